@@ -1,0 +1,30 @@
+import { decimalText, parseDecimal, pow10 } from './decimal'
+import { refuse } from './refusal'
+
+// ISO 4217, list one: the currencies whose minor unit is not a hundredth.
+const exponents: Record<string, number> = Object.fromEntries([
+	...'BIF CLP DJF GNF ISK JPY KMF KRW PYG RWF UGX UYI VND VUV XAF XOF XPF'.split(' ').map((code) => [code, 0]),
+	...'BHD IQD JOD KWD LYD OMR TND'.split(' ').map((code) => [code, 3]),
+	...'CLF UYW'.split(' ').map((code) => [code, 4]),
+])
+const known = new Set(Intl.supportedValuesOf('currency'))
+
+/** Whether the text is a currency code of ISO 4217. */
+export const isCurrency = (code: string): boolean => known.has(code)
+
+/** Decimals of a currency's minor unit: GBP 2, JPY 0, KWD 3 (ISO 4217). */
+export const minorDigits = (currency: string): number => exponents[currency] ?? 2
+
+/** Minor units as plain text: 3750 GBP → "37.50", 3750 JPY → "3750". */
+export const amountText = (minor: bigint, currency: string): string =>
+	decimalText({ units: minor, scale: minorDigits(currency) })
+
+/** Reads an amount into minor units. Refused at `path`: not a number, or finer than the currency's minor unit. */
+export function parseAmount(value: unknown, currency: string, path: string): bigint {
+	const digits = minorDigits(currency)
+	const decimal = parseDecimal(value, path, 40)
+	if (decimal.scale > digits) {
+		return refuse(path, `"${value}" is finer than the smallest unit of ${currency} (${digits} decimals).`)
+	}
+	return decimal.units * pow10(digits - decimal.scale)
+}

@@ -1,0 +1,69 @@
+import { refuse } from './refusal'
+
+/** An exact decimal: `units` ÷ 10^`scale`. 12.50 is { units: 1250n, scale: 2 }. */
+export type Decimal = { units: bigint; scale: number }
+
+/** What is done with half a minor unit (CALCULATION, first paragraph). */
+export type Rounding = 'half-away' | 'half-even'
+
+const pattern = /^([+-]?)(\d+)(?:\.(\d+))?$/
+const powers = Array.from({ length: 40 }, (_, n) => 10n ** BigInt(n))
+
+/** 10 to the power n, for 0 ≤ n < 40. */
+export const pow10 = (n: number): bigint => powers[n] ?? 10n ** BigInt(n)
+
+/**
+ * Reads "12.50", "-3" or a whole JSON number. Refused at `path`: anything else, a binary fraction, and more than
+ * `maxScale` decimals that are not zero.
+ */
+export function parseDecimal(value: unknown, path: string, maxScale: number): Decimal {
+	const text = typeof value === 'number' && Number.isSafeInteger(value) ? String(value) : value
+	if (typeof text !== 'string') {
+		return refuse(path, `${JSON.stringify(value) ?? 'Nothing'} is not a decimal. Write it as text, such as "12.50".`)
+	}
+	const match = pattern.exec(text.trim())
+	if (!match) return refuse(path, `"${text}" is not a number. Write digits with a point for decimals, such as 12.50.`)
+	const decimals = (match[3] ?? '').replace(/0+$/, '')
+	if (decimals.length > maxScale) {
+		return refuse(path, `"${text}" has ${decimals.length} decimals; at most ${maxScale} are kept here.`)
+	}
+	const units = BigInt((match[2] ?? '0') + decimals)
+	return { units: match[1] === '-' ? -units : units, scale: decimals.length }
+}
+
+/** The nearest whole number to `numerator` ÷ `denominator`, exact; halves go as `rounding` says. */
+export function roundQuotient(numerator: bigint, denominator: bigint, rounding: Rounding): bigint {
+	const negative = numerator < 0n !== denominator < 0n
+	const n = numerator < 0n ? -numerator : numerator
+	const d = denominator < 0n ? -denominator : denominator
+	const whole = n / d
+	const twice = (n % d) * 2n
+	const up = twice > d || (twice === d && (rounding === 'half-away' || whole % 2n === 1n))
+	const size = up ? whole + 1n : whole
+	return negative ? -size : size
+}
+
+/** `percent` of `amount` (minor units), rounded to whole minor units. */
+export function percentOf(amount: bigint, percent: Decimal, rounding: Rounding): bigint {
+	return roundQuotient(amount * percent.units, 100n * pow10(percent.scale), rounding)
+}
+
+/** The decimal as plain text with at least `minScale` decimals: 12.5 → "12.50" for 2. */
+export function decimalText(value: Decimal, minScale = 0): string {
+	const scale = Math.max(value.scale, minScale)
+	const units = value.units * pow10(scale - value.scale)
+	const digits = (units < 0n ? -units : units).toString().padStart(scale + 1, '0')
+	const text = scale === 0 ? digits : `${digits.slice(0, -scale)}.${digits.slice(-scale)}`
+	return units < 0n ? `-${text}` : text
+}
+
+/** `numerator` ÷ `denominator` as text, exact when it ends within eight decimals, else cut there with "…". */
+export function quotientText(numerator: bigint, denominator: bigint, minScale: number): string {
+	const scaled = numerator * pow10(8)
+	const exact = scaled % denominator === 0n
+	const text = decimalText({ units: scaled / denominator, scale: 8 })
+	if (!exact) return `${text}…`
+	const [whole = '0', decimals = ''] = text.split('.')
+	const kept = decimals.replace(/0+$/, '').padEnd(minScale, '0')
+	return kept ? `${whole}.${kept}` : whole
+}
