@@ -31,9 +31,12 @@ CREATE TABLE company (
 	bank TEXT NOT NULL,
 	currency TEXT NOT NULL,
 	closing_words TEXT NOT NULL,
-	logo_type TEXT,
-	logo BLOB
+	logo_sha256 TEXT REFERENCES image (sha256)
 ) STRICT;
+
+-- Pictures that documents refer to by their hash, so that an issued document keeps the logo it was issued with.
+CREATE TABLE image (sha256 TEXT PRIMARY KEY, type TEXT NOT NULL, bytes BLOB NOT NULL) STRICT, WITHOUT ROWID;
+CREATE TRIGGER image_keeps BEFORE UPDATE ON image BEGIN SELECT RAISE(ABORT, 'pictures are never changed'); END;
 
 CREATE TABLE tax_code (code TEXT PRIMARY KEY, name TEXT NOT NULL) STRICT, WITHOUT ROWID;
 CREATE TABLE tax_rate (
@@ -224,6 +227,7 @@ CREATE TABLE message (
 	document_id INTEGER NOT NULL UNIQUE REFERENCES document (id),
 	run_id INTEGER NOT NULL REFERENCES run (id),
 	message_id TEXT NOT NULL UNIQUE,
+	sender_name TEXT NOT NULL,
 	sender TEXT NOT NULL,
 	recipient TEXT NOT NULL,
 	subject TEXT NOT NULL,

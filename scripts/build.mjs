@@ -1,0 +1,3 @@
+import { setUp } from './setup.mjs'
+
+await setUp()

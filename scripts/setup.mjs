@@ -1,0 +1,114 @@
+// Set-up that every command shares: the right Node.js, the packages, the build. Uses nothing but Node.js itself.
+import { spawnSync } from 'node:child_process'
+import { createHash } from 'node:crypto'
+import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { dirname, join } from 'node:path'
+import { fileURLToPath } from 'node:url'
+
+export const root = join(dirname(fileURLToPath(import.meta.url)), '..')
+export const inRoot = (...parts) => join(root, ...parts)
+
+/** Ends with a clear message and a non-zero code. */
+export function fail(words) {
+	console.error(`\n${words}`)
+	process.exit(1)
+}
+
+export function checkNode() {
+	const [major, minor] = process.versions.node.split('.').map(Number)
+	if (major < 20 || (major === 20 && minor < 9))
+		fail(
+			`North Tally needs Node.js 20.9 or later; this is ${process.versions.node}. Install a newer Node.js and start again.`,
+		)
+}
+
+/** Runs a command to its end; its output goes to standard error when `quiet`, so that standard output stays the caller's. */
+export function run(command, args, { quiet = false, env = {} } = {}) {
+	const { status, error } = spawnSync(command, args, {
+		cwd: root,
+		stdio: ['ignore', quiet ? 2 : 'inherit', 'inherit'],
+		env: { ...process.env, NEXT_TELEMETRY_DISABLED: '1', ...env },
+	})
+	return error ? 1 : (status ?? 1)
+}
+
+const hashOf = (paths) => {
+	const hash = createHash('sha256')
+	const add = (path) => {
+		if (!existsSync(path)) return
+		if (statSync(path).isDirectory()) for (const name of readdirSync(path).sort()) add(join(path, name))
+		else if (!/\.test\.tsx?$/.test(path)) hash.update(path.slice(root.length)).update(readFileSync(path))
+	}
+	for (const path of paths) add(inRoot(path))
+	return hash.digest('hex')
+}
+const stampIs = (file, value) => existsSync(file) && readFileSync(file, 'utf8') === value
+function stamp(file, value) {
+	mkdirSync(dirname(file), { recursive: true })
+	writeFileSync(file, value)
+}
+
+/** Installs the packages when they are not there, or not those of the lock file. */
+export function install({ quiet = false } = {}) {
+	const file = inRoot('node_modules', '.north-tally')
+	const wanted = hashOf(['package-lock.json'])
+	if (stampIs(file, wanted)) return
+	console.error('Installing packages; the first time takes about two minutes …')
+	if (run('npm', ['ci', '--no-audit', '--no-fund'], { quiet }) !== 0) {
+		fail(
+			'The packages could not be installed; npm says why above. It needs the npm registry, python3, make and a C++ compiler.',
+		)
+	}
+	stamp(file, wanted)
+}
+
+/** Bundles the runner, its worker, the practice server and the command line. Takes well under a second. */
+export async function bundle() {
+	const file = inRoot('dist', '.north-tally')
+	const wanted = hashOf(['src', 'package-lock.json', 'scripts/setup.mjs'])
+	if (stampIs(file, wanted)) return
+	const { build } = await import('esbuild')
+	await build({
+		absWorkingDir: root,
+		outdir: 'dist',
+		outExtension: { '.js': '.mjs' },
+		bundle: true,
+		platform: 'node',
+		format: 'esm',
+		target: 'node20',
+		packages: 'external',
+		sourcemap: 'inline',
+		logLevel: 'warning',
+		entryPoints: {
+			runner: 'src/runner/main.ts',
+			makeWorker: 'src/runner/makeWorker.ts',
+			practice: 'src/runner/practice.ts',
+			tally: 'src/cli/main.ts',
+			demo: 'src/cli/demo.ts',
+		},
+		define: { 'import.meta.dirname': '__dirname' },
+		banner: {
+			js: "import { dirname as __d } from 'node:path'; import { fileURLToPath as __f } from 'node:url'; const __dirname = __d(__f(import.meta.url));",
+		},
+	})
+	stamp(file, wanted)
+}
+
+/** Builds the web for production when its sources changed since the last time. */
+export function buildWeb() {
+	const file = inRoot('.next', '.north-tally')
+	const wanted = hashOf(['src', 'public', 'package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json'])
+	if (stampIs(file, wanted)) return
+	console.error('Building …')
+	if (run(process.execPath, [inRoot('node_modules/next/dist/bin/next'), 'build'], { quiet: true }) !== 0)
+		fail('The build failed; see above.')
+	stamp(file, wanted)
+}
+
+/** Everything that a start needs. */
+export async function setUp() {
+	checkNode()
+	install()
+	await bundle()
+	buildWeb()
+}

@@ -1,0 +1,123 @@
+import { existsSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { join } from 'node:path'
+import { endOfMonth } from '@/core/calendar'
+import { firstInvoiceLetter } from '@/core/letter'
+import { openPracticePost, practiceServer } from '@/post/practiceMail'
+import { doJob, type Shop } from '@/runner/work'
+import { askStep, closeRun, holdBack, printed, startRun } from '@/runs/acts'
+import { acceptFile, receiveFile } from '@/runs/bringIn'
+import { makeBatch } from '@/runs/make'
+import { nextAct } from '@/runs/tally'
+import { type Books, dataFolder, openBooks } from '@/store/books'
+import { saveCompany, saveLogo } from '@/store/company'
+import { benchRows } from '@/store/documents'
+import type { Desk } from '@/store/events'
+import { latestJob, nextJob } from '@/store/jobs'
+import { saveLetter } from '@/store/messages'
+import { saveRegister } from '@/store/registers'
+import { changeSettings, seatClerk } from '@/store/settings'
+
+const demo = (...parts: string[]) => join(process.env.NORTH_TALLY_ROOT ?? process.cwd(), 'demo', ...parts)
+// The register stood here before the first month of the books, so that October begins near SK-10462.
+const firstNumber = 9600
+
+/** A clock that stands at a day's afternoon and moves one second a look, so that the books read as they would have been kept. */
+function clockAt(day: string): () => string {
+	let seconds = 0
+	return () => new Date(Date.parse(`${day}T14:00:00Z`) + seconds++ * 1000).toISOString()
+}
+
+const must = <T extends { ok: boolean; message?: string }>(outcome: T): T => {
+	if (!outcome.ok) throw new Error(outcome.message)
+	return outcome
+}
+
+/**
+ * Lays the demo firm's books out in `folder`: company, registers, items, customers, and its months of orders, each brought in,
+ * numbered, made, sent to a practice server and closed as a clerk would have done it. October's orders wait in `demo/`.
+ * The books appear under their name only when they are whole.
+ */
+async function layOut(folder: string, months: string[]): Promise<void> {
+	const partial = `${folder}.part`
+	rmSync(partial, { recursive: true, force: true })
+	const books = openBooks(partial)
+	const first: Desk = { clerk: 'Wren', now: clockAt('2025-05-01') }
+	seatClerk(books, first)
+	changeSettings(books, first, { workDate: '2026-10-31', freightTaxCode: 'STD' })
+	saveCompany(books, first, {
+		name: 'Skerrow Mooring Supply',
+		address: 'Chandlers Wharf\nQuay Street\nPort Skerrow PS1 4QN',
+		country: 'United Kingdom',
+		tax_number: 'GB 000 4186 73',
+		email: 'accounts@skerrow.example',
+		phone: '01632 960 148',
+		bank: 'Bank of the Northern Isles, sort code 00-00-18\nAccount 00418673, Skerrow Mooring Supply\nIBAN GB00 BNIS 0000 1800 4186 73',
+		currency: 'GBP',
+		closing_words: 'Thank you for your order. Goods remain ours until they are paid for.',
+	})
+	saveLogo(books, first, { type: 'image/svg+xml', bytes: readFileSync(demo('logo.svg')) })
+	must(saveRegister(books, first, { kind: 'invoice', prefix: 'SK-', digits: 5, next: firstNumber }))
+	saveLetter(books, firstInvoiceLetter)
+	for (const name of ['tax-codes.csv', 'items.csv', 'customers.csv']) bringIn(books, first, demo(name), name)
+	const server = practiceServer(openPracticePost(join(partial, 'practice-mail')), () => months.at(-1) ?? '')
+	const port = await new Promise<number>((resolve) => {
+		const probe = createServer().listen(0, '127.0.0.1', () => {
+			const address = probe.address()
+			probe.close(() => resolve(typeof address === 'object' && address ? address.port : 0))
+		})
+	})
+	await new Promise<void>((resolve) => server.listen(port, '127.0.0.1', resolve))
+	for (const month of months) {
+		const last = endOfMonth(`${month}-01`)
+		await billMonth(
+			{ books, now: clockAt(last), makeBatch, makers: 1, practicePort: port },
+			`orders-${month}.csv`,
+			last,
+		)
+	}
+	await new Promise<void>((resolve) => server.close(resolve))
+	books.db.pragma('wal_checkpoint(TRUNCATE)')
+	books.db.close()
+	renameSync(partial, folder)
+}
+
+function bringIn(books: Books, desk: Desk, path: string, name: string): void {
+	const received = receiveFile(books, desk, name, readFileSync(path))
+	if (!received.ok) throw new Error(received.refusal.message)
+	must(acceptFile(books, desk, received.id))
+}
+
+async function billMonth(shop: Shop, name: string, last: string): Promise<void> {
+	const { books } = shop
+	const desk: Desk = { clerk: 'Wren', now: shop.now }
+	bringIn(books, desk, demo('history', name), name)
+	const { id = 0 } = must(startRun(books, desk, last, last))
+	for (;;) {
+		for (let job = nextJob(books); job; job = nextJob(books)) await doJob(shop, job)
+		if (latestJob(books, id)?.state === 'failed') throw new Error(latestJob(books, id)?.words)
+		const rows = benchRows(books, id)
+		const next = nextAct(rows)
+		if (next.act === 'close' || next.act === 'none') break
+		if (next.act === 'number' || next.act === 'make' || next.act === 'send')
+			must(askStep(books, desk, id, next.act, next.count))
+		for (const row of rows) {
+			if (next.act === 'print' && row.made_at && !row.email && !row.printed_at) must(printed(books, desk, row.id))
+			if (next.act === 'solve' && !row.number && !row.held_reason)
+				must(holdBack(books, desk, row.id, 'to be asked about'))
+		}
+	}
+	must(closeRun(books, desk, id))
+}
+
+const folder = dataFolder()
+if (existsSync(join(folder, 'north-tally.db'))) {
+	console.log('The books are there already.')
+} else {
+	const most = Number(process.env.NORTH_TALLY_DEMO_MONTHS ?? 99)
+	const months = readdirSync(demo('history'))
+		.map((name) => name.slice(7, 14))
+		.sort()
+	await layOut(folder, most === 0 ? [] : months.slice(-most))
+	process.exit(0)
+}

@@ -1,0 +1,13 @@
+import type { Checked, Finding } from '.'
+
+export function currencyNotTheCustomers({ content, customer }: Checked): Finding[] {
+	if (content.currency === customer.currency) return []
+	return [
+		{
+			code: 'currency',
+			level: 'look',
+			brief: `in ${content.currency}, not ${customer.currency}`,
+			text: `The order is in ${content.currency}, but this customer's account is in ${customer.currency}. Check it with the order.`,
+		},
+	]
+}

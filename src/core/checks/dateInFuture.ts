@@ -1,0 +1,14 @@
+import { dayText } from '../calendar'
+import type { Checked, Finding } from '.'
+
+export function dateInFuture({ content, workDate }: Checked): Finding[] {
+	return content.orders
+		.filter(({ day }) => day > workDate)
+		.map(({ number, day }) => ({
+			code: 'date-in-future',
+			level: 'look',
+			order: number,
+			brief: 'date in the future',
+			text: `Order ${number} is dated ${dayText(day)}, after the work date.`,
+		}))
+}

@@ -1,0 +1,31 @@
+import { formatMinor } from '../format'
+import type { Checked, Finding } from '.'
+
+/** A first invoice, or a net that is many times (or a small part of) the middle of the customer's latest. */
+export function farFromUsual({ content, net, usualNets, usualTimes }: Checked): Finding[] {
+	if (usualNets.length === 0) {
+		return [
+			{
+				code: 'first-invoice',
+				level: 'look',
+				brief: 'first invoice',
+				text: `This is the first invoice to this customer in ${content.currency}. Check address, terms and tax.`,
+			},
+		]
+	}
+	if (usualNets.length < 3) return []
+	const sorted = [...usualNets].sort((a, b) => a - b)
+	const middle = sorted[Math.floor(sorted.length / 2)] ?? 0
+	if (middle <= 0) return []
+	const times = Number(net) / middle
+	if (times <= usualTimes) return []
+	const text = (minor: number) => formatMinor(minor, content.currency)
+	return [
+		{
+			code: 'far-from-usual',
+			level: 'look',
+			brief: `${times.toFixed(1)}× usual`,
+			text: `Net ${text(Number(net))} is ${times.toFixed(1)} times the usual: their last ${sorted.length} invoices were ${text(sorted[0] ?? 0)} to ${text(sorted.at(-1) ?? 0)}, the middle one ${text(middle)}.`,
+		},
+	]
+}

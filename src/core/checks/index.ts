@@ -1,0 +1,61 @@
+import type { DocumentContent } from '../document'
+import { addressIncomplete } from './addressIncomplete'
+import { alreadyBilled } from './alreadyBilled'
+import { currencyNotTheCustomers } from './currencyNotTheCustomers'
+import { dateInFuture } from './dateInFuture'
+import { emailMissing } from './emailMissing'
+import { enteredTwice } from './enteredTwice'
+import { farFromUsual } from './farFromUsual'
+import { largeTotal } from './largeTotal'
+import { notAboveZero } from './notAboveZero'
+import { overCreditLimit } from './overCreditLimit'
+import { priceMissing } from './priceMissing'
+import { unknownTaxCode } from './unknownTaxCode'
+import { unprintable } from './unprintable'
+
+/** What a check says of a document: where, what is wrong, and the remedy. `brief` is for the list. */
+export type Finding = { code: string; level: 'stop' | 'look'; brief: string; text: string; order?: string }
+
+/** Everything a check may look at; all of it data. */
+export type Checked = {
+	content: DocumentContent
+	customer: { email: string; currency: string; creditLimit: number | null }
+	/** Minor units in the document's currency. */
+	net: bigint
+	total: bigint
+	/** Nets of the customer's latest invoices in this currency, minor units, the newest first. */
+	usualNets: readonly number[]
+	workDate: string
+	homeCurrency: string
+	/** Orders whose content was billed before, and on what number. */
+	billedBefore: { order: string; otherOrder: string; number: string }[]
+	/** Orders of this run whose customer and content are the same as another's. */
+	twins: { order: string; other: string }[]
+	/** Characters of a text that the layout's fonts do not have. */
+	unprintable: (text: string) => string[]
+	lookAbove: number
+	usualTimes: number
+}
+
+/** One check a file; each says nothing, or what it found. */
+const checks: ((checked: Checked) => Finding[])[] = [
+	priceMissing,
+	unknownTaxCode,
+	unprintable,
+	alreadyBilled,
+	enteredTwice,
+	currencyNotTheCustomers,
+	notAboveZero,
+	dateInFuture,
+	overCreditLimit,
+	farFromUsual,
+	largeTotal,
+	addressIncomplete,
+	emailMissing,
+]
+
+/** All findings on a document, stops before looks. */
+export function check(checked: Checked): Finding[] {
+	const found = checks.flatMap((one) => one(checked))
+	return [...found.filter(({ level }) => level === 'stop'), ...found.filter(({ level }) => level === 'look')]
+}

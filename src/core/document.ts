@@ -1,0 +1,109 @@
+import { z } from 'zod'
+import { parseAmount } from './currency'
+import type { PricedText, PriceInput } from './price'
+
+const text = z.string()
+const taxCode = z.object({ code: text, name: text, rate: text })
+const pricedSchema: z.ZodType<PricedText> = z.object({
+	lines: z.array(z.object({ gross: text, discount: text, net: text, documentDiscount: text })),
+	subtotal: text,
+	discounts: z.array(text),
+	discountTotal: text,
+	charges: z.array(text),
+	chargeTotal: text,
+	taxes: z.array(z.object({ code: text, rate: text, base: text, tax: text })),
+	net: text,
+	taxTotal: text,
+	total: text,
+	prepaid: text,
+	amountDue: text,
+})
+
+/** Everything that a document says, in the shape that is frozen when it is numbered. Amounts are decimal text. */
+export const documentSchema = z.object({
+	kind: z.enum(['invoice']),
+	layout: z.object({ name: text, version: z.number() }),
+	/** Empty until the document is numbered. */
+	number: text,
+	day: text,
+	dueDay: text,
+	terms: text,
+	currency: text,
+	locale: text,
+	issuer: z.object({
+		name: text,
+		address: z.array(text),
+		taxNumber: text,
+		email: text,
+		phone: text,
+		bank: z.array(text),
+		closingWords: text,
+		logo: text.nullable(),
+	}),
+	customer: z.object({
+		number: text,
+		name: text,
+		address: z.array(text),
+		taxNumber: text,
+		tax: z.enum(['standard', 'exempt', 'reverse-charge']),
+	}),
+	orders: z.array(z.object({ id: z.number(), number: text, day: text, purchaseOrder: text, sourceFile: text })),
+	lines: z.array(
+		z.object({
+			/** Index into `orders`. */
+			order: z.number(),
+			sourceRow: z.number(),
+			item: text,
+			description: text,
+			quantity: text,
+			unit: text,
+			/** Null where the source gave none; counted as 0 until it is given. */
+			unitPrice: text.nullable(),
+			pricePer: text,
+			discountPercent: text,
+			taxCode: text,
+		}),
+	),
+	discountPercents: z.array(text),
+	charges: z.array(z.object({ label: text, order: z.number(), amount: text, taxCode: text })),
+	taxCodes: z.array(taxCode),
+	priced: pricedSchema,
+})
+export type DocumentContent = z.infer<typeof documentSchema>
+
+/** What is computed for a document, from what it says. */
+export function priceInputOf(content: Omit<DocumentContent, 'priced'>): PriceInput {
+	return {
+		currency: content.currency,
+		taxCodes: content.taxCodes,
+		customerTax: content.customer.tax,
+		lines: content.lines.map((line) => ({
+			quantity: line.quantity,
+			unitPrice: line.unitPrice ?? '0',
+			pricePer: line.pricePer,
+			taxCode: line.taxCode,
+			discounts: isZero(line.discountPercent) ? [] : [{ percent: line.discountPercent }],
+		})),
+		discounts: content.discountPercents.map((percent) => ({ percent })),
+		charges: content.charges.map(({ amount, taxCode }) => ({ amount, taxCode })),
+	}
+}
+
+/** Whether a decimal text is empty or nought. */
+export const isZero = (decimal: string): boolean => /^0*(\.0*)?$/.test(decimal)
+
+/** Net of each of the document's orders, minor units; they add up to the document's net. */
+export function orderNets(content: DocumentContent): bigint[] {
+	const minor = (amount: string) => parseAmount(amount, content.currency, 'priced')
+	const nets = content.orders.map(() => 0n)
+	const add = (order: number, amount: bigint) => {
+		nets[order] = (nets[order] ?? 0n) + amount
+	}
+	content.priced.lines.forEach((line, index) => {
+		add(content.lines[index]?.order ?? 0, minor(line.net) - minor(line.documentDiscount))
+	})
+	content.priced.charges.forEach((amount, index) => {
+		add(content.charges[index]?.order ?? 0, minor(amount))
+	})
+	return nets
+}

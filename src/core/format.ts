@@ -1,0 +1,73 @@
+import type { Day } from './calendar'
+import { amountText, minorDigits } from './currency'
+
+const numbers = new Map<string, Intl.NumberFormat>()
+const days = new Map<string, Intl.DateTimeFormat>()
+
+function numberFormat(locale: string, options: Intl.NumberFormatOptions): Intl.NumberFormat {
+	const key = `${locale} ${options.style ?? ''} ${options.currency ?? ''} ${options.minimumFractionDigits ?? ''} ${options.maximumFractionDigits ?? ''}`
+	const known = numbers.get(key)
+	if (known) return known
+	const made = new Intl.NumberFormat(locale, options)
+	numbers.set(key, made)
+	return made
+}
+
+// Decimal text goes to Intl as text, so that no figure passes through a binary float.
+const exact = (decimal: string): Intl.StringNumericLiteral => decimal as Intl.StringNumericLiteral
+// Narrow no-break spaces and hyphen-minus signs are drawn as the wide space and the true minus of the same meaning.
+const drawn = (text: string): string => text.replaceAll('\u202f', '\u00a0').replaceAll('-', '\u2212')
+
+/** Decimal text of an amount with the locale's separators: "1234.50" → "1,234.50". */
+export function formatAmount(amount: string, locale = 'en-GB'): string {
+	const decimals = amount.split('.')[1]?.length ?? 0
+	return drawn(
+		numberFormat(locale, { minimumFractionDigits: decimals, maximumFractionDigits: decimals }).format(exact(amount)),
+	)
+}
+
+/** The amount with its currency's sign: "1234.50", GBP → "£1,234.50". */
+export function formatMoney(amount: string, currency: string, locale = 'en-GB'): string {
+	const digits = minorDigits(currency)
+	return drawn(
+		numberFormat(locale, {
+			style: 'currency',
+			currency,
+			minimumFractionDigits: digits,
+			maximumFractionDigits: digits,
+		}).format(exact(amount)),
+	)
+}
+
+/** A quantity or price with the decimals it has, at least `minDecimals`: "2.375" → "2.375". */
+export function formatDecimal(decimal: string, locale = 'en-GB', minDecimals = 0): string {
+	return drawn(
+		numberFormat(locale, { minimumFractionDigits: minDecimals, maximumFractionDigits: 6 }).format(exact(decimal)),
+	)
+}
+
+/** Minor units with separators: 123450 GBP → "1,234.50". */
+export const formatMinor = (minor: number | bigint, currency: string, locale = 'en-GB'): string =>
+	formatAmount(amountText(BigInt(minor), currency), locale)
+
+/** A day in the locale's short form with the month in letters: "31 Oct 2026". */
+export function formatDay(day: Day, locale = 'en-GB'): string {
+	const known = days.get(locale)
+	const format =
+		known ?? new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
+	if (!known) days.set(locale, format)
+	return format.format(new Date(`${day}T00:00:00Z`)).replace('Sept', 'Sep')
+}
+
+/** A UTC time as day and clock time on this machine: "31 Oct 2026, 09:12". */
+export function formatTime(time: string): string {
+	return new Intl.DateTimeFormat('en-GB', {
+		day: 'numeric',
+		month: 'short',
+		year: 'numeric',
+		hour: '2-digit',
+		minute: '2-digit',
+	})
+		.format(new Date(time))
+		.replace('Sept', 'Sep')
+}

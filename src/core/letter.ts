@@ -1,0 +1,41 @@
+import type { DocumentContent } from './document'
+import { formatDay, formatMoney } from './format'
+
+/** What a letter may name, in the order it is offered. */
+export const mergeFields = ['customer', 'number', 'amount', 'due date', 'firm', 'your order'] as const
+export type MergeField = (typeof mergeFields)[number]
+export type FieldValues = Record<MergeField, string>
+
+/** The values of a document's merge fields, in its customer's figures and dates. */
+export function fieldValues(content: DocumentContent): FieldValues {
+	return {
+		customer: content.customer.name,
+		number: content.number,
+		amount: formatMoney(content.priced.amountDue, content.currency, content.locale),
+		'due date': formatDay(content.dueDay, content.locale),
+		firm: content.issuer.name,
+		'your order': [...new Set(content.orders.map(({ purchaseOrder }) => purchaseOrder).filter(Boolean))].join(', '),
+	}
+}
+
+/** Fills «field» marks in; a mark that names no field stays as it is. */
+export function fillLetter(text: string, values: FieldValues): string {
+	return text.replace(/«([^»]+)»/g, (mark, name: string) => {
+		const field = mergeFields.find((known) => known === name.trim().toLowerCase())
+		return field === undefined ? mark : values[field]
+	})
+}
+
+/** The letter that goes with an invoice until the firm writes its own. */
+export const firstInvoiceLetter = {
+	kind: 'invoice',
+	subject: 'Invoice «number» from «firm»',
+	body: `Dear «customer»,
+
+our invoice «number» for «amount» is attached. It is due on «due date».
+
+Please quote «number» with your payment. If anything on it is not as you expect, answer this message and we will look at it at once.
+
+With kind regards
+«firm»`,
+}

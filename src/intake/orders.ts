@@ -1,0 +1,220 @@
+import { createHash } from 'node:crypto'
+import { isCurrency } from '@/core/currency'
+import { isZero } from '@/core/document'
+import { price } from '@/core/price'
+import { type Reading, type RowRefusal, type RowValues, readRows } from './reading'
+import type { Table } from './table'
+
+export type IntakeLine = {
+	sourceRow: number
+	item: string
+	description: string
+	quantity: string
+	unit: string
+	/** Null where the file has none. */
+	unitPrice: string | null
+	pricePer: string
+	discountPercent: string
+	taxCode: string
+}
+export type IntakeOrder = {
+	number: string
+	customerId: number
+	day: string
+	currency: string
+	purchaseOrder: string
+	note: string
+	discountPercent: string
+	freight: string
+	lines: IntakeLine[]
+	/** Minor units: lines less discounts, and freight; a line without a price counts as nothing. */
+	net: bigint
+	/** Hash of what was ordered, without the order's number: equal for an order that was entered twice. */
+	contentSha256: string
+}
+export type IntakeResult = {
+	orders: IntakeOrder[]
+	refused: RowRefusal[]
+	/** Orders that are in the books already, as they stand here. */
+	known: string[]
+	totals: { currency: string; orders: number; lines: number; net: bigint }[]
+	withoutPrice: number
+}
+/** What of the books the reading of orders needs. */
+export type KnownBooks = {
+	/** By customer number in upper case. */
+	customers: Map<string, { id: number; currency: string }>
+	items: Map<string, { description: string; unit: string; tax_code: string }>
+	/** Content hash by order number in upper case. */
+	orders: Map<string, string>
+}
+
+const orderFields = ['customer', 'day', 'purchaseOrder', 'currency', 'orderDiscount', 'freight'] as const
+
+/**
+ * Turns rows into orders, one row a line, rows of one order number together. An order with a row that cannot be read is
+ * refused whole, so that no part of an order is billed by itself.
+ */
+export function readOrders(table: Table, reading: Reading, books: KnownBooks): IntakeResult {
+	const refused: RowRefusal[] = []
+	const groups = new Map<string, RowValues[]>()
+	for (const row of readRows(table, reading, refused)) {
+		const number = row.get('order')
+		if (number === '') {
+			row.refuse('order', 'Every line needs its order number. Give it in the source.')
+			continue
+		}
+		const key = number.toUpperCase()
+		const rows = groups.get(key)
+		if (rows) rows.push(row)
+		else groups.set(key, [row])
+	}
+	const badRows = () => new Set(refused.map(({ row }) => row))
+	const known: string[] = []
+	const orders: IntakeOrder[] = []
+	for (const [key, rows] of groups) {
+		checkTogether(rows)
+		for (const row of rows) checkRow(row, books)
+		const bad = badRows()
+		if (rows.some(({ row }) => bad.has(row))) {
+			const first = rows.find(({ row }) => bad.has(row))
+			for (const row of rows)
+				if (!bad.has(row.row))
+					row.refuse('order', `Order ${row.get('order')} is refused whole, because row ${first?.row} was.`)
+			continue
+		}
+		const order = makeOrder(rows, books)
+		const before = books.orders.get(key)
+		if (before === undefined) orders.push(order)
+		else if (before === order.contentSha256) known.push(order.number)
+		else
+			for (const row of rows)
+				row.refuse(
+					'order',
+					`Order ${order.number} is in the books already with other content. Give a changed order a new number.`,
+				)
+	}
+	refused.sort((a, b) => a.row - b.row)
+	return {
+		orders,
+		refused,
+		known,
+		totals: totalsOf(orders),
+		withoutPrice: orders.filter(({ lines }) => lines.some(({ unitPrice }) => unitPrice === null)).length,
+	}
+}
+
+/** What belongs to the order must be the same on each of its rows. */
+function checkTogether(rows: RowValues[]): void {
+	const [first, ...others] = rows
+	for (const row of others) {
+		for (const key of orderFields) {
+			if (first && row.get(key) !== first.get(key)) {
+				row.refuse(
+					key,
+					`Row ${first.row} of the same order says "${first.get(key)}". Make the rows agree in the source.`,
+				)
+			}
+		}
+	}
+}
+
+function checkRow(row: RowValues, books: KnownBooks): void {
+	const customer = books.customers.get(row.get('customer').toUpperCase())
+	if (!customer)
+		row.refuse(
+			'customer',
+			'No customer has this number. Add the customer under Accounts, or correct the number in the source.',
+		)
+	if (row.get('day') === '') row.refuse('day', 'Every order needs its date. Give it in the source.')
+	if (row.get('quantity') === '') row.refuse('quantity', 'Every line needs a quantity. Give it in the source.')
+	const currency = row.get('currency').toUpperCase()
+	if (currency !== '' && !isCurrency(currency))
+		row.refuse('currency', 'This is not a currency code such as GBP. Correct it in the source.')
+	if (row.get('unitPrice').startsWith('-'))
+		row.refuse('unitPrice', 'A price cannot be below zero. For a return, make the quantity negative in the source.')
+	for (const key of ['lineDiscount', 'orderDiscount']) {
+		const percent = row.get(key)
+		if (percent !== '' && !(Number(percent) >= 0 && Number(percent) <= 100))
+			row.refuse(key, 'A discount is a percent from 0 to 100. Correct it in the source.')
+	}
+	for (const key of ['quantity', 'unitPrice', 'pricePer']) {
+		if ((row.get(key).split('.')[1]?.length ?? 0) > 6)
+			row.refuse(key, 'At most six decimals are kept. Round it in the source.')
+	}
+	const per = row.get('pricePer')
+	if (per !== '' && !(Number(per) > 0))
+		row.refuse('pricePer', 'The quantity that a price is for must be above zero. Correct it in the source.')
+	if (row.get('freight').startsWith('-'))
+		row.refuse('freight', 'Freight cannot be below zero. Correct it in the source.')
+}
+
+function makeOrder(rows: RowValues[], books: KnownBooks): IntakeOrder {
+	const [first] = rows
+	const get = (key: string) => first?.get(key) ?? ''
+	const customer = books.customers.get(get('customer').toUpperCase())
+	const lines = rows.map((row): IntakeLine => {
+		const code = row.get('item').toUpperCase()
+		const item = books.items.get(code)
+		return {
+			sourceRow: row.row,
+			item: code,
+			description: row.get('description') || item?.description || code,
+			quantity: row.get('quantity'),
+			unit: row.get('unit') || item?.unit || '',
+			unitPrice: row.get('unitPrice') || null,
+			pricePer: row.get('pricePer') || '1',
+			discountPercent: row.get('lineDiscount') || '0',
+			taxCode: row.get('taxCode').toUpperCase() || item?.tax_code || '',
+		}
+	})
+	const order = {
+		customerId: customer?.id ?? 0,
+		day: get('day'),
+		currency: get('currency').toUpperCase() || (customer?.currency ?? ''),
+		purchaseOrder: get('purchaseOrder'),
+		note: get('note'),
+		discountPercent: get('orderDiscount') || '0',
+		freight: get('freight') || '0',
+		lines,
+	}
+	const content = { ...order, note: '', lines: lines.map(({ sourceRow: _, ...line }) => line) }
+	return {
+		...order,
+		number: get('order'),
+		net: orderNet(order),
+		contentSha256: createHash('sha256').update(JSON.stringify(content)).digest('hex'),
+	}
+}
+
+/** Net of an order by itself: tax plays no part, so every line may have the same code. */
+export function orderNet(order: Pick<IntakeOrder, 'currency' | 'discountPercent' | 'freight' | 'lines'>): bigint {
+	const priced = price({
+		currency: order.currency,
+		taxCodes: [{ code: 'ANY', rate: '0' }],
+		lines: order.lines.map((line) => ({
+			quantity: line.quantity,
+			unitPrice: line.unitPrice ?? '0',
+			pricePer: line.pricePer,
+			taxCode: 'ANY',
+			discounts: [{ percent: line.discountPercent }],
+		})),
+		discounts: isZero(order.discountPercent) ? [] : [{ percent: order.discountPercent }],
+		charges: isZero(order.freight) ? [] : [{ amount: order.freight, taxCode: 'ANY' }],
+	})
+	return priced.ok ? priced.value.net : 0n
+}
+
+function totalsOf(orders: IntakeOrder[]): IntakeResult['totals'] {
+	const totals = new Map<string, { currency: string; orders: number; lines: number; net: bigint }>()
+	for (const { currency, lines, net } of orders) {
+		const total = totals.get(currency) ?? { currency, orders: 0, lines: 0, net: 0n }
+		totals.set(currency, {
+			currency,
+			orders: total.orders + 1,
+			lines: total.lines + lines.length,
+			net: total.net + net,
+		})
+	}
+	return [...totals.values()].sort((a, b) => b.orders - a.orders)
+}

@@ -1,0 +1,292 @@
+import { minorDigits } from '@/core/currency'
+import type { DocumentContent } from '@/core/document'
+import { isZero } from '@/core/document'
+import { formatAmount, formatDay, formatDecimal, formatMoney } from '@/core/format'
+import { hair, ink, type Metrics, mute, type Page, paper, wrap, write } from './page'
+
+const margin = 52
+const right = paper.width - margin
+const bottom = paper.height - 78
+const brick = 'a3341f'
+
+// Right edges of the figures, left edges of the words.
+const column = {
+	item: margin,
+	text: margin + 62,
+	quantity: 336,
+	unit: 341,
+	price: 425,
+	discount: 462,
+	tax: 468,
+	amount: right,
+}
+const textWidth = 205
+
+type Sheet = { pages: Page[]; page: Page; y: number; content: DocumentContent; metrics: Metrics; drawHead: () => void }
+/** Width ÷ height of the logo, when there is one. */
+export type LogoShape = { sha256: string; ratio: number } | null
+
+/**
+ * Lays an invoice out on A4: its whole table over as many pages as it needs, the head of the table on each, page x of y.
+ * Without a number it carries the draft mark.
+ */
+export function layoutInvoice(content: DocumentContent, metrics: Metrics, logo: LogoShape): Page[] {
+	const first: Page = []
+	const sheet: Sheet = { pages: [first], page: first, y: margin, content, metrics, drawHead: () => tableHead(sheet) }
+	letterhead(sheet, logo)
+	parties(sheet)
+	tableHead(sheet)
+	orders(sheet)
+	sheet.drawHead = () => {}
+	totals(sheet)
+	payment(sheet)
+	sheet.pages.forEach((page, index) => {
+		foot(page, sheet, index + 1)
+		if (!content.number) draftMark(page, metrics)
+	})
+	return sheet.pages
+}
+
+/** Goes to a new page when `height` points no longer fit. */
+function need(sheet: Sheet, height: number): void {
+	if (sheet.y + height <= bottom) return
+	sheet.page = []
+	sheet.pages.push(sheet.page)
+	sheet.y = margin
+	const { page, content, metrics } = sheet
+	write(page, metrics, margin, sheet.y + 9, content.issuer.name, { face: 'bold', size: 10 })
+	write(page, metrics, right, sheet.y + 9, `Invoice ${content.number || 'without a number yet'}`, {
+		size: 10,
+		align: 'right',
+	})
+	sheet.y += 30
+	sheet.drawHead()
+}
+
+function letterhead(sheet: Sheet, logo: LogoShape): void {
+	const { page, metrics, content } = sheet
+	const { issuer } = content
+	if (logo) {
+		const height = Math.min(46, 170 / logo.ratio)
+		page.push({ type: 'image', x: margin, y: margin - 8, width: height * logo.ratio, height, sha256: logo.sha256 })
+	} else {
+		wrap(issuer.name, 300, metrics, 'bold', 17).forEach((line, index) => {
+			write(page, metrics, margin, margin + 12 + index * 20, line, { face: 'bold', size: 17 })
+		})
+	}
+	write(page, metrics, right, margin + 14, 'Invoice', { face: 'bold', size: 24, align: 'right' })
+	let y = margin + 32
+	const lines = [
+		issuer.name,
+		...issuer.address,
+		issuer.phone,
+		issuer.email,
+		issuer.taxNumber && `Tax number ${issuer.taxNumber}`,
+	]
+	for (const [index, line] of lines.filter(Boolean).entries()) {
+		write(page, metrics, right, y, line, {
+			size: 8.5,
+			color: index === 0 ? ink : mute,
+			align: 'right',
+			face: index === 0 ? 'bold' : 'regular',
+		})
+		y += 11
+	}
+	sheet.y = Math.max(y, margin + 76) + 6
+}
+
+function parties(sheet: Sheet): void {
+	const { page, metrics, content } = sheet
+	const { customer, locale } = content
+	const top = sheet.y
+	page.push({ type: 'rule', x: margin, y: top, width: right - margin, thickness: 1.2, color: ink })
+	let left = top + 18
+	write(page, metrics, margin, left, 'To', { size: 8.5, color: mute })
+	left += 14
+	for (const line of wrap(customer.name, 235, metrics, 'bold', 11)) {
+		write(page, metrics, margin, left, line, { face: 'bold', size: 11 })
+		left += 13.5
+	}
+	for (const line of customer.address.flatMap((part) => wrap(part, 235, metrics, 'regular', 10))) {
+		write(page, metrics, margin, left, line, { size: 10 })
+		left += 12.5
+	}
+	if (customer.taxNumber) {
+		write(page, metrics, margin, left + 3, `Tax number ${customer.taxNumber}`, { size: 8.5, color: mute })
+		left += 14
+	}
+	const references = [...new Set(content.orders.map(({ purchaseOrder }) => purchaseOrder).filter(Boolean))]
+	const facts: [string, string][] = [
+		['Invoice number', content.number || 'set when numbered'],
+		['Date', formatDay(content.day, locale)],
+		['Terms', content.terms],
+		['Customer number', customer.number],
+		...(references.length > 0 ? [['Your order', references.join(', ')] satisfies [string, string]] : []),
+	]
+	let y = top + 18
+	for (const [label, value] of facts) {
+		write(page, metrics, 330, y, label, { color: mute })
+		const lines = wrap(value, right - 420, metrics, 'regular', 9)
+		for (const line of lines.slice(0, 4)) {
+			write(page, metrics, 420, y, line, {
+				color: content.number || label !== 'Invoice number' ? ink : brick,
+				face: label === 'Invoice number' ? 'bold' : 'regular',
+			})
+			y += 13
+		}
+	}
+	y += 4
+	page.push({ type: 'box', x: 322, y: y - 8, width: right - 322, height: 40, color: 'f3efe4' })
+	write(page, metrics, 330, y + 7, `Due ${formatDay(content.dueDay, locale)}`, { face: 'bold', size: 10 })
+	write(page, metrics, 330, y + 22, 'Amount due', { color: mute })
+	write(page, metrics, right - 8, y + 20, formatMoney(content.priced.amountDue, content.currency, locale), {
+		face: 'bold',
+		size: 15,
+		align: 'right',
+	})
+	sheet.y = Math.max(left, y + 40) + 16
+}
+
+function tableHead(sheet: Sheet): void {
+	const { page, metrics, content } = sheet
+	const y = sheet.y + 9
+	const style = { size: 8.5, color: mute } as const
+	write(page, metrics, column.item, y, 'Item', style)
+	write(page, metrics, column.text, y, 'Description', style)
+	write(page, metrics, column.quantity, y, 'Quantity', { ...style, align: 'right' })
+	write(page, metrics, column.price, y, 'Price', { ...style, align: 'right' })
+	if (hasDiscounts(content)) write(page, metrics, column.discount, y, 'Less', { ...style, align: 'right' })
+	write(page, metrics, column.tax, y, 'Tax', style)
+	write(page, metrics, column.amount, y, `Amount, ${content.currency}`, { ...style, align: 'right' })
+	page.push({ type: 'rule', x: margin, y: y + 5, width: right - margin, thickness: 0.8, color: ink })
+	sheet.y = y + 7
+}
+
+const hasDiscounts = (content: DocumentContent): boolean =>
+	content.lines.some(({ discountPercent }) => !isZero(discountPercent))
+
+function orders(sheet: Sheet): void {
+	const { content } = sheet
+	content.orders.forEach((order, index) => {
+		const words = `Order ${order.number} of ${formatDay(order.day, content.locale)}${order.purchaseOrder ? `, your order ${order.purchaseOrder}` : ''}`
+		need(sheet, 34)
+		write(sheet.page, sheet.metrics, margin, sheet.y + 13, words, { face: 'bold', size: 9 })
+		sheet.y += 18
+		content.lines.forEach((line, place) => {
+			if (line.order === index) tableRow(sheet, place)
+		})
+	})
+}
+
+function tableRow(sheet: Sheet, place: number): void {
+	const { metrics, content } = sheet
+	const line = content.lines[place]
+	const figures = content.priced.lines[place]
+	if (!line || !figures) return
+	const { locale, currency } = content
+	const description = wrap(line.description, textWidth, metrics, 'regular', 9)
+	const code = wrap(line.item, column.text - column.item - 6, metrics, 'regular', 8.5)
+	const height = Math.max(description.length, code.length) * 11.5 + 5
+	need(sheet, height)
+	const { page } = sheet
+	const y = sheet.y + 11
+	for (const [index, text] of code.entries())
+		write(page, metrics, column.item, y + index * 11.5, text, { size: 8.5, color: mute })
+	for (const [index, text] of description.entries()) write(page, metrics, column.text, y + index * 11.5, text)
+	write(page, metrics, column.quantity, y, formatDecimal(line.quantity, locale), { align: 'right' })
+	write(page, metrics, column.unit, y, line.unit, { color: mute })
+	const per = line.pricePer === '1' ? '' : ` / ${formatDecimal(line.pricePer, locale)}`
+	const price =
+		line.unitPrice === null ? 'no price' : formatDecimal(line.unitPrice, locale, minorDigits(currency)) + per
+	write(page, metrics, column.price, y, price, { align: 'right', color: line.unitPrice === null ? brick : ink })
+	if (!isZero(line.discountPercent))
+		write(page, metrics, column.discount, y, `${formatDecimal(line.discountPercent, locale)}%`, { align: 'right' })
+	write(page, metrics, column.tax, y, line.taxCode, { size: 8.5, color: mute })
+	write(page, metrics, column.amount, y, formatAmount(figures.net, locale), { align: 'right' })
+	sheet.y += height
+	page.push({ type: 'rule', x: margin, y: sheet.y, width: right - margin, thickness: 0.4, color: hair })
+}
+
+function totals(sheet: Sheet): void {
+	const { content, metrics } = sheet
+	const { priced, locale, taxCodes, customer } = content
+	const rows: [string, string][] = []
+	const changed = !isZero(priced.discountTotal) || content.charges.length > 0
+	if (changed) rows.push(['Goods and services', priced.subtotal])
+	content.discountPercents.forEach((percent, index) => {
+		rows.push([`Discount ${formatDecimal(percent, locale)}%`, `-${priced.discounts[index] ?? '0'}`.replace('--', '')])
+	})
+	content.charges.forEach(({ label }, index) => {
+		rows.push([label, priced.charges[index] ?? '0'])
+	})
+	rows.push(['Net', priced.net])
+	for (const { code, rate, base, tax } of priced.taxes) {
+		const name = taxCodes.find((taxCode) => taxCode.code === code)?.name ?? code
+		if (customer.tax === 'standard')
+			rows.push([`${name} (${code}) ${formatDecimal(rate, locale)}% of ${formatAmount(base, locale)}`, tax])
+	}
+	if (customer.tax === 'exempt') rows.push(['Exempt from tax', priced.taxTotal])
+	if (customer.tax === 'reverse-charge')
+		rows.push(['Reverse charge: tax is accounted for by the customer', priced.taxTotal])
+	need(sheet, rows.length * 15 + 44)
+	sheet.y += 16
+	for (const [label, amount] of rows) {
+		write(sheet.page, metrics, right - 90, sheet.y, label, { color: label === 'Net' ? ink : mute, align: 'right' })
+		write(sheet.page, metrics, right, sheet.y, formatAmount(amount, locale), { align: 'right' })
+		sheet.y += 15
+	}
+	sheet.page.push({ type: 'rule', x: 322, y: sheet.y - 9, width: right - 322, thickness: 0.8, color: ink })
+	write(sheet.page, metrics, right - 90, sheet.y + 6, 'Total', { face: 'bold', size: 11, align: 'right' })
+	write(sheet.page, metrics, right, sheet.y + 6, formatMoney(priced.total, content.currency, locale), {
+		face: 'bold',
+		size: 11,
+		align: 'right',
+	})
+	sheet.y += 24
+}
+
+function payment(sheet: Sheet): void {
+	const { content, metrics } = sheet
+	const { bank } = content.issuer
+	const amount = formatMoney(content.priced.amountDue, content.currency, content.locale)
+	const owed = !content.priced.amountDue.startsWith('-') && !isZero(content.priced.amountDue)
+	const ask = owed
+		? `Please pay ${amount} by ${formatDay(content.dueDay, content.locale)}${content.number ? `, quoting ${content.number}` : ''}.`
+		: 'Nothing is to be paid on this document.'
+	need(sheet, 40 + bank.length * 12)
+	sheet.y += 12
+	write(sheet.page, metrics, margin, sheet.y, 'How to pay', { size: 8.5, color: mute })
+	sheet.y += 14
+	for (const [index, line] of [ask, ...(owed ? bank : [])].entries()) {
+		write(sheet.page, metrics, margin, sheet.y, line, { face: index === 0 ? 'bold' : 'regular', size: 9.5 })
+		sheet.y += 13
+	}
+}
+
+function foot(page: Page, { content, metrics, pages }: Sheet, count: number): void {
+	const y = paper.height - 52
+	page.push({ type: 'rule', x: margin, y: y - 12, width: right - margin, thickness: 0.4, color: hair })
+	wrap(content.issuer.closingWords, right - margin - 90, metrics, 'regular', 8.5)
+		.slice(0, 2)
+		.forEach((line, index) => {
+			write(page, metrics, margin, y + index * 11, line, { size: 8.5, color: mute })
+		})
+	write(page, metrics, right, y, `Page ${count} of ${pages.length}`, { size: 8.5, color: mute, align: 'right' })
+}
+
+function draftMark(page: Page, metrics: Metrics): void {
+	const text = 'Draft'
+	const size = 150
+	const width = metrics.width(text, 'bold', size)
+	const turn = Math.PI / 5
+	page.unshift({
+		type: 'text',
+		text,
+		face: 'bold',
+		size,
+		color: 'f3ece0',
+		turn,
+		x: paper.width / 2 - (Math.cos(turn) * width) / 2,
+		y: paper.height / 2 + 60 + (Math.sin(turn) * width) / 2,
+	})
+}

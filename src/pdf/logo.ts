@@ -1,0 +1,112 @@
+import { deflateSync } from 'node:zlib'
+import PDFDocument from 'pdfkit'
+import PNG from 'png-js'
+import SVGtoPDF from 'svg-to-pdfkit'
+import type { Result } from '@/core/refusal'
+
+/** A logo made ready once, to be put into many documents. */
+export type Logo = {
+	sha256: string
+	/** Width ÷ height. */
+	ratio: number
+	/** Adds the logo to a document as a picture one unit wide and high. */
+	embed: (doc: PDFKit.PDFDocument) => PDFKit.PDFKitReference
+}
+
+const refused = (message: string): Result<Logo> => ({ ok: false, refusal: { path: 'logo', message } })
+
+/**
+ * Makes a logo ready from PNG or SVG bytes. Refused: other kinds, a damaged picture, an SVG that uses text, gradients,
+ * filters or pictures inside (only filled and stroked shapes are taken).
+ */
+export async function readLogo(type: string, bytes: Buffer, sha256: string): Promise<Result<Logo>> {
+	if (type === 'image/png') return readPng(bytes, sha256)
+	if (type === 'image/svg+xml') return readSvg(bytes.toString('utf8'), sha256)
+	return refused('The logo must be a PNG or an SVG file.')
+}
+
+async function readPng(bytes: Buffer, sha256: string): Promise<Result<Logo>> {
+	try {
+		const png = new PNG(bytes)
+		const pixels = await new Promise<Buffer>((resolve) => png.decode(resolve))
+		const { width, height } = png
+		if (width * height > 4_000_000) return refused(`The logo has ${width} × ${height} points; 2000 × 2000 are enough.`)
+		const count = width * height
+		const colours = Buffer.alloc(count * 3)
+		const alpha = Buffer.alloc(count)
+		for (let index = 0; index < count; index++) {
+			pixels.copy(colours, index * 3, index * 4, index * 4 + 3)
+			alpha[index] = pixels[index * 4 + 3] ?? 255
+		}
+		const picture = {
+			Type: 'XObject',
+			Subtype: 'Image',
+			Width: width,
+			Height: height,
+			BitsPerComponent: 8,
+			Filter: 'FlateDecode',
+		}
+		const packedColours = deflateSync(colours, { level: 9 })
+		const packedAlpha = alpha.every((value) => value === 255) ? null : deflateSync(alpha, { level: 9 })
+		const embed = (doc: PDFKit.PDFDocument) => {
+			const mask = packedAlpha && doc.ref({ ...picture, ColorSpace: 'DeviceGray' })
+			if (mask) mask.end(packedAlpha)
+			const ref = doc.ref({ ...picture, ColorSpace: 'DeviceRGB', ...(mask ? { SMask: mask } : {}) })
+			ref.end(packedColours)
+			return ref
+		}
+		return { ok: true, value: { sha256, ratio: width / height, embed } }
+	} catch {
+		return refused('The PNG cannot be read; it may be damaged. Save it again and choose the new file.')
+	}
+}
+
+/** Draws the SVG once on a page of its own size and keeps what was drawn. */
+function readSvg(svg: string, sha256: string): Result<Logo> {
+	const size = svgSize(svg)
+	if (!size) return refused('The SVG needs a viewBox, or a width and a height.')
+	if (/<(text|image|filter|mask|pattern|linearGradient|radialGradient|foreignObject|script)\b/i.test(svg)) {
+		return refused(
+			'The SVG holds text, pictures, gradients or filters. Turn text into paths and use plain colours, or choose a PNG.',
+		)
+	}
+	const [width, height] = size
+	const scratch = new PDFDocument({ size: [width, height], margin: 0, compress: false })
+	try {
+		SVGtoPDF(scratch, svg, 0, 0, { width, height, preserveAspectRatio: 'none', assumePt: true })
+	} catch {
+		return refused('The SVG cannot be read. Save it again as plain SVG and choose the new file.')
+	}
+	const content = Buffer.concat(scratch.page.content.buffer)
+	const states = Object.entries<PDFKit.PDFKitReference>(scratch.page.ext_gstates).map(
+		([name, ref]) => [name, ref.data] as const,
+	)
+	const packed = deflateSync(content, { level: 9 })
+	const embed = (doc: PDFKit.PDFDocument) => {
+		const ended = states.map(([name, data]) => {
+			const ref = doc.ref({ ...data })
+			ref.end()
+			return [name, ref] as const
+		})
+		const ref = doc.ref({
+			Type: 'XObject',
+			Subtype: 'Form',
+			BBox: [0, 0, width, height],
+			Matrix: [1 / width, 0, 0, 1 / height, 0, 0],
+			Filter: 'FlateDecode',
+			Resources: { ExtGState: Object.fromEntries(ended) },
+		})
+		ref.end(packed)
+		return ref
+	}
+	return { ok: true, value: { sha256, ratio: width / height, embed } }
+}
+
+function svgSize(svg: string): [number, number] | null {
+	const head = /<svg\b[^>]*>/i.exec(svg)?.[0] ?? ''
+	const box = /viewBox=["']\s*[-\d.]+[ ,]+[-\d.]+[ ,]+([\d.]+)[ ,]+([\d.]+)/i.exec(head)
+	const side = (name: string) => Number(new RegExp(`\\b${name}=["']([\\d.]+)`, 'i').exec(head)?.[1])
+	const width = box ? Number(box[1]) : side('width')
+	const height = box ? Number(box[2]) : side('height')
+	return width > 0 && height > 0 ? [width, height] : null
+}

@@ -1,0 +1,75 @@
+import { join } from 'node:path'
+import Database from 'better-sqlite3'
+import Piscina from 'piscina'
+import { settleLeftSending } from '@/runs/send'
+import { dataFolder, openBooks } from '@/store/books'
+import type { MadeFile } from '@/store/documents'
+import { nextJob } from '@/store/jobs'
+import { doJob } from './work'
+
+const idle = 150
+
+const say = (words: string) => console.log(`${new Date().toISOString()} ${words}`)
+const now = () => new Date().toISOString()
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+
+/** Only one runner works on the books: it holds a lock that ends with its process, however that ends. */
+function takeLock(folder: string): Database.Database {
+	const lock = new Database(join(folder, 'runner.lock'), { timeout: 5_000 })
+	try {
+		lock.pragma('journal_mode = DELETE')
+		lock.exec('BEGIN EXCLUSIVE')
+	} catch {
+		console.error(`Another runner works on the books in ${folder}. Stop it first.`)
+		process.exit(1)
+	}
+	return lock
+}
+
+async function main(): Promise<void> {
+	const books = openBooks()
+	const lock = takeLock(dataFolder())
+	const makers = Number(process.env.NORTH_TALLY_MAKERS ?? 2)
+	const pool = new Piscina<never, MadeFile[]>({
+		filename: join(import.meta.dirname, 'makeWorker.mjs'),
+		minThreads: 0,
+		maxThreads: makers,
+		idleTimeout: 30_000,
+	})
+	let ending = false
+	for (const signal of ['SIGINT', 'SIGTERM'] as const)
+		process.on(signal, () => {
+			ending = true
+		})
+	process.on('disconnect', () => {
+		ending = true
+	})
+	const unsure = await settleLeftSending(books, { clerk: 'the runner', now })
+	if (unsure > 0) say(`${unsure} messages are unsure`)
+	say('ready')
+	process.send?.('ready')
+	while (!ending) {
+		const job = nextJob(books)
+		if (!job) {
+			await pause(idle)
+			continue
+		}
+		say(`run ${job.run_id}: ${job.step}`)
+		await doJob(
+			{
+				books,
+				now,
+				makeBatch: (batch) => pool.run(batch as never),
+				makers,
+				practicePort: Number(process.env.NORTH_TALLY_SMTP_PORT ?? 4748),
+			},
+			job,
+		)
+	}
+	await pool.destroy()
+	books.db.close()
+	lock.close()
+	process.exit(0)
+}
+
+void main()

@@ -1,0 +1,4 @@
+import { makeBatch } from '@/runs/make'
+
+/** The job of a worker thread: frozen documents in, recorded files out. */
+export default makeBatch

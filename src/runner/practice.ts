@@ -1,0 +1,17 @@
+import { join } from 'node:path'
+import { openPracticePost, practiceServer } from '@/post/practiceMail'
+import { dataFolder } from '@/store/books'
+
+const port = Number(process.env.NORTH_TALLY_SMTP_PORT ?? 4748)
+const server = practiceServer(openPracticePost(join(dataFolder(), 'practice-mail')), () => new Date().toISOString())
+server.on('error', (error) => {
+	console.error(`Practice mail: ${error.message}`)
+	if ('code' in error && (error.code === 'EADDRINUSE' || error.code === 'EACCES')) process.exit(1)
+})
+server.listen(port, '127.0.0.1', () => {
+	console.log(`Practice mail listens on 127.0.0.1:${port} only`)
+	process.send?.('ready')
+})
+const end = () => server.close(() => process.exit(0))
+for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, end)
+process.on('disconnect', end)

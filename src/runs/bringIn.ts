@@ -1,0 +1,223 @@
+import { createHash } from 'node:crypto'
+import type { Refusal } from '@/core/refusal'
+import { type FileKind, fieldsOf } from '@/intake/kinds'
+import { type IntakeResult, type KnownBooks, readOrders } from '@/intake/orders'
+import { missingFields, proposeReading, type Reading, type RowRefusal, readingSchema } from '@/intake/reading'
+import { type IntakeRecord, readRecords } from '@/intake/records'
+import { readTable, type Table } from '@/intake/table'
+import { type Books, inOneStep } from '@/store/books'
+import { allItems, allTaxRates, itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
+import { readCompany } from '@/store/company'
+import { allCustomers, customerSchema, saveCustomer } from '@/store/customers'
+import { type Desk, record } from '@/store/events'
+import {
+	addFile,
+	fileContent,
+	markAccepted,
+	markDropped,
+	readFile,
+	type SourceFile,
+	sameFile,
+	setReading,
+} from '@/store/files'
+import { addOrder, knownOrders } from '@/store/orders'
+import { readSettings } from '@/store/settings'
+
+export type Received = { ok: true; id: number; again: boolean } | { ok: false; refusal: Refusal }
+
+/** Takes a file in to be looked at; nothing of it is in the books yet. The same file again leads to the one that is there. */
+export function receiveFile(books: Books, desk: Desk, name: string, content: Buffer): Received {
+	const sha256 = createHash('sha256').update(content).digest('hex')
+	return inOneStep(books, () => {
+		const same = sameFile(books, sha256)
+		if (same) return { ok: true, id: same.id, again: true }
+		const table = readTable(content)
+		if (!table.ok) return table
+		const reading = proposeReading(table.value)
+		const id = addFile(books, desk, { name, sha256, content, kind: reading.kind, reading: JSON.stringify(reading) })
+		record(books, desk, { subject: 'file', id, act: 'brought in a file', detail: name })
+		return { ok: true, id, again: false }
+	})
+}
+
+export type Review = {
+	file: SourceFile
+	table: Table
+	reading: Reading
+	/** Required fields without a column; while there are any, nothing is read. */
+	missing: string[]
+	refused: RowRefusal[]
+	orders: IntakeResult | null
+	records: { count: number; added: number; changed: number } | null
+}
+
+/** What a file would bring, read as it is set to be read. Null when there is no such file. */
+export function reviewFile(books: Books, id: number): Review | null {
+	const file = readFile(books, id)
+	const content = fileContent(books, id)
+	if (!file || !content) return null
+	const table = readTable(content)
+	if (!table.ok) return null
+	const reading = readingSchema.parse(JSON.parse(file.reading))
+	const base = {
+		file,
+		table: table.value,
+		reading,
+		missing: missingFields(reading).map(({ label }) => label),
+		refused: [],
+		orders: null,
+		records: null,
+	}
+	if (base.missing.length > 0) return base
+	if (reading.kind === 'orders') {
+		const orders = readOrders(table.value, reading, knownBooks(books))
+		return { ...base, orders, refused: orders.refused }
+	}
+	const { records, refused } = checkedRecords(books, table.value, reading)
+	const known = knownKeys(books, reading.kind)
+	const changed = records.filter(({ fields }) => known.has(recordKey(reading.kind, fields))).length
+	return { ...base, refused, records: { count: records.length, added: records.length - changed, changed } }
+}
+
+/** Sets what a waiting file holds and how it is read; a column of no use to the kind is left out. */
+export function changeReading(books: Books, id: number, change: Partial<Reading>): void {
+	const file = readFile(books, id)
+	const content = fileContent(books, id)
+	if (!file || !content || file.state !== 'read') return
+	const before = readingSchema.parse(JSON.parse(file.reading))
+	const table = readTable(content)
+	const base =
+		change.kind && change.kind !== before.kind && table.ok ? proposeReading(table.value, change.kind) : before
+	const reading = { ...base, ...change }
+	const keys = new Set(fieldsOf[reading.kind].map(({ key }) => key))
+	const columns = Object.fromEntries(Object.entries(change.columns ?? base.columns).filter(([key]) => keys.has(key)))
+	setReading(books, id, reading.kind, JSON.stringify({ ...reading, columns }))
+}
+
+export type Accepted = { ok: true; words: string } | { ok: false; message: string }
+
+/** Puts what the file holds into the books, in one step. A file that was accepted before adds nothing. */
+export function acceptFile(books: Books, desk: Desk, id: number): Accepted {
+	return inOneStep(books, (): Accepted => {
+		const review = reviewFile(books, id)
+		if (!review) return { ok: false, message: 'This file is no longer here.' }
+		if (review.file.state === 'accepted')
+			return { ok: true, words: 'This file was accepted before; nothing was added.' }
+		if (review.missing.length > 0)
+			return { ok: false, message: `No column is matched to ${review.missing.join(', ')}.` }
+		const words = review.orders ? acceptOrders(books, id, review.orders) : acceptRecords(books, desk, review)
+		markAccepted(books, desk, id, words)
+		record(books, desk, { subject: 'file', id, act: 'accepted the file', detail: words })
+		return { ok: true, words }
+	})
+}
+
+export function dropFile(books: Books, desk: Desk, id: number): void {
+	inOneStep(books, () => {
+		markDropped(books, id)
+		record(books, desk, { subject: 'file', id, act: 'dropped the file' })
+	})
+}
+
+function acceptOrders(books: Books, fileId: number, result: IntakeResult): string {
+	const freightTaxCode = readSettings(books).freightTaxCode || allTaxRates(books)[0]?.code || ''
+	for (const order of result.orders) {
+		addOrder(books, fileId, {
+			number: order.number,
+			customer_id: order.customerId,
+			day: order.day,
+			currency: order.currency,
+			purchase_order: order.purchaseOrder,
+			note: order.note,
+			discount_percent: order.discountPercent,
+			freight: order.freight,
+			freight_tax_code: freightTaxCode,
+			content_sha256: order.contentSha256,
+			net: order.net,
+			lines: order.lines.map((line, index) => ({
+				position: index + 1,
+				source_row: line.sourceRow,
+				item_code: line.item,
+				description: line.description,
+				quantity: line.quantity,
+				unit: line.unit,
+				unit_price: line.unitPrice,
+				price_per: line.pricePer,
+				discount_percent: line.discountPercent,
+				tax_code: line.taxCode,
+			})),
+		})
+	}
+	const lines = result.orders.reduce((sum, order) => sum + order.lines.length, 0)
+	const known = result.known.length > 0 ? `; ${result.known.length} were in the books already` : ''
+	const refused = result.refused.length > 0 ? `; ${result.refused.length} rows were refused` : ''
+	return `${result.orders.length} orders with ${lines} lines were added${known}${refused}.`
+}
+
+function acceptRecords(books: Books, desk: Desk, { table, reading }: Review): string {
+	const { records, refused } = checkedRecords(books, table, reading)
+	const counts = { added: 0, changed: 0, same: 0 }
+	for (const { fields } of records) {
+		if (reading.kind === 'customers') counts[saveCustomer(books, desk, customerSchema.parse(fields))]++
+		else if (reading.kind === 'items') counts[saveItem(books, desk, itemSchema.parse(fields))]++
+		else counts[saveTaxRate(books, desk, taxRateSchema.parse(fields))]++
+	}
+	const rest = refused.length > 0 ? `; ${refused.length} rows were refused` : ''
+	return `${counts.added} ${reading.kind} were added, ${counts.changed} changed, ${counts.same} were the same${rest}.`
+}
+
+/** Records that the books' own schemas take; the others are refused with the schema's words. */
+function checkedRecords(
+	books: Books,
+	table: Table,
+	reading: Reading,
+): { records: IntakeRecord[]; refused: RowRefusal[] } {
+	const { records, refused } = readRecords(table, reading, readCompany(books)?.currency ?? 'GBP')
+	const schema = { customers: customerSchema, items: itemSchema, 'tax codes': taxRateSchema, orders: customerSchema }[
+		reading.kind
+	]
+	const taxCodes = new Set(allTaxRates(books).map(({ code }) => code))
+	const good = records.filter(({ row, fields }) => {
+		const parsed = schema.safeParse(fields)
+		const [issue] = parsed.error?.issues ?? []
+		if (issue)
+			refused.push({
+				row,
+				column: String(issue.path[0] ?? ''),
+				value: String(fields[String(issue.path[0])] ?? ''),
+				remedy: issue.message,
+			})
+		const unknown = reading.kind === 'items' && !taxCodes.has(String(fields.tax_code))
+		if (unknown)
+			refused.push({
+				row,
+				column: 'Tax code',
+				value: String(fields.tax_code),
+				remedy: 'No tax code has this code. Bring in the tax codes first, or add it under Items and rates.',
+			})
+		return !issue && !unknown
+	})
+	return { records: good, refused: refused.sort((a, b) => a.row - b.row) }
+}
+
+function knownBooks(books: Books): KnownBooks {
+	return {
+		customers: new Map(allCustomers(books).map(({ id, number, currency }) => [number.toUpperCase(), { id, currency }])),
+		items: new Map(allItems(books).map((item) => [item.code.toUpperCase(), item])),
+		orders: knownOrders(books),
+	}
+}
+
+function recordKey(kind: FileKind, fields: IntakeRecord['fields']): string {
+	return kind === 'customers'
+		? String(fields.number)
+		: kind === 'items'
+			? String(fields.code)
+			: `${fields.code} ${fields.from_day}`
+}
+
+function knownKeys(books: Books, kind: FileKind): Set<string> {
+	if (kind === 'customers') return new Set(allCustomers(books).map(({ number }) => number))
+	if (kind === 'items') return new Set(allItems(books).map(({ code }) => code))
+	return new Set(allTaxRates(books).map(({ code, from_day }) => `${code} ${from_day}`))
+}

@@ -1,0 +1,159 @@
+import { type Checked, check, type Finding } from '@/core/checks'
+import { parseAmount } from '@/core/currency'
+import { type DocumentContent, isZero, priceInputOf } from '@/core/document'
+import { dueDate, parseTerms } from '@/core/dueDate'
+import { type Priced, price, pricedText } from '@/core/price'
+import type { Company } from '@/store/company'
+import type { Customer } from '@/store/customers'
+import type { OrderLine, OrderRow } from '@/store/orders'
+
+/** Orders that go on one document: one customer, one currency, one document discount, and the customer's own grouping. */
+export function groupOrders(
+	orders: OrderRow[],
+	groupingOf: (customerId: number) => Customer['grouping'],
+): OrderRow[][] {
+	const groups = new Map<string, OrderRow[]>()
+	for (const order of orders) {
+		const grouping = groupingOf(order.customer_id)
+		const own =
+			grouping === 'order' ? order.number : grouping === 'purchase-order' ? order.purchase_order || order.number : ''
+		const key = JSON.stringify([order.customer_id, order.currency, order.discount_percent, own])
+		const group = groups.get(key)
+		if (group) group.push(order)
+		else groups.set(key, [order])
+	}
+	return [...groups.values()]
+}
+
+export type DraftParts = {
+	day: string
+	company: Company
+	customer: Customer
+	orders: OrderRow[]
+	lines: Map<number, OrderLine[]>
+	taxCodes: { code: string; name: string; rate: string }[]
+}
+export type Draft = { content: DocumentContent; net: bigint; tax: bigint; total: bigint; refused: Finding[] }
+
+/** A document's content from its orders, with every figure computed. What cannot be computed is a stop, its figures nought. */
+export function makeDraft({ day, company, customer, orders, lines, taxCodes }: DraftParts): Draft {
+	const terms = parseTerms(customer.terms) ?? { net: 30 }
+	const due = dueDate({ date: day, terms })
+	const contentLines = orders.flatMap((order, place) =>
+		(lines.get(order.id) ?? []).map((line) => ({
+			order: place,
+			sourceRow: line.source_row,
+			item: line.item_code,
+			description: line.description,
+			quantity: line.quantity,
+			unit: line.unit,
+			unitPrice: line.unit_price,
+			pricePer: line.price_per,
+			discountPercent: line.discount_percent,
+			taxCode: line.tax_code,
+		})),
+	)
+	const charges = orders.flatMap((order, place) =>
+		isZero(order.freight)
+			? []
+			: [
+					{
+						label: orders.length > 1 ? `Freight, order ${order.number}` : 'Freight',
+						order: place,
+						amount: order.freight,
+						taxCode: order.freight_tax_code,
+					},
+				],
+	)
+	const used = [...new Set([...contentLines, ...charges].map(({ taxCode }) => taxCode))]
+	const discount = orders[0]?.discount_percent ?? '0'
+	const abroad = customer.country !== '' && customer.country !== company.country ? [customer.country] : []
+	const content: Omit<DocumentContent, 'priced'> = {
+		kind: 'invoice',
+		layout: { name: 'plain', version: 1 },
+		number: '',
+		day,
+		dueDay: due.ok ? due.value : day,
+		terms: customer.terms,
+		currency: orders[0]?.currency ?? customer.currency,
+		locale: customer.locale || 'en-GB',
+		issuer: {
+			name: company.name,
+			address: textLines(company.address),
+			taxNumber: company.tax_number,
+			email: company.email,
+			phone: company.phone,
+			bank: textLines(company.bank),
+			closingWords: company.closing_words,
+			logo: company.logo_sha256,
+		},
+		customer: {
+			number: customer.number,
+			name: customer.name,
+			address: [...textLines(customer.address), ...abroad],
+			taxNumber: customer.tax_number,
+			tax: customer.tax,
+		},
+		orders: orders.map(({ id, number, day: orderDay, purchase_order, source_file }) => ({
+			id,
+			number,
+			day: orderDay,
+			purchaseOrder: purchase_order,
+			sourceFile: source_file,
+		})),
+		lines: contentLines,
+		discountPercents: isZero(discount) ? [] : [discount],
+		charges,
+		taxCodes: used.map((code) => taxCodes.find((known) => known.code === code) ?? { code, name: '', rate: '0' }),
+	}
+	const priced = price(priceInputOf(content))
+	const figures = priced.ok ? priced.value : nothing(content)
+	const refused: Finding[] = priced.ok
+		? []
+		: [
+				{
+					code: 'cannot-price',
+					level: 'stop',
+					brief: 'cannot be priced',
+					text: `${priced.refusal.path}: ${priced.refusal.message} Hold the document back, or correct the order.`,
+				},
+			]
+	return {
+		content: { ...content, priced: pricedText(figures) },
+		net: figures.net,
+		tax: figures.taxTotal,
+		total: figures.total,
+		refused,
+	}
+}
+
+/** Findings on a draft, its own refusal first. */
+export const checkDraft = (draft: Draft, facts: Omit<Checked, 'content' | 'net' | 'total'>): Finding[] => [
+	...draft.refused,
+	...check({ ...facts, content: draft.content, net: draft.net, total: draft.total }),
+]
+
+const textLines = (text: string): string[] =>
+	text
+		.split('\n')
+		.map((line) => line.trim())
+		.filter(Boolean)
+
+function nothing(content: Omit<DocumentContent, 'priced'>): Priced {
+	const zero = parseAmount('0', content.currency, 'amount')
+	return {
+		currency: content.currency,
+		lines: content.lines.map(() => ({ gross: zero, discount: zero, net: zero, documentDiscount: zero })),
+		subtotal: zero,
+		discounts: content.discountPercents.map(() => zero),
+		discountTotal: zero,
+		charges: content.charges.map(() => zero),
+		chargeTotal: zero,
+		taxes: [],
+		net: zero,
+		taxTotal: zero,
+		total: zero,
+		prepaid: zero,
+		amountDue: zero,
+	}
+}

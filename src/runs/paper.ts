@@ -1,0 +1,39 @@
+import { createHash } from 'node:crypto'
+import { existsSync, readFileSync } from 'node:fs'
+import { basename, join } from 'node:path'
+import { makeDocument } from '@/pdf/makeDocument'
+import type { Books } from '@/store/books'
+import { readImage } from '@/store/company'
+import { readDocument } from '@/store/documents'
+import { logoFor, placeFile } from './make'
+
+export type Paper = { name: string; bytes: Buffer; sha256: string }
+
+export const filesFolder = (books: Books): string => join(books.folder, 'files')
+
+/**
+ * A document's PDF. Once it is made: exactly the recorded file, taken from its place, or made again from the frozen document
+ * when the file was lost or changed. Before: a draft with its mark.
+ * @throws when the file made again is not the recorded one, which would mean that the books were tampered with
+ */
+export async function paperOf(books: Books, documentId: number): Promise<Paper | null> {
+	const document = readDocument(books, documentId)
+	if (!document) return null
+	const { content, file_name, file_sha256 } = document
+	if (file_name && file_sha256) {
+		const path = join(filesFolder(books), file_name)
+		const kept = existsSync(path) ? readFileSync(path) : null
+		if (kept && hash(kept) === file_sha256) return { name: basename(file_name), bytes: kept, sha256: file_sha256 }
+	}
+	const logo = await logoFor(content.issuer.logo, (sha256) => readImage(books, sha256))
+	const made = await makeDocument(content, logo)
+	if (file_name && file_sha256) {
+		if (made.sha256 !== file_sha256)
+			throw new Error(`${file_name} is lost, and made again it is not the file that was recorded.`)
+		placeFile(join(filesFolder(books), file_name), made.bytes)
+		return { name: basename(file_name), bytes: made.bytes, sha256: made.sha256 }
+	}
+	return { name: `draft ${document.customer_name}.pdf`, bytes: made.bytes, sha256: made.sha256 }
+}
+
+const hash = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex')

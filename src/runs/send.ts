@@ -1,0 +1,192 @@
+import { basename } from 'node:path'
+import { documentSchema } from '@/core/document'
+import { fieldValues, fillLetter, firstInvoiceLetter } from '@/core/letter'
+import { composeMessage, messageIdFor, type RawMessage } from '@/post/compose'
+import type { MailLine } from '@/post/smtp'
+import { type Books, inOneStep } from '@/store/books'
+import { readCompany } from '@/store/company'
+import { type Desk, record } from '@/store/events'
+import {
+	type AttemptOutcome,
+	addAttempt,
+	addMessage,
+	leftSending,
+	type MessageState,
+	move,
+	type Outgoing,
+	readLetter,
+	toWrite,
+	waitingMessages,
+} from '@/store/messages'
+import { readSettings } from '@/store/settings'
+import { paperOf } from './paper'
+
+/** Address that messages come from. */
+export const senderOf = (books: Books): string => readSettings(books).mail.sender || readCompany(books)?.email || ''
+
+/** Writes the message of every made document that has an address and none yet. One step. */
+export function writeMessages(books: Books, desk: Desk, runId: number): number {
+	return inOneStep(books, () => {
+		const letter = readLetter(books, 'invoice') ?? firstInvoiceLetter
+		const sender = senderOf(books)
+		const documents = toWrite(books, runId)
+		for (const { id, content: text, email, file_sha256 } of documents) {
+			const content = documentSchema.parse(JSON.parse(text))
+			const values = fieldValues(content)
+			addMessage(books, {
+				document_id: id,
+				run_id: runId,
+				sender,
+				sender_name: content.issuer.name,
+				recipient: email,
+				message_id: messageIdFor({ number: content.number, fileSha256: file_sha256, recipient: email, sender }),
+				subject: fillLetter(letter.subject, values),
+				body: fillLetter(letter.body, values),
+				written_at: desk.now(),
+			})
+		}
+		return documents.length
+	})
+}
+
+/** The exact bytes of a message; the file in it is checked against its recorded hash on the way. */
+export async function rawOf(books: Books, message: Outgoing): Promise<RawMessage> {
+	const paper = await paperOf(books, message.document_id)
+	if (!paper || paper.sha256 !== message.file_sha256)
+		throw new Error(`The file of ${message.number} is not the recorded one.`)
+	return composeMessage({
+		messageId: message.message_id,
+		sender: message.sender,
+		senderName: message.sender_name,
+		recipient: message.recipient,
+		subject: message.subject,
+		body: message.body,
+		writtenAt: message.written_at,
+		file: { name: basename(message.file_name), bytes: paper.bytes },
+	})
+}
+
+export type SendResult = { handled: boolean; away: string | null }
+
+/**
+ * Sends the waiting messages of a run, `lines` at a time, until none is left, the server is away, or `stopping` says so.
+ * A message is `sending` in the books before its first byte leaves, and has its line in the sent log with its outcome.
+ */
+export async function sendWaiting(
+	books: Books,
+	desk: Desk,
+	runId: number,
+	lines: MailLine[],
+	practice: boolean,
+	progress: () => boolean,
+): Promise<SendResult> {
+	const state: { away: string | null; stopped: boolean } = { away: null, stopped: false }
+	const queue: Outgoing[] = []
+	const taken = new Set<number>()
+	const next = (): Outgoing | undefined => {
+		if (queue.length === 0) queue.push(...waitingMessages(books, runId, 200).filter(({ id }) => !taken.has(id)))
+		const message = queue.shift()
+		if (message) taken.add(message.id)
+		return message
+	}
+	await Promise.all(
+		lines.map(async (line) => {
+			while (!state.away && !state.stopped) {
+				const message = next()
+				if (!message) break
+				const away = await sendOne(books, desk, message, line, practice)
+				if (away) state.away = away
+				if (!progress()) state.stopped = true
+			}
+		}),
+	)
+	return { handled: !state.away && !state.stopped, away: state.away }
+}
+
+async function sendOne(
+	books: Books,
+	desk: Desk,
+	message: Outgoing,
+	line: MailLine,
+	practice: boolean,
+): Promise<string | null> {
+	const { raw, sha256 } = await rawOf(books, message)
+	if (!move(books, message.id, 'waiting', 'sending')) return null
+	const { outcome, answer } = await line.send({ from: message.sender, to: message.recipient }, raw)
+	if (outcome === 'away') {
+		note(books, desk, message, 'waiting', 'not sent', sha256, answer, practice)
+		return answer
+	}
+	note(books, desk, message, outcome, outcome, sha256, answer, practice)
+	return null
+}
+
+function note(
+	books: Books,
+	desk: Desk,
+	message: Outgoing,
+	state: MessageState,
+	outcome: AttemptOutcome,
+	rawSha256: string,
+	answer: string,
+	practice: boolean,
+): void {
+	inOneStep(books, () => {
+		move(books, message.id, 'sending', state, answer)
+		addAttempt(books, desk, {
+			message_id: message.id,
+			recipient: message.recipient,
+			subject: message.subject,
+			file_name: message.file_name,
+			file_sha256: message.file_sha256,
+			raw_sha256: rawSha256,
+			outcome,
+			answer,
+			practice: practice ? 1 : 0,
+		})
+	})
+}
+
+/** Messages that were being sent when the runner died may have arrived: they wait for a person to decide. */
+export async function settleLeftSending(books: Books, desk: Desk): Promise<number> {
+	const left = leftSending(books)
+	const practice = readSettings(books).mail.mode === 'practice'
+	for (const message of left) {
+		const { sha256 } = await rawOf(books, message)
+		note(
+			books,
+			desk,
+			message,
+			'unsure',
+			'unsure',
+			sha256,
+			'The runner ended while this message was on its way; it may have arrived.',
+			practice,
+		)
+	}
+	return left.length
+}
+
+/** A person's decision on a message that was refused or is unsure: try again, or take it as sent. */
+export function decideMessage(books: Books, desk: Desk, message: Outgoing, decision: 'again' | 'sent'): boolean {
+	return inOneStep(books, () => {
+		if (message.state !== 'refused' && message.state !== 'unsure') return false
+		if (decision === 'sent' && message.state !== 'unsure') return false
+		const words = decision === 'again' ? 'to be sent again' : 'taken as sent'
+		const moved = move(
+			books,
+			message.id,
+			message.state,
+			decision === 'again' ? 'waiting' : 'sent',
+			`${message.last_answer} (${words} by ${desk.clerk})`,
+		)
+		if (moved)
+			record(books, desk, {
+				subject: 'message',
+				id: message.id,
+				act: words,
+				detail: `${message.number} to ${message.recipient}`,
+			})
+		return moved
+	})
+}

@@ -1,0 +1,51 @@
+import { mkdirSync, readdirSync, readFileSync } from 'node:fs'
+import { join } from 'node:path'
+import Database from 'better-sqlite3'
+
+/** One firm's books: the open database and the folder that it and its files live in. */
+export type Books = { db: Database.Database; folder: string; sql: Sql }
+
+/** Gives the prepared statement of a text, prepared once. */
+export type Sql = <Params extends unknown[], Row = unknown>(text: string) => Database.Statement<Params, Row>
+
+const migrationsFolder = () => join(process.env.NORTH_TALLY_ROOT ?? process.cwd(), 'src/store/migrations')
+
+/** Where the books are when nothing else is said. */
+export const dataFolder = (): string => process.env.NORTH_TALLY_DATA ?? join(process.cwd(), 'data')
+
+/** Opens the books in `folder`, makes them when there are none, and brings their tables up to date. */
+export function openBooks(folder = dataFolder()): Books {
+	for (const part of ['files', 'logs']) mkdirSync(join(folder, part), { recursive: true })
+	const db = new Database(join(folder, 'north-tally.db'), { timeout: 20_000 })
+	db.pragma('journal_mode = WAL')
+	db.pragma('synchronous = NORMAL')
+	db.pragma('foreign_keys = ON')
+	migrate(db)
+	const statements = new Map<string, Database.Statement<never[], never>>()
+	const sql = (text: string) => {
+		const known = statements.get(text)
+		if (known) return known
+		const statement = db.prepare<never[], never>(text)
+		statements.set(text, statement)
+		return statement
+	}
+	return { db, folder, sql: sql as Sql }
+}
+
+/** Runs `work` in one transaction that takes the write lock at once, so that what it reads stays true until it has written. */
+export function inOneStep<T>({ db }: Books, work: () => T): T {
+	return db.inTransaction ? work() : db.transaction(work).immediate()
+}
+
+function migrate(db: Database.Database): void {
+	const files = readdirSync(migrationsFolder())
+		.filter((name) => name.endsWith('.sql'))
+		.sort()
+	const done = () => Number(db.pragma('user_version', { simple: true }))
+	if (done() > files.length) throw new Error('These books were made by a newer North Tally. Start that one.')
+	if (done() === files.length) return
+	db.transaction(() => {
+		for (const name of files.slice(done())) db.exec(readFileSync(join(migrationsFolder(), name), 'utf8'))
+		db.pragma(`user_version = ${files.length}`)
+	}).exclusive()
+}

@@ -1,0 +1,66 @@
+import { createHash } from 'node:crypto'
+import { z } from 'zod'
+import { isCurrency } from '@/core/currency'
+import { type Books, inOneStep } from './books'
+import { type Desk, record } from './events'
+
+export const companySchema = z.object({
+	name: z.string().trim().min(1, 'Give the firm a name; it stands at the head of every document.'),
+	address: z.string().trim(),
+	country: z.string().trim(),
+	tax_number: z.string().trim(),
+	email: z.string().trim(),
+	phone: z.string().trim(),
+	bank: z.string().trim(),
+	currency: z.string().trim().toUpperCase().refine(isCurrency, 'Write the home currency as its code, such as GBP.'),
+	closing_words: z.string().trim(),
+})
+export type CompanyFields = z.infer<typeof companySchema>
+export type Company = CompanyFields & { logo_sha256: string | null }
+export type Image = { sha256: string; type: string; bytes: Buffer }
+
+/** The firm, or null in empty books. */
+export function readCompany({ sql }: Books): Company | null {
+	return (
+		sql<[], Company>(
+			`SELECT name, address, country, tax_number, email, phone, bank, currency, closing_words, logo_sha256 FROM company WHERE id = 1`,
+		).get() ?? null
+	)
+}
+
+/** Sets the firm's own particulars; issued documents keep the ones they were issued with. */
+export function saveCompany(books: Books, desk: Desk, fields: CompanyFields): void {
+	inOneStep(books, () => {
+		const before = readCompany(books)
+		books
+			.sql<[CompanyFields]>(
+				`INSERT INTO company (id, name, address, country, tax_number, email, phone, bank, currency, closing_words)
+				 VALUES (1, @name, @address, @country, @tax_number, @email, @phone, @bank, @currency, @closing_words)
+				 ON CONFLICT (id) DO UPDATE SET name = @name, address = @address, country = @country, tax_number = @tax_number,
+				  email = @email, phone = @phone, bank = @bank, currency = @currency, closing_words = @closing_words`,
+			)
+			.run(fields)
+		record(books, desk, { subject: 'company', id: 1, act: 'changed the company', before, after: fields })
+	})
+}
+
+/** Sets the logo (PNG or SVG bytes), or takes it away with null. */
+export function saveLogo(books: Books, desk: Desk, logo: { type: string; bytes: Buffer } | null): void {
+	inOneStep(books, () => {
+		const sha256 = logo && createHash('sha256').update(logo.bytes).digest('hex')
+		if (logo && sha256) {
+			books
+				.sql<[string, string, Buffer]>(
+					'INSERT INTO image (sha256, type, bytes) VALUES (?, ?, ?) ON CONFLICT DO NOTHING',
+				)
+				.run(sha256, logo.type, logo.bytes)
+		}
+		books.sql<[string | null]>('UPDATE company SET logo_sha256 = ? WHERE id = 1').run(sha256)
+		record(books, desk, { subject: 'company', id: 1, act: logo ? 'set the logo' : 'took the logo away' })
+	})
+}
+
+/** A picture by its hash. */
+export function readImage({ sql }: Books, sha256: string): Image | null {
+	return sql<[string], Image>('SELECT sha256, type, bytes FROM image WHERE sha256 = ?').get(sha256) ?? null
+}

@@ -1,0 +1,91 @@
+import { z } from 'zod'
+import { isCurrency } from '@/core/currency'
+import { parseTerms } from '@/core/dueDate'
+import { type Books, inOneStep } from './books'
+import { type Desk, record } from './events'
+
+export const customerSchema = z.object({
+	number: z.string().trim().min(1, 'Every customer needs a number.'),
+	name: z.string().trim().min(1, 'Every customer needs a name.'),
+	address: z.string().trim(),
+	country: z.string().trim(),
+	email: z.string().trim(),
+	contact: z.string().trim(),
+	currency: z.string().trim().toUpperCase().refine(isCurrency, 'Write the currency as its code, such as GBP.'),
+	locale: z.string().trim(),
+	terms: z
+		.string()
+		.trim()
+		.refine(
+			(text) => parseTerms(text) !== null,
+			'Write terms such as "30 days", "30 days from end of month", "day 15 of next month" or "on receipt".',
+		),
+	tax: z.enum(['standard', 'exempt', 'reverse-charge']),
+	tax_number: z.string().trim(),
+	grouping: z.enum(['order', 'all', 'purchase-order']),
+	credit_limit: z.number().int().nullable(),
+	note: z.string().trim(),
+})
+export type CustomerFields = z.infer<typeof customerSchema>
+export type Customer = CustomerFields & { id: number }
+
+const columns =
+	'id, number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, credit_limit, note'
+
+export function readCustomer({ sql }: Books, id: number): Customer | null {
+	return sql<[number], Customer>(`SELECT ${columns} FROM customer WHERE id = ?`).get(id) ?? null
+}
+
+/** Every customer, by name. */
+export function allCustomers({ sql }: Books): Customer[] {
+	return sql<[], Customer>(`SELECT ${columns} FROM customer ORDER BY name COLLATE NOCASE`).all()
+}
+
+export type CustomerSummary = Customer & {
+	waiting: number
+	waiting_net: number
+	invoices: number
+	last_invoice: string | null
+}
+
+/** Every customer with what waits to be billed and what was invoiced. */
+export function customerSummaries({ sql }: Books): CustomerSummary[] {
+	return sql<[], CustomerSummary>(
+		`SELECT ${columns},
+			(SELECT count(*) FROM sales_order o WHERE o.customer_id = customer.id AND o.billed = 0) AS waiting,
+			(SELECT coalesce(sum(net), 0) FROM sales_order o WHERE o.customer_id = customer.id AND o.billed = 0 AND o.currency = customer.currency) AS waiting_net,
+			(SELECT count(*) FROM document d WHERE d.customer_id = customer.id AND d.number IS NOT NULL) AS invoices,
+			(SELECT max(day) FROM document d WHERE d.customer_id = customer.id AND d.number IS NOT NULL) AS last_invoice
+		 FROM customer ORDER BY name COLLATE NOCASE`,
+	).all()
+}
+
+/** Adds a customer, or changes the one of that number. Says which it did. */
+export function saveCustomer(books: Books, desk: Desk, fields: CustomerFields): 'added' | 'changed' | 'same' {
+	return inOneStep(books, () => {
+		const known = books
+			.sql<[string], Customer>(`SELECT ${columns} FROM customer WHERE number = ? COLLATE NOCASE`)
+			.get(fields.number)
+		if (known) {
+			const { id, ...before } = known
+			if (Object.entries(fields).every(([key, value]) => before[key as keyof CustomerFields] === value)) return 'same'
+			books
+				.sql<[CustomerFields & { id: number }]>(
+					`UPDATE customer SET number = @number, name = @name, address = @address, country = @country, email = @email, contact = @contact,
+					 currency = @currency, locale = @locale, terms = @terms, tax = @tax, tax_number = @tax_number, grouping = @grouping,
+					 credit_limit = @credit_limit, note = @note WHERE id = @id`,
+				)
+				.run({ ...fields, id })
+			record(books, desk, { subject: 'customer', id, act: 'changed the customer', before, after: fields })
+			return 'changed'
+		}
+		const { lastInsertRowid } = books
+			.sql<[CustomerFields]>(
+				`INSERT INTO customer (number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, credit_limit, note)
+				 VALUES (@number, @name, @address, @country, @email, @contact, @currency, @locale, @terms, @tax, @tax_number, @grouping, @credit_limit, @note)`,
+			)
+			.run(fields)
+		record(books, desk, { subject: 'customer', id: Number(lastInsertRowid), act: 'added the customer', after: fields })
+		return 'added'
+	})
+}

@@ -1,0 +1,231 @@
+import type { Finding } from '@/core/checks'
+import { type DocumentContent, documentSchema } from '@/core/document'
+import type { Books } from './books'
+import type { Desk } from './events'
+
+export type Level = 'stop' | 'look' | 'clear'
+export type DocumentRow = {
+	id: number
+	run_id: number
+	position: number
+	customer_id: number
+	customer_name: string
+	email: string
+	currency: string
+	order_count: number
+	order_numbers: string
+	net: number
+	tax: number
+	total: number
+	day: string
+	due_day: string
+	level: Level
+	held_reason: string | null
+	held_by: string | null
+	held_at: string | null
+	looked_by: string | null
+	looked_at: string | null
+	number: string | null
+	numbered_at: string | null
+	file_name: string | null
+	file_sha256: string | null
+	file_size: number | null
+	pages: number | null
+	made_at: string | null
+	printed_at: string | null
+	printed_by: string | null
+}
+export type BenchRow = DocumentRow & {
+	/** The worst finding in brief, and how many there are. */
+	brief: string | null
+	findings: number
+	message_state: string | null
+	message_answer: string | null
+}
+
+const columns = `d.id, d.run_id, d.position, d.customer_id, d.customer_name, d.email, d.currency, d.order_count, d.order_numbers, d.net, d.tax,
+	d.total, d.day, d.due_day, d.level, d.held_reason, d.held_by, d.held_at, d.looked_by, d.looked_at, d.number, d.numbered_at,
+	d.file_name, d.file_sha256, d.file_size, d.pages, d.made_at, d.printed_at, d.printed_by`
+
+/** A document that may be numbered: not held, nothing that stops it, not numbered yet. */
+export const mayBeNumbered = `d.number IS NULL AND d.held_reason IS NULL AND d.level <> 'stop'`
+
+export type NewDocument = {
+	run_id: number
+	position: number
+	customer_id: number
+	customer_name: string
+	email: string
+	order_numbers: string
+	net: bigint
+	tax: bigint
+	total: bigint
+	level: Level
+	content: DocumentContent
+}
+
+export function addDocument({ sql }: Books, { content, ...row }: NewDocument): number {
+	const { lastInsertRowid } = sql<[Record<string, string | number | bigint>]>(
+		`INSERT INTO document (run_id, position, kind, customer_id, customer_name, email, currency, order_count, order_numbers, net, tax, total,
+			day, due_day, content, level)
+		 VALUES (@run_id, @position, @kind, @customer_id, @customer_name, @email, @currency, @order_count, @order_numbers, @net, @tax, @total,
+			@day, @due_day, @content, @level)`,
+	).run({
+		...row,
+		kind: content.kind,
+		currency: content.currency,
+		order_count: content.orders.length,
+		day: content.day,
+		due_day: content.dueDay,
+		content: JSON.stringify(content),
+	})
+	return Number(lastInsertRowid)
+}
+
+export function addFindings({ sql }: Books, documentId: number, findings: Finding[]): void {
+	findings.forEach(({ code, level, brief, text, order }, place) => {
+		sql<[number, string, number, string, string, string, string]>(
+			'INSERT INTO finding (document_id, code, place, level, brief, text, order_number) VALUES (?, ?, ?, ?, ?, ?, ?)',
+		).run(documentId, code, place, level, brief, text, order ?? '')
+	})
+}
+
+export const findingsOf = ({ sql }: Books, documentId: number): Finding[] =>
+	sql<[number], Finding>(
+		'SELECT code, level, brief, text, order_number AS "order" FROM finding WHERE document_id = ? ORDER BY place',
+	).all(documentId)
+
+export function readDocument({ sql }: Books, id: number): (DocumentRow & { content: DocumentContent }) | null {
+	const row = sql<[number], DocumentRow & { content: string }>(
+		`SELECT ${columns}, d.content FROM document d WHERE d.id = ?`,
+	).get(id)
+	return row ? { ...row, content: documentSchema.parse(JSON.parse(row.content)) } : null
+}
+
+const benchColumns = `${columns}, m.state AS message_state, m.last_answer AS message_answer,
+	(SELECT f.brief FROM finding f WHERE f.document_id = d.id ORDER BY f.place LIMIT 1) AS brief,
+	(SELECT count(*) FROM finding f WHERE f.document_id = d.id) AS findings`
+
+/** The documents of a run: stops first, then those worth a look, then the clear ones, each by customer. */
+export const benchRows = ({ sql }: Books, runId: number): BenchRow[] =>
+	sql<[number], BenchRow>(
+		`SELECT ${benchColumns} FROM document d LEFT JOIN message m ON m.document_id = d.id
+		 WHERE d.run_id = ? ORDER BY CASE d.level WHEN 'stop' THEN 0 WHEN 'look' THEN 1 ELSE 2 END, d.position`,
+	).all(runId)
+
+export const documentsOfCustomer = ({ sql }: Books, customerId: number): BenchRow[] =>
+	sql<[number], BenchRow>(
+		`SELECT ${benchColumns} FROM document d LEFT JOIN message m ON m.document_id = d.id
+		 WHERE d.customer_id = ? AND d.number IS NOT NULL ORDER BY d.day DESC, d.id DESC LIMIT 500`,
+	).all(customerId)
+
+/** Ids and drafts of what is numbered next, in the order of numbering. */
+export const toNumber = ({ sql }: Books, runId: number): { id: number; content: string }[] =>
+	sql<[number], { id: number; content: string }>(
+		`SELECT d.id, d.content FROM document d WHERE d.run_id = ? AND ${mayBeNumbered} ORDER BY d.position`,
+	).all(runId)
+
+/** Writes number and frozen content. */
+export function freeze(
+	{ sql }: Books,
+	id: number,
+	number: string,
+	registerId: number,
+	value: number,
+	content: string,
+	now: string,
+): void {
+	sql<[string, number, number, string, string, number]>(
+		'UPDATE document SET number = ?, register_id = ?, register_value = ?, content = ?, numbered_at = ? WHERE id = ?',
+	).run(number, registerId, value, content, now, id)
+}
+
+/** Numbered documents without a file, in order of number, with their frozen content. */
+export const toMake = ({ sql }: Books, runId: number, most: number): { id: number; content: string }[] =>
+	sql<[number, number], { id: number; content: string }>(
+		`SELECT id, content FROM document WHERE run_id = ? AND number IS NOT NULL AND made_at IS NULL ORDER BY position LIMIT ?`,
+	).all(runId, most)
+
+export const madeCount = ({ sql }: Books, runId: number): { numbered: number; made: number } =>
+	sql<[number], { numbered: number; made: number }>(
+		`SELECT count(*) AS numbered, count(made_at) AS made FROM document WHERE run_id = ? AND number IS NOT NULL`,
+	).get(runId) ?? { numbered: 0, made: 0 }
+
+export type MadeFile = { id: number; file_name: string; file_sha256: string; file_size: number; pages: number }
+
+export function markMade({ sql }: Books, made: MadeFile, now: string): void {
+	sql<[MadeFile & { now: string }]>(
+		`UPDATE document SET file_name = @file_name, file_sha256 = @file_sha256, file_size = @file_size, pages = @pages, made_at = @now
+		 WHERE id = @id AND made_at IS NULL`,
+	).run({ ...made, now })
+}
+
+export function hold({ sql }: Books, desk: Desk, id: number, reason: string): boolean {
+	return (
+		sql<[string, string, string, number]>(
+			'UPDATE document SET held_reason = ?, held_by = ?, held_at = ? WHERE id = ? AND number IS NULL',
+		).run(reason, desk.clerk, desk.now(), id).changes > 0
+	)
+}
+
+export function release({ sql }: Books, id: number): boolean {
+	return (
+		sql<[number]>(
+			'UPDATE document SET held_reason = NULL, held_by = NULL, held_at = NULL WHERE id = ? AND number IS NULL AND held_reason IS NOT NULL',
+		).run(id).changes > 0
+	)
+}
+
+/** Notes that a person looked at a flagged document and found it right, or takes that back. */
+export function setLooked({ sql }: Books, desk: Desk, id: number, looked: boolean): boolean {
+	return (
+		sql<[string | null, string | null, number]>(
+			`UPDATE document SET looked_by = ?, looked_at = ? WHERE id = ? AND number IS NULL AND level = 'look'`,
+		).run(looked ? desk.clerk : null, looked ? desk.now() : null, id).changes > 0
+	)
+}
+
+export function markPrinted({ sql }: Books, desk: Desk, id: number): boolean {
+	return (
+		sql<[string, string, number]>(
+			'UPDATE document SET printed_at = ?, printed_by = ? WHERE id = ? AND made_at IS NOT NULL AND printed_at IS NULL',
+		).run(desk.now(), desk.clerk, id).changes > 0
+	)
+}
+
+/** Made, without an address to send to, and not yet printed. */
+export const toPrint = ({ sql }: Books): BenchRow[] =>
+	sql<[], BenchRow>(
+		`SELECT ${benchColumns} FROM document d LEFT JOIN message m ON m.document_id = d.id
+		 WHERE d.made_at IS NOT NULL AND d.email = '' AND d.printed_at IS NULL ORDER BY d.number LIMIT 2000`,
+	).all()
+
+/** Throws the drafts of a run away. */
+export function dropDrafts({ sql }: Books, runId: number): void {
+	sql<[number]>('DELETE FROM document WHERE run_id = ? AND number IS NULL').run(runId)
+}
+
+/** For each order number and content: the number it was billed on; for the checks. */
+export const billedOrders = (
+	{ sql }: Books,
+	contentHashes: string[],
+): { content_sha256: string; customer_id: number; order_number: string; number: string }[] =>
+	sql<[string], { content_sha256: string; customer_id: number; order_number: string; number: string }>(
+		`SELECT o.content_sha256, o.customer_id, o.number AS order_number, d.number FROM sales_order o JOIN document d ON d.id = o.document_id
+		 WHERE d.number IS NOT NULL AND o.content_sha256 IN (SELECT value FROM json_each(?))`,
+	).all(JSON.stringify(contentHashes))
+
+/** Net amounts of the latest invoices of each customer in a currency, the newest first (at most twelve). */
+export function usualNets({ sql }: Books): Map<string, number[]> {
+	const rows = sql<[], { customer_id: number; currency: string; net: number }>(
+		`SELECT customer_id, currency, net FROM (
+			SELECT customer_id, currency, net, row_number() OVER (PARTITION BY customer_id, currency ORDER BY day DESC, id DESC) AS place
+			FROM document WHERE number IS NOT NULL) WHERE place <= 12`,
+	).all()
+	const nets = new Map<string, number[]>()
+	for (const { customer_id, currency, net } of rows) {
+		const key = `${customer_id} ${currency}`
+		nets.set(key, [...(nets.get(key) ?? []), net])
+	}
+	return nets
+}

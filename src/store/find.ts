@@ -1,0 +1,26 @@
+import type { Books } from './books'
+
+export type Found = { kind: 'customer' | 'document' | 'order' | 'run'; id: number; title: string; detail: string }
+
+/** Customers, documents and orders whose name or number holds the words; at most eight of each. */
+export function find({ sql }: Books, words: string): Found[] {
+	const like = `%${words.trim().replace(/[\\%_]/g, '\\$&')}%`
+	const ask = (text: string) => sql<[string], Found>(text).all(like)
+	return [
+		...ask(`SELECT 'customer' AS kind, id, name AS title, number AS detail FROM customer
+			WHERE name LIKE ?1 ESCAPE '\\' OR number LIKE ?1 ESCAPE '\\' ORDER BY name LIMIT 8`),
+		...ask(`SELECT 'document' AS kind, id, number AS title, customer_name AS detail FROM document
+			WHERE number LIKE ?1 ESCAPE '\\' ORDER BY id DESC LIMIT 8`),
+		...ask(`SELECT 'order' AS kind, o.id, 'Order ' || o.number AS title, c.name AS detail FROM sales_order o JOIN customer c ON c.id = o.customer_id
+			WHERE o.number LIKE ?1 ESCAPE '\\' ORDER BY o.number LIMIT 8`),
+	]
+}
+
+/** Where an order is now: the document it is on, its run, or its customer. */
+export const placeOfOrder = (
+	{ sql }: Books,
+	id: number,
+): { document_id: number | null; run_id: number | null; customer_id: number } | null =>
+	sql<[number], { document_id: number | null; run_id: number | null; customer_id: number }>(
+		'SELECT document_id, run_id, customer_id FROM sales_order WHERE id = ?',
+	).get(id) ?? null

@@ -1,0 +1,77 @@
+import type { Day } from '@/core/calendar'
+import type { Books } from './books'
+import type { Desk } from './events'
+
+export type RunState = 'gathering' | 'open' | 'closed' | 'given-back'
+export type Run = {
+	id: number
+	kind: string
+	up_to: Day
+	document_day: Day
+	started_at: string
+	started_by: string
+	state: RunState
+	closed_at: string | null
+	closed_by: string | null
+}
+export type RunSummary = Run & { documents: number; numbered: number; made: number; sent: number }
+
+const columns = 'id, kind, up_to, document_day, started_at, started_by, state, closed_at, closed_by'
+
+export function addRun({ sql }: Books, desk: Desk, upTo: Day, documentDay: Day): number {
+	return Number(
+		sql<[Day, Day, string, string]>(
+			`INSERT INTO run (kind, up_to, document_day, started_at, started_by, state) VALUES ('invoice', ?, ?, ?, ?, 'gathering')`,
+		).run(upTo, documentDay, desk.now(), desk.clerk).lastInsertRowid,
+	)
+}
+
+export function readRun({ sql }: Books, id: number): Run | null {
+	return sql<[number], Run>(`SELECT ${columns} FROM run WHERE id = ?`).get(id) ?? null
+}
+
+export const allRuns = ({ sql }: Books): RunSummary[] =>
+	sql<[], RunSummary>(
+		`SELECT ${columns},
+			(SELECT count(*) FROM document d WHERE d.run_id = run.id) AS documents,
+			(SELECT count(*) FROM document d WHERE d.run_id = run.id AND d.number IS NOT NULL) AS numbered,
+			(SELECT count(*) FROM document d WHERE d.run_id = run.id AND d.made_at IS NOT NULL) AS made,
+			(SELECT count(*) FROM message m WHERE m.run_id = run.id AND m.state = 'sent') AS sent
+		 FROM run ORDER BY id DESC LIMIT 300`,
+	).all()
+
+export const openRuns = ({ sql }: Books): number =>
+	sql<[], { n: number }>(`SELECT count(*) AS n FROM run WHERE state IN ('gathering', 'open')`).get()?.n ?? 0
+
+export function setRunState({ sql }: Books, id: number, state: RunState): void {
+	sql<[RunState, number]>('UPDATE run SET state = ? WHERE id = ?').run(state, id)
+}
+
+export function endRun({ sql }: Books, desk: Desk, id: number, state: 'closed' | 'given-back'): void {
+	sql<[RunState, string, string, number]>('UPDATE run SET state = ?, closed_at = ?, closed_by = ? WHERE id = ?').run(
+		state,
+		desk.now(),
+		desk.clerk,
+		id,
+	)
+}
+
+/** What the source reports, minor units by currency. */
+export function sourceTotals({ sql }: Books, runId: number): Map<string, number> {
+	const rows = sql<[number], { currency: string; total: number }>(
+		'SELECT currency, total FROM run_source_total WHERE run_id = ?',
+	).all(runId)
+	return new Map(rows.map(({ currency, total }) => [currency, total]))
+}
+
+/** Sets what the source reports for a currency; null takes it away. */
+export function setSourceTotal({ sql }: Books, runId: number, currency: string, total: bigint | null): void {
+	if (total === null) {
+		sql<[number, string]>('DELETE FROM run_source_total WHERE run_id = ? AND currency = ?').run(runId, currency)
+		return
+	}
+	sql<[number, string, bigint]>(
+		`INSERT INTO run_source_total (run_id, currency, total) VALUES (?, ?, ?)
+		 ON CONFLICT (run_id, currency) DO UPDATE SET total = excluded.total`,
+	).run(runId, currency, total)
+}

@@ -1,0 +1,82 @@
+import { z } from 'zod'
+import { type Books, inOneStep } from './books'
+import { type Desk, record } from './events'
+
+/** How mail leaves: to the practice server on this machine, or to the firm's own. */
+export const mailSchema = z.object({
+	mode: z.enum(['practice', 'real']),
+	host: z.string().trim(),
+	port: z.coerce.number().int().min(1).max(65_535),
+	secure: z.boolean(),
+	user: z.string().trim(),
+	password: z.string(),
+	sender: z.string().trim(),
+})
+export type MailSettings = z.infer<typeof mailSchema>
+
+const settingsSchema = z.object({
+	/** The day the clerk works as of; empty for today. */
+	workDate: z.string().default(''),
+	mail: mailSchema.default({
+		mode: 'practice',
+		host: '',
+		port: 587,
+		secure: false,
+		user: '',
+		password: '',
+		sender: '',
+	}),
+	freightTaxCode: z.string().default(''),
+	/** Above this total (minor units of the home currency) a document is worth a look; 0 for never. */
+	lookAbove: z.number().int().min(0).default(1_000_000),
+	/** Times a customer's usual invoice that are worth a look. */
+	usualTimes: z.number().min(1).default(3),
+})
+export type Settings = z.infer<typeof settingsSchema>
+
+/** All settings, with the usual value where none is set. */
+export function readSettings({ sql }: Books): Settings {
+	const rows = sql<[], { key: string; value: string }>('SELECT key, value FROM setting').all()
+	return settingsSchema.parse(Object.fromEntries(rows.map(({ key, value }) => [key, JSON.parse(value)])))
+}
+
+/** Changes some settings and records it; a password is never recorded. */
+export function changeSettings(books: Books, desk: Desk, change: Partial<Settings>): void {
+	inOneStep(books, () => {
+		const before = readSettings(books)
+		for (const [key, value] of Object.entries(change)) {
+			books
+				.sql<[string, string]>(
+					'INSERT INTO setting (key, value) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET value = excluded.value',
+				)
+				.run(key, JSON.stringify(value))
+		}
+		const after = readSettings(books)
+		const bare = (settings: Settings) => ({ ...settings, mail: { ...settings.mail, password: '' } })
+		record(books, desk, {
+			subject: 'setting',
+			id: Object.keys(change).join(', '),
+			act: 'changed',
+			before: bare(before),
+			after: bare(after),
+		})
+	})
+}
+
+/** The day the clerk works as of: the one set, else `today`. */
+export const workDate = (books: Books, today: string): string => readSettings(books).workDate || today
+
+/** Names of those who have been at the desk, the first one first. */
+export function clerks({ sql }: Books): string[] {
+	return sql<[], { name: string }>('SELECT name FROM clerk ORDER BY since, name')
+		.all()
+		.map(({ name }) => name)
+}
+
+/** Seats a clerk at the desk; a known name changes nothing. */
+export function seatClerk(books: Books, desk: Desk): void {
+	const { changes } = books
+		.sql<[string, string]>('INSERT INTO clerk (name, since) VALUES (?, ?) ON CONFLICT DO NOTHING')
+		.run(desk.clerk, desk.now())
+	if (changes > 0) record(books, desk, { subject: 'setting', id: 'clerk', act: 'sat down at the desk' })
+}
