@@ -1,7 +1,16 @@
 import type { NextConfig } from 'next'
 
 const config: NextConfig = {
-	serverExternalPackages: ['better-sqlite3', 'pdfkit', 'fontkit', 'svg-to-pdfkit', 'png-js', 'mailparser', 'nodemailer', 'smtp-server'],
+	serverExternalPackages: [
+		'better-sqlite3',
+		'pdfkit',
+		'fontkit',
+		'svg-to-pdfkit',
+		'png-js',
+		'mailparser',
+		'nodemailer',
+		'smtp-server',
+	],
 	// Types are checked by `npm test`, with the compiler's own command.
 	typescript: { ignoreBuildErrors: true },
 	devIndicators: false,

@@ -28,7 +28,8 @@ function clockAt(day: string): () => string {
 	return () => new Date(Date.parse(`${day}T14:00:00Z`) + seconds++ * 1000).toISOString()
 }
 
-const must = <T extends { ok: boolean; message?: string }>(outcome: T): T => {
+/** The outcome, which must be a good one here. */
+function must<Good extends { ok: true }>(outcome: Good | { ok: false; message: string }): Good {
 	if (!outcome.ok) throw new Error(outcome.message)
 	return outcome
 }

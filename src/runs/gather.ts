@@ -19,7 +19,7 @@ export function gather(books: Books, desk: Desk, runId: number, workDate: string
 	return inOneStep(books, () => {
 		const run = readRun(books, runId)
 		const company = readCompany(books)
-		if (!run || run.state !== 'gathering' || !company) return null
+		if (run?.state !== 'gathering' || !company) return null
 		takeOrders(books, runId, run.up_to)
 		const customers = new Map(allCustomers(books).map((customer) => [customer.id, customer]))
 		const orders = ordersOfRun(books, runId)

@@ -229,3 +229,11 @@ export function usualNets({ sql }: Books): Map<string, number[]> {
 	}
 	return nets
 }
+
+/** The content of the latest issued invoice, to show a letter with. */
+export function latestInvoice({ sql }: Books): DocumentContent | null {
+	const row = sql<[], { content: string }>(
+		'SELECT content FROM document WHERE number IS NOT NULL ORDER BY id DESC LIMIT 1',
+	).get()
+	return row ? documentSchema.parse(JSON.parse(row.content)) : null
+}

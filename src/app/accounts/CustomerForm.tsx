@@ -1,0 +1,86 @@
+'use client'
+import { setCustomer } from '@/app/acts'
+import { amountText } from '@/core/currency'
+import type { Customer } from '@/store/customers'
+import { Choice, TextArea, TextField } from '@/ui/Field'
+import { SavedForm } from '@/ui/SavedForm'
+
+/** A customer's particulars; issued documents keep the ones they were issued with. */
+export function CustomerForm({ customer, home }: { customer: Customer | null; home: string }) {
+	const limit = customer?.credit_limit == null ? '' : amountText(BigInt(customer.credit_limit), customer.currency)
+	return (
+		<div className="max-w-3xl px-5 py-4">
+			<SavedForm
+				save={setCustomer}
+				label={customer ? 'Save the customer' : 'Add the customer'}
+				saved="Saved. Documents from here on carry it; issued ones stay as they are."
+				resets={!customer}
+			>
+				<div className="grid grid-cols-2 gap-4">
+					<TextField
+						label="Customer number"
+						name="number"
+						defaultValue={customer?.number}
+						readOnly={customer !== null}
+						required
+						className="figures"
+					/>
+					<TextField label="Name" name="name" defaultValue={customer?.name} required />
+					<TextArea label="Address, a line each" name="address" rows={5} defaultValue={customer?.address} />
+					<div className="space-y-4">
+						<TextField label="Country" name="country" defaultValue={customer?.country} />
+						<TextField
+							label="Email for invoices"
+							name="email"
+							defaultValue={customer?.email}
+							help="Empty: invoices are listed to print."
+						/>
+					</div>
+					<TextField label="Contact" name="contact" defaultValue={customer?.contact} />
+					<TextField
+						label="Terms"
+						name="terms"
+						defaultValue={customer?.terms ?? '30 days'}
+						help="30 days; 30 days from end of month; day 15 of next month; on receipt"
+					/>
+					<TextField label="Currency" name="currency" defaultValue={customer?.currency ?? home} className="figures" />
+					<TextField
+						label="Figures and dates as in"
+						name="locale"
+						defaultValue={customer?.locale ?? 'en-GB'}
+						help="A language and country, such as en-GB or nb-NO"
+					/>
+					<Choice
+						label="Tax treatment"
+						name="tax"
+						defaultValue={customer?.tax}
+						options={[
+							['standard', 'Standard'],
+							['exempt', 'Exempt'],
+							['reverse-charge', 'Reverse charge'],
+						]}
+					/>
+					<TextField label="Tax number" name="tax_number" defaultValue={customer?.tax_number} />
+					<Choice
+						label="Invoices"
+						name="grouping"
+						defaultValue={customer?.grouping}
+						options={[
+							['order', 'One an order'],
+							['purchase-order', 'One a purchase order'],
+							['all', 'One for all orders'],
+						]}
+					/>
+					<TextField
+						label="Credit limit"
+						name="credit_limit"
+						defaultValue={limit}
+						className="figures"
+						help="Empty: none"
+					/>
+				</div>
+				<TextArea label="Note" name="note" rows={2} defaultValue={customer?.note} />
+			</SavedForm>
+		</div>
+	)
+}

@@ -1,0 +1,159 @@
+import Link from 'next/link'
+import { notFound } from 'next/navigation'
+import { dayText } from '@/core/calendar'
+import { formatMinor, formatTime } from '@/core/format'
+import { readCustomer } from '@/store/customers'
+import { documentsOfCustomer } from '@/store/documents'
+import { eventsOf } from '@/store/events'
+import { attemptsOfCustomer } from '@/store/messages'
+import { ordersOfCustomer } from '@/store/orders'
+import { Chip } from '@/ui/Chip'
+import { PageHead, Section } from '@/ui/Page'
+import { Table } from '@/ui/Table'
+import { books } from '../../books'
+import { CustomerForm } from '../CustomerForm'
+
+/** One customer: what waits, what was invoiced, what was sent, and their particulars. */
+export default async function AccountPage({ params }: { params: Promise<{ id: string }> }) {
+	const own = books()
+	const customer = readCustomer(own, Number((await params).id))
+	if (!customer) notFound()
+	const orders = ordersOfCustomer(own, customer.id)
+	const invoices = documentsOfCustomer(own, customer.id)
+	const messages = attemptsOfCustomer(own, customer.id)
+	const none = (words: string) => <p className="px-5 pb-4 text-mute">{words}</p>
+	return (
+		<>
+			<PageHead
+				title={customer.name}
+				about={
+					<>
+						<span className="figures">{customer.number}</span>
+						{`, ${customer.terms}, ${customer.email || 'no email: printed'}`}
+					</>
+				}
+			/>
+			<div className="px-5 pb-3 text-mute">{customer.address.split('\n').join(', ')}</div>
+			<Section title="Orders" aside={`${orders.filter(({ billed }) => !billed).length} of ${orders.length} wait`}>
+				{orders.length === 0 ? (
+					none('No order of theirs was brought in yet.')
+				) : (
+					<div className="scrolls max-h-64">
+						<Table
+							label="Orders"
+							rows={orders}
+							rowKey={({ id }) => id}
+							columns={[
+								{ key: 'number', label: 'Order', cell: ({ number }) => <span className="figures">{number}</span> },
+								{ key: 'day', label: 'Date', cell: ({ day }) => dayText(day) },
+								{ key: 'po', label: 'Their order', cell: ({ purchase_order }) => purchase_order },
+								{
+									key: 'net',
+									label: 'Net',
+									figures: true,
+									cell: ({ net, currency }) => `${formatMinor(net, currency)} ${currency}`,
+								},
+								{
+									key: 'state',
+									label: 'State',
+									cell: ({ billed, run_id, document_id }) =>
+										billed && document_id ? (
+											<Link href={`/documents/${document_id}`} className="text-plum underline">
+												billed
+											</Link>
+										) : run_id ? (
+											<Link href={`/runs/${run_id}`} className="text-plum underline">{`in run ${run_id}`}</Link>
+										) : (
+											<Chip tone="look">waits</Chip>
+										),
+								},
+							]}
+						/>
+					</div>
+				)}
+			</Section>
+			<Section title="Invoices" aside={`${invoices.length}`}>
+				{invoices.length === 0 ? (
+					none('No invoice yet.')
+				) : (
+					<div className="scrolls max-h-64">
+						<Table
+							label="Invoices"
+							rows={invoices}
+							rowKey={({ id }) => id}
+							columns={[
+								{
+									key: 'number',
+									label: 'Number',
+									cell: ({ id, number }) => (
+										<Link href={`/documents/${id}`} className="figures text-plum underline">
+											{number}
+										</Link>
+									),
+								},
+								{ key: 'day', label: 'Date', cell: ({ day }) => dayText(day) },
+								{ key: 'due', label: 'Due', cell: ({ due_day }) => dayText(due_day) },
+								{
+									key: 'orders',
+									label: 'Orders',
+									cell: ({ order_numbers }) => <span className="figures">{order_numbers}</span>,
+								},
+								{
+									key: 'total',
+									label: 'Total',
+									figures: true,
+									cell: ({ total, currency }) => `${formatMinor(total, currency)} ${currency}`,
+								},
+								{
+									key: 'state',
+									label: 'Sent',
+									cell: ({ message_state, printed_at }) => (printed_at ? 'printed' : (message_state ?? '')),
+								},
+							]}
+						/>
+					</div>
+				)}
+			</Section>
+			<Section title="Messages" aside={`${messages.length}`}>
+				{messages.length === 0 ? (
+					none('Nothing was sent to them yet.')
+				) : (
+					<div className="scrolls max-h-64">
+						<Table
+							label="Messages"
+							rows={messages}
+							rowKey={({ id }) => id}
+							columns={[
+								{
+									key: 'at',
+									label: 'When',
+									cell: ({ id, at }) => (
+										<Link href={`/sent-log/${id}`} className="figures text-plum underline">
+											{formatTime(at)}
+										</Link>
+									),
+								},
+								{ key: 'to', label: 'To', cell: ({ recipient }) => recipient },
+								{ key: 'subject', label: 'Subject', cell: ({ subject }) => subject },
+								{ key: 'outcome', label: 'Outcome', cell: ({ outcome }) => outcome },
+							]}
+						/>
+					</div>
+				)}
+			</Section>
+			<Section title="Particulars">
+				<CustomerForm customer={customer} home={customer.currency} key={JSON.stringify(customer)} />
+			</Section>
+			<Section title="What happened">
+				<ul className="px-5 pb-6 text-sm">
+					{eventsOf(own, 'customer', customer.id, 30).map(({ id, at, clerk, act }) => (
+						<li key={id}>
+							<span className="figures text-mute">{formatTime(at)}</span> <span className="font-semibold">{clerk}</span>{' '}
+							{act}
+						</li>
+					))}
+				</ul>
+			</Section>
+		</>
+	)
+}

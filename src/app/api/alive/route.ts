@@ -1,0 +1,2 @@
+/** Says that the web answers. */
+export const GET = () => new Response('North Tally')

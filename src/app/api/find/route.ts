@@ -1,0 +1,24 @@
+import { books } from '@/app/books'
+import { find, placeOfOrder } from '@/store/find'
+
+export type Place = { title: string; detail: string; path: string }
+
+/** Where the words lead: customers, documents, orders. */
+export function GET(request: Request): Response {
+	const words = new URL(request.url).searchParams.get('q') ?? ''
+	if (words.trim().length < 2) return Response.json([])
+	const own = books()
+	const places = find(own, words).map(({ kind, id, title, detail }): Place => {
+		if (kind === 'customer') return { title, detail, path: `/accounts/${id}` }
+		if (kind === 'document') return { title, detail, path: `/documents/${id}` }
+		const place = placeOfOrder(own, id)
+		return {
+			title,
+			detail,
+			path: place?.document_id
+				? `/documents/${place.document_id}`
+				: `/to-bill?show=${encodeURIComponent(title.replace('Order ', ''))}`,
+		}
+	})
+	return Response.json(places)
+}

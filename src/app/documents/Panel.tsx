@@ -1,0 +1,189 @@
+'use client'
+import Link from 'next/link'
+import { Tabs } from 'radix-ui'
+import { useEffect, useState } from 'react'
+import { dayText } from '@/core/calendar'
+import { formatMinor, formatTime } from '@/core/format'
+import type { PanelView } from '@/runs/panel'
+import { PdfPages } from '@/ui/PdfPages'
+
+export const panelTabs = ['paper', 'working', 'message', 'account', 'history'] as const
+export type PanelTab = (typeof panelTabs)[number]
+export const isPanelTab = (text: string | null): text is PanelTab => panelTabs.some((tab) => tab === text)
+
+const tabLook =
+	'border-b-2 border-transparent px-0.5 pb-2 pt-2.5 capitalize text-mute hover:text-ink data-[state=active]:border-plum data-[state=active]:font-semibold data-[state=active]:text-ink'
+
+/** Fetches what the panel shows of a document; `version` changes when it may have changed. */
+export function usePanel(documentId: number | null, version: string): PanelView | null {
+	const [view, setView] = useState<PanelView | null>(null)
+	// biome-ignore lint/correctness/useExhaustiveDependencies: a new version is a reason to read again
+	useEffect(() => {
+		if (documentId === null) return setView(null)
+		const stop = new AbortController()
+		fetch(`/api/documents/${documentId}/panel`, { signal: stop.signal })
+			.then((answer) => (answer.ok ? answer.json() : null))
+			.then(setView)
+			.catch(() => {})
+		return () => stop.abort()
+	}, [documentId, version])
+	return view && view.document.id === documentId ? view : null
+}
+
+type Props = { view: PanelView; tab: PanelTab; onTab: (tab: PanelTab) => void }
+
+/** What a document is: its paper, how its figures were reached, its message, its account, what happened to it. */
+export function Panel({ view, tab, onTab }: Props) {
+	const { document } = view
+	const paper = `/api/documents/${document.id}/pdf?v=${document.file_sha256?.slice(0, 8) ?? document.number ?? 'draft'}`
+	return (
+		<Tabs.Root
+			value={tab}
+			onValueChange={(next) => isPanelTab(next) && onTab(next)}
+			className="flex min-h-0 flex-1 flex-col"
+			activationMode="manual"
+		>
+			<Tabs.List aria-label="What the document is" className="flex gap-4 border-b border-rule px-4">
+				{panelTabs.map((name) => (
+					<Tabs.Trigger key={name} value={name} className={tabLook}>
+						{name}
+					</Tabs.Trigger>
+				))}
+			</Tabs.List>
+			<div className="scrolls min-h-0 flex-1 px-4 py-3" key={`${document.id} ${tab}`}>
+				<Tabs.Content value="paper">
+					<PdfPages url={paper} label={`Invoice ${document.number ?? 'draft'} to ${document.customer_name}`} />
+					<p className="text-sm text-mute">
+						<a href={paper} target="_blank" rel="noreferrer" className="text-plum underline">
+							Open the PDF
+						</a>
+						{document.file_sha256 && (
+							<>
+								{' '}
+								{document.file_name?.split('/').at(-1)}, {Math.ceil((document.file_size ?? 0) / 1024)} KB, SHA-256{' '}
+								<span className="figures break-all">{document.file_sha256.slice(0, 16)}…</span>
+							</>
+						)}
+					</p>
+				</Tabs.Content>
+				<Tabs.Content value="working">
+					<Working view={view} />
+				</Tabs.Content>
+				<Tabs.Content value="message">
+					<Message view={view} />
+				</Tabs.Content>
+				<Tabs.Content value="account">
+					<Account view={view} />
+				</Tabs.Content>
+				<Tabs.Content value="history">
+					<ol className="text-sm">
+						{view.history.map(({ at, clerk, act, detail }) => (
+							<li key={`${at} ${act}`} className="border-b border-rule-soft py-1.5">
+								<span className="figures text-mute">{formatTime(at)}</span>{' '}
+								<span className="font-semibold">{clerk}</span> {act}
+								{detail && <span className="text-mute">, {detail}</span>}
+							</li>
+						))}
+					</ol>
+				</Tabs.Content>
+			</div>
+		</Tabs.Root>
+	)
+}
+
+function Working({ view }: { view: PanelView }) {
+	const parts = [...new Set(view.working.map(({ of }) => of))]
+	return (
+		<div className="space-y-4 text-sm">
+			{parts.map((part) => {
+				const steps = view.working.filter(({ of }) => of === part)
+				return (
+					<section key={part}>
+						<h3 className="font-semibold">{part}</h3>
+						{steps[0]?.source && <p className="text-xs text-mute">{steps[0].source}</p>}
+						<dl>
+							{steps.map(({ figure, amount, text }, place) => (
+								// biome-ignore lint/suspicious/noArrayIndexKey: steps of one part keep their order
+								<div key={place} className="grid grid-cols-[1fr_auto] gap-x-3 border-b border-rule-soft py-1">
+									<dt>{figure}</dt>
+									<dd className="figures font-semibold">{amount}</dd>
+									<dd className="col-span-2 text-mute">{text}</dd>
+								</div>
+							))}
+						</dl>
+					</section>
+				)
+			})}
+		</div>
+	)
+}
+
+function Message({ view }: { view: PanelView }) {
+	const { message, attempts, document } = view
+	if (!message || document.email === '') {
+		return (
+			<p className="text-mute">
+				{document.customer_name} has no email address.{' '}
+				{document.printed_at
+					? `Printed and posted ${formatTime(document.printed_at)} by ${document.printed_by}.`
+					: 'The PDF is listed in the Postroom to be printed.'}
+			</p>
+		)
+	}
+	return (
+		<div className="space-y-3 text-sm">
+			<dl className="grid grid-cols-[70px_1fr] gap-y-1">
+				<dt className="text-mute">From</dt>
+				<dd>{message.sender || <span className="text-brick">no address: give one under Company</span>}</dd>
+				<dt className="text-mute">To</dt>
+				<dd>{message.recipient}</dd>
+				<dt className="text-mute">Subject</dt>
+				<dd className="font-semibold">{message.subject}</dd>
+				<dt className="text-mute">File</dt>
+				<dd>{message.file}</dd>
+				<dt className="text-mute">State</dt>
+				<dd>
+					{message.state}
+					{message.answer && <span className="text-mute">, {message.answer}</span>}
+				</dd>
+			</dl>
+			<p className="border border-rule bg-sheet p-3 whitespace-pre-wrap">{message.body}</p>
+			{attempts.map(({ id, at, outcome, answer }) => (
+				<p key={id}>
+					<Link href={`/sent-log/${id}`} className="text-plum underline">
+						{formatTime(at)}: {outcome}
+					</Link>{' '}
+					<span className="text-mute">{answer}</span>
+				</p>
+			))}
+		</div>
+	)
+}
+
+function Account({ view }: { view: PanelView }) {
+	const { account } = view
+	return (
+		<div className="text-sm">
+			<p className="pb-2">
+				<Link href={`/accounts/${account.id}`} className="font-semibold text-plum underline">
+					{account.name}
+				</Link>{' '}
+				<span className="figures text-mute">{account.number}</span>
+			</p>
+			{account.earlier.length === 0 && <p className="text-mute">No other invoice to this customer yet.</p>}
+			{account.earlier.map(({ id, number, day, total, currency }) => (
+				<Link
+					key={id}
+					href={`/documents/${id}`}
+					className="grid grid-cols-[100px_1fr_auto] gap-2 border-b border-rule-soft py-1.5 hover:bg-plum-wash"
+				>
+					<span className="figures">{number}</span>
+					<span className="text-mute">{dayText(day)}</span>
+					<span className="figures">
+						{formatMinor(total, currency)} {currency}
+					</span>
+				</Link>
+			))}
+		</div>
+	)
+}

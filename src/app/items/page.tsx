@@ -1,0 +1,93 @@
+import type { Metadata } from 'next'
+import { dayText } from '@/core/calendar'
+import { formatDecimal } from '@/core/format'
+import { allItems, allTaxRates } from '@/store/catalogue'
+import { readCompany } from '@/store/company'
+import { readSettings } from '@/store/settings'
+import { Empty, PageHead, Section } from '@/ui/Page'
+import { Table } from '@/ui/Table'
+import { books, today } from '../books'
+import { FreightTaxCode, ItemForm, TaxRateForm } from './Forms'
+
+export const metadata: Metadata = { title: 'Items and rates' }
+
+export default function ItemsPage() {
+	const own = books()
+	const items = allItems(own)
+	const rates = allTaxRates(own)
+	const codes = [...new Set(rates.map(({ code }) => code))]
+	return (
+		<>
+			<PageHead title="Items and rates" about={`${items.length} items, ${codes.length} tax codes`} />
+			<Section title="Tax codes" aside="The rate on the document’s date decides">
+				{rates.length === 0 ? (
+					<Empty title="There are no tax codes yet">
+						<p>Add the first one below, or bring in a file of them. Items and order lines name them.</p>
+					</Empty>
+				) : (
+					<Table
+						label="Tax codes"
+						rows={rates}
+						rowKey={({ code, from_day }) => code + from_day}
+						columns={[
+							{
+								key: 'code',
+								label: 'Code',
+								width: '120px',
+								cell: ({ code }) => <span className="figures">{code}</span>,
+							},
+							{ key: 'name', label: 'Name', width: '240px', cell: ({ name }) => name },
+							{
+								key: 'rate',
+								label: 'Rate',
+								figures: true,
+								width: '100px',
+								cell: ({ rate }) => `${formatDecimal(rate)}%`,
+							},
+							{ key: 'from', label: 'From', cell: ({ from_day }) => dayText(from_day) },
+						]}
+					/>
+				)}
+				<TaxRateForm today={today()} />
+				{codes.length > 0 && (
+					<FreightTaxCode codes={codes} value={readSettings(own).freightTaxCode || (codes[0] ?? '')} />
+				)}
+			</Section>
+			<Section title="Items" aside="Orders may name other prices; these stand where an order gives a code alone">
+				{items.length === 0 ? (
+					<Empty title="There are no items yet">
+						<p>
+							Bring in a file of items, or add one below. An order may name an item that is not here; its line then
+							carries what the order says.
+						</p>
+					</Empty>
+				) : (
+					<div className="scrolls max-h-[420px]">
+						<Table
+							label="Items"
+							rows={items}
+							rowKey={({ code }) => code}
+							columns={[
+								{ key: 'code', label: 'Item', cell: ({ code }) => <span className="figures">{code}</span> },
+								{ key: 'description', label: 'Description', cell: ({ description }) => description },
+								{
+									key: 'price',
+									label: 'Price',
+									figures: true,
+									cell: ({ unit_price, currency }) => `${formatDecimal(unit_price, 'en-GB', 2)} ${currency}`,
+								},
+								{
+									key: 'per',
+									label: 'per',
+									cell: ({ price_per, unit }) => (price_per === '1' ? unit : `${formatDecimal(price_per)} ${unit}`),
+								},
+								{ key: 'tax', label: 'Tax code', cell: ({ tax_code }) => <span className="figures">{tax_code}</span> },
+							]}
+						/>
+					</div>
+				)}
+				{codes.length > 0 && <ItemForm codes={codes} home={readCompany(own)?.currency ?? ''} />}
+			</Section>
+		</>
+	)
+}

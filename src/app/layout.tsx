@@ -1,0 +1,75 @@
+import type { Metadata } from 'next'
+import Link from 'next/link'
+import { connection } from 'next/server'
+import type { ReactNode } from 'react'
+import { dayText } from '@/core/calendar'
+import { readCompany } from '@/store/company'
+import { allCustomers } from '@/store/customers'
+import { filesWaiting } from '@/store/files'
+import { postroomCount } from '@/store/messages'
+import { waitingCount } from '@/store/orders'
+import { openRuns } from '@/store/runs'
+import { clerks, readSettings } from '@/store/settings'
+import { Mark } from '@/ui/Mark'
+import { books, clerk, today } from './books'
+import { AtTheDesk } from './frame/AtTheDesk'
+import { Find } from './frame/Find'
+import { FirstName } from './frame/FirstName'
+import { Rail } from './frame/Rail'
+import './globals.css'
+
+export const metadata: Metadata = { title: { default: 'North Tally', template: '%s · North Tally' } }
+
+/** The frame: what is always in view. The books are read anew for each page, so that every count is true. */
+export default async function Frame({ children }: { children: ReactNode }) {
+	await connection()
+	const name = await clerk()
+	return (
+		<html lang="en-GB">
+			<body>{name ? <Bench name={name}>{children}</Bench> : <FirstName />}</body>
+		</html>
+	)
+}
+
+function Bench({ name, children }: { name: string; children: ReactNode }) {
+	const own = books()
+	const { mail } = readSettings(own)
+	const counts = {
+		'/bring-in': filesWaiting(own),
+		'/to-bill': waitingCount(own),
+		'/runs': openRuns(own),
+		'/postroom': postroomCount(own),
+		'/accounts': allCustomers(own).length,
+	}
+	return (
+		<div className="grid h-full grid-cols-[172px_minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)] max-[1100px]:grid-cols-[148px_minmax(0,1fr)]">
+			<header className="col-span-2 flex items-center gap-5 border-b border-rule px-4">
+				<Link href="/" className="flex w-[140px] shrink-0 items-center gap-2 font-semibold">
+					<Mark /> North Tally
+				</Link>
+				<p className="shrink-0 whitespace-nowrap">
+					Working as of <span className="figures font-semibold">{dayText(today())}</span>
+				</p>
+				<p className="min-w-0 truncate text-mute">{readCompany(own)?.name ?? 'No firm named yet'}</p>
+				<div className="ml-auto flex shrink-0 items-center gap-3">
+					<Find />
+					<Link
+						href={mail.mode === 'practice' ? '/practice-mail' : '/company#mail'}
+						className={`rounded-sm px-2 py-1 text-sm ${mail.mode === 'practice' ? 'bg-ochre-wash text-ochre' : 'bg-kelp-wash text-kelp'}`}
+					>
+						{mail.mode === 'practice'
+							? 'Practice mail: nothing leaves'
+							: `Real mail through ${mail.host || 'no server yet'}`}
+					</Link>
+				</div>
+			</header>
+			<div className="flex min-h-0 flex-col border-r border-rule">
+				<Rail counts={counts} />
+				<AtTheDesk name={name} others={clerks(own).filter((other) => other !== name)} />
+			</div>
+			<main className="scrolls min-h-0 min-w-0" id="main">
+				{children}
+			</main>
+		</div>
+	)
+}

@@ -1,0 +1,422 @@
+'use client'
+import { useRouter } from 'next/navigation'
+import { useCallback, useEffect, useMemo, useState, useTransition } from 'react'
+import { close, giveBack, goOn, hold, looked, markPrinted, release, stop } from '@/app/acts'
+import { isPanelTab, Panel, type PanelTab, usePanel } from '@/app/documents/Panel'
+import type { Finding } from '@/core/checks'
+import type { BenchView } from '@/runs/benchView'
+import type { NextAct, Stage, Strip } from '@/runs/tally'
+import type { Job } from '@/store/jobs'
+import { Ask } from '@/ui/Ask'
+import { Button } from '@/ui/Button'
+import { TextArea } from '@/ui/Field'
+import { KeyHint } from '@/ui/KeyHint'
+import { Notice } from '@/ui/Notice'
+import { useKeys } from '@/ui/useKeys'
+import { BenchList, type FilterName, filters } from './BenchList'
+import { Progress, useJob } from './Progress'
+import { TallyStrip } from './TallyStrip'
+
+type Props = {
+	run: { id: number; state: string; title: string; about: string; ended: string }
+	strips: Strip[]
+	rows: BenchView[]
+	count: number
+	next: NextAct
+	range: string
+	job: Job | null
+	mail: 'practice' | 'real'
+	byMail: number
+	/** Changes whenever a row may have changed. */
+	version: string
+	/** Home currency; others are named in the list. */
+	home: string
+}
+type Asking = 'hold' | 'keys' | 'send' | 'close' | 'give back' | null
+
+const query = () => new URLSearchParams(typeof window === 'undefined' ? '' : window.location.search)
+
+/** The bench: the run's one next action, its tally, its list, and what the selected document is. */
+export function Bench(props: Props) {
+	const { run, strips, next, range, mail } = props
+	const router = useRouter()
+	const job = useJob(run.id, props.job)
+	const rows = useRows(run.id, props)
+	const [filter, setFilter] = useState<FilterName>('All')
+	const [words, setWords] = useState('')
+	const [selectedId, setSelectedId] = useState<number | null>(props.rows[0]?.id ?? null)
+	const [tab, setTab] = useState<PanelTab>('paper')
+	const [asking, setAsking] = useState<Asking>(null)
+	const [trouble, setTrouble] = useState('')
+	const [busy, start] = useTransition()
+	useEffect(() => {
+		const wanted = query()
+		if (wanted.has('doc')) setSelectedId(Number(wanted.get('doc')))
+		const wantedTab = wanted.get('tab')
+		if (isPanelTab(wantedTab)) setTab(wantedTab)
+	}, [])
+	useEffect(() => {
+		const wanted = query()
+		if (selectedId !== null) wanted.set('doc', String(selectedId))
+		wanted.set('tab', tab)
+		window.history.replaceState(null, '', `?${wanted}`)
+	}, [selectedId, tab])
+
+	const shown = useMemo(() => {
+		const plain = words.trim().toLowerCase()
+		return rows.filter(
+			(row) =>
+				filters[filter](row) &&
+				`${row.customer} ${row.orders} ${row.number} ${row.currency} ${row.brief}`.toLowerCase().includes(plain),
+		)
+	}, [rows, filter, words])
+	const index = shown.findIndex(({ id }) => id === selectedId)
+	const selected = shown[index]
+	const view = usePanel(selectedId, props.version)
+	const going = job !== null && (job.state === 'waiting' || job.state === 'working' || job.state === 'stopping')
+
+	const act = useCallback(
+		(work: () => Promise<{ ok: true } | { ok: false; message: string }>) =>
+			start(async () => {
+				const outcome = await work()
+				setTrouble(outcome.ok ? '' : outcome.message)
+			}),
+		[],
+	)
+	const move = (by: number) => {
+		const to = shown[Math.min(shown.length - 1, Math.max(0, index + by))]
+		if (to) setSelectedId(to.id)
+	}
+	const nextFlagged = () => {
+		const after = [...shown.slice(index + 1), ...shown.slice(0, index + 1)]
+		const flagged = after.find((row) => row.stage === 'draft' && row.level !== 'clear' && !row.held && !row.looked)
+		if (flagged) setSelectedId(flagged.id)
+	}
+	const toggleLooked = () => {
+		if (selected?.stage === 'draft' && selected.level === 'look') act(() => looked(selected.id, !selected.looked))
+	}
+	const toggleHeld = () => {
+		if (selected?.stage !== 'draft' || run.state !== 'open') return
+		if (selected.held) act(() => release(selected.id))
+		else setAsking('hold')
+	}
+	const goNext = () => {
+		if (busy || going || run.state !== 'open') return
+		if (next.act === 'number' || next.act === 'make')
+			act(() => goOn(run.id, next.act === 'number' ? 'number' : 'make', next.count))
+		else if (next.act === 'send') setAsking('send')
+		else if (next.act === 'print')
+			act(() => markPrinted(rows.filter(({ stage }) => stage === 'to print').map(({ id }) => id)))
+		else if (next.act === 'decide') router.push('/postroom')
+		else if (next.act === 'solve') setFilter('Stop')
+		else if (next.act === 'close') setAsking('close')
+	}
+	useKeys({
+		j: () => move(1),
+		k: () => move(-1),
+		ArrowDown: () => move(1),
+		ArrowUp: () => move(-1),
+		n: nextFlagged,
+		Space: toggleLooked,
+		h: toggleHeld,
+		w: () => setTab(tab === 'working' ? 'paper' : 'working'),
+		g: goNext,
+		'/': () => document.getElementById('filter')?.focus(),
+		'?': () => setAsking('keys'),
+		o: () => selected && router.push(`/documents/${selected.id}`),
+	})
+	const hints: Partial<Record<Stage['name'], string>> = {
+		...(range ? { Numbered: `will be ${range}` } : {}),
+		...(strips[0]?.stages[3]?.begun ? {} : { Made: 'a PDF each' }),
+		...(strips[0]?.stages[4]?.begun ? {} : { Sent: 'by mail, or printed' }),
+	}
+	return (
+		<div className="flex h-full min-h-0 flex-col">
+			<header className="flex items-center gap-3 px-5 pt-3 pb-2.5">
+				<h1 className="text-xl font-semibold whitespace-nowrap">{run.title}</h1>
+				<p className="min-w-0 truncate text-mute">{run.ended || run.about}</p>
+				<div className="ml-auto flex items-center gap-2">
+					{run.state === 'open' && next.act === 'number' && rows.every(({ number }) => !number) && !going && (
+						<Button onClick={() => setAsking('give back')}>Give all back</Button>
+					)}
+					{going ? (
+						<Progress job={job} onStop={() => act(() => stop(run.id))} />
+					) : (
+						<NextButton next={next} mail={mail} off={busy} onGo={goNext} />
+					)}
+				</div>
+			</header>
+			<div className="space-y-2 px-5 pb-3">
+				{job?.state === 'failed' && <Notice tone="stop">{job.words}</Notice>}
+				{job?.state === 'stopped' && <Notice tone="look">{job.words} It goes on from there when you ask again.</Notice>}
+				{trouble && <Notice tone="stop">{trouble}</Notice>}
+				{strips.map((strip, place) => (
+					<TallyStrip
+						key={strip.currency}
+						runId={run.id}
+						strip={strip}
+						hints={place === 0 ? hints : {}}
+						fixed={run.state !== 'open'}
+						small={place > 0}
+						onDocument={(id) => {
+							setFilter('All')
+							setWords('')
+							setSelectedId(id)
+						}}
+					/>
+				))}
+			</div>
+			<div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(330px,33vw,520px)] border-t border-rule">
+				<BenchList
+					rows={rows}
+					shown={shown}
+					filter={filter}
+					onFilter={setFilter}
+					words={words}
+					onWords={setWords}
+					index={index}
+					onSelect={(place) => setSelectedId(shown[place]?.id ?? null)}
+					gathering={run.state === 'gathering'}
+					home={props.home}
+				/>
+				<aside aria-label="The selected document" className="flex min-h-0 flex-col border-l border-rule">
+					{view && <Panel view={view} tab={tab} onTab={setTab} />}
+					{view && selected && run.state === 'open' && (
+						<Flags findings={view.findings} row={selected} onLooked={toggleLooked} onHeld={toggleHeld} />
+					)}
+				</aside>
+			</div>
+			<KeyBar />
+			<HoldAsk
+				open={asking === 'hold'}
+				name={selected?.customer ?? ''}
+				onClose={() => setAsking(null)}
+				onHold={(reason) => {
+					setAsking(null)
+					if (selected) act(() => hold(selected.id, reason))
+				}}
+			/>
+			<KeysAsk open={asking === 'keys'} onClose={() => setAsking(null)} />
+			<SureAsk
+				open={asking === 'send'}
+				title={`Send ${props.byMail} invoices, each to its own customer?`}
+				words={
+					mail === 'practice'
+						? 'Mail is in practice: every message goes to the practice server on this machine and nowhere else.'
+						: 'Mail is real: the messages leave for your customers and cannot be called back.'
+				}
+				yes={`Send ${props.byMail} invoices`}
+				onClose={() => setAsking(null)}
+				onYes={() => act(() => goOn(run.id, 'send', next.count))}
+			/>
+			<SureAsk
+				open={asking === 'close'}
+				title="Close this run?"
+				words="A closed run can be read but no longer changed. Orders that are held back or stopped wait again for the next run."
+				yes="Close the run"
+				onClose={() => setAsking(null)}
+				onYes={() => act(() => close(run.id))}
+			/>
+			<SureAsk
+				open={asking === 'give back'}
+				title="Give all orders of this run back?"
+				words="Nothing is numbered yet. The orders wait again under To bill, and the drafts with their notes are gone."
+				yes="Give all orders back"
+				onClose={() => setAsking(null)}
+				onYes={() => act(() => giveBack(run.id))}
+			/>
+		</div>
+	)
+}
+
+/** The run's rows: those that came with the page, and all of a long run once they are fetched. */
+function useRows(runId: number, { rows, count, version }: Props): BenchView[] {
+	const [all, setAll] = useState<BenchView[]>(rows)
+	// biome-ignore lint/correctness/useExhaustiveDependencies: a new version brings new rows
+	useEffect(() => {
+		if (count <= rows.length) return setAll(rows)
+		const stop = new AbortController()
+		fetch(`/api/runs/${runId}/rows`, { signal: stop.signal })
+			.then((answer) => answer.json())
+			.then(setAll)
+			.catch(() => {})
+		return () => stop.abort()
+	}, [runId, count, version])
+	return all
+}
+
+function NextButton({ next, mail, off, onGo }: { next: NextAct; mail: string; off: boolean; onGo: () => void }) {
+	const { act, count } = next
+	if (act === 'none') return null
+	const words = {
+		number: `Number ${count} invoices`,
+		make: `Make ${count} PDFs`,
+		send: mail === 'practice' ? `Send ${count} in practice` : `Send ${count} invoices`,
+		print: `Note ${count} as printed and posted`,
+		decide: `Decide on ${count} in the Postroom`,
+		solve: `Look at ${count} stopped`,
+		close: 'Close the run',
+	}[act]
+	return (
+		<Button kind="main" hint="G" onClick={onGo} disabled={off}>
+			{words}
+		</Button>
+	)
+}
+
+function Flags({
+	findings,
+	row,
+	onLooked,
+	onHeld,
+}: {
+	findings: Finding[]
+	row: BenchView
+	onLooked: () => void
+	onHeld: () => void
+}) {
+	if (row.stage !== 'draft') return null
+	return (
+		<div className="scrolls max-h-[40%] shrink-0 space-y-2 border-t border-rule px-4 py-3 text-sm">
+			{row.held && (
+				<p>
+					<span className="font-semibold text-brick">Held back.</span> {row.held}
+				</p>
+			)}
+			{findings.map(({ code, level, text }) => (
+				<p key={code + text}>
+					<span className={`font-semibold ${level === 'stop' ? 'text-brick' : 'text-ochre'}`}>
+						{level === 'stop' ? 'Stop.' : 'Look.'}
+					</span>{' '}
+					{text}
+				</p>
+			))}
+			<div className="flex gap-2">
+				{row.level === 'look' && (
+					<Button hint="Space" onClick={onLooked}>
+						{row.looked ? 'Look at it again' : 'Looks right'}
+					</Button>
+				)}
+				<Button hint="H" onClick={onHeld}>
+					{row.held ? 'Release' : 'Hold back'}
+				</Button>
+			</div>
+		</div>
+	)
+}
+
+const keys: [keys: string[], words: string][] = [
+	[['J', 'K'], 'next, previous'],
+	[['N'], 'next flagged'],
+	[['Space'], 'looks right'],
+	[['H'], 'hold back, release'],
+	[['W'], 'working'],
+	[['O'], 'open'],
+	[['/'], 'filter'],
+	[['G'], 'go on'],
+	[['?'], 'keys'],
+]
+
+function KeyBar() {
+	return (
+		<footer className="flex gap-4 overflow-hidden border-t border-rule px-5 py-1.5 text-xs whitespace-nowrap text-mute">
+			{keys.map(([names, words]) => (
+				<span key={words} className="flex items-center gap-1">
+					{names.map((name) => (
+						<KeyHint key={name}>{name}</KeyHint>
+					))}
+					{words}
+				</span>
+			))}
+		</footer>
+	)
+}
+
+function KeysAsk({ open, onClose }: { open: boolean; onClose: () => void }) {
+	return (
+		<Ask open={open} onClose={onClose} title="Keys of this screen">
+			<dl className="grid grid-cols-[110px_1fr] gap-y-2">
+				{[...keys, [['Ctrl K'], 'find anything in the books'] satisfies [string[], string]].map(([names, words]) => (
+					<div key={words} className="contents">
+						<dt className="flex gap-1">
+							{names.map((name) => (
+								<KeyHint key={name}>{name}</KeyHint>
+							))}
+						</dt>
+						<dd>{words}</dd>
+					</div>
+				))}
+			</dl>
+		</Ask>
+	)
+}
+
+function HoldAsk({
+	open,
+	name,
+	onClose,
+	onHold,
+}: {
+	open: boolean
+	name: string
+	onClose: () => void
+	onHold: (reason: string) => void
+}) {
+	return (
+		<Ask open={open} onClose={onClose} title={`Hold back the invoice to ${name}`}>
+			<form className="space-y-3" action={(form) => onHold(String(form.get('reason') ?? ''))}>
+				<TextArea
+					label="Why"
+					name="reason"
+					rows={3}
+					required
+					autoFocus
+					help="The reason stands in the tally beside the difference it makes. Enter holds it back."
+					onKeyDown={(event) => {
+						if (event.key !== 'Enter' || event.shiftKey) return
+						event.preventDefault()
+						event.currentTarget.form?.requestSubmit()
+					}}
+				/>
+				<Button kind="main" type="submit">
+					Hold it back
+				</Button>
+			</form>
+		</Ask>
+	)
+}
+
+function SureAsk({
+	open,
+	title,
+	words,
+	yes,
+	onClose,
+	onYes,
+}: {
+	open: boolean
+	title: string
+	words: string
+	yes: string
+	onClose: () => void
+	onYes: () => void
+}) {
+	return (
+		<Ask open={open} onClose={onClose} title={title}>
+			<p className="mb-4 text-mute">{words}</p>
+			<div className="flex gap-2">
+				<Button
+					kind="main"
+					autoFocus
+					onClick={() => {
+						onClose()
+						onYes()
+					}}
+				>
+					{yes}
+				</Button>
+				<Button onClick={onClose}>Not now</Button>
+			</div>
+		</Ask>
+	)
+}

@@ -1,0 +1,149 @@
+'use client'
+import { formatMinor } from '@/core/format'
+import type { BenchView } from '@/runs/benchView'
+import { Chip, type Tone } from '@/ui/Chip'
+import { KeyHint } from '@/ui/KeyHint'
+import { LongList } from '@/ui/LongList'
+
+const draft = (row: BenchView) => row.stage === 'draft'
+export const filters = {
+	All: () => true,
+	Stop: (row: BenchView) => draft(row) && row.level === 'stop' && !row.held,
+	Look: (row: BenchView) => draft(row) && row.level === 'look' && !row.held,
+	Clear: (row: BenchView) => draft(row) && row.level === 'clear' && !row.held,
+	Held: (row: BenchView) => row.held !== '',
+	Numbered: (row: BenchView) => row.stage === 'numbered',
+	Made: (row: BenchView) => row.stage === 'made' || row.stage === 'waiting',
+	Sent: (row: BenchView) => row.stage === 'sent',
+	'To print': (row: BenchView) => row.stage === 'to print',
+	Printed: (row: BenchView) => row.stage === 'printed',
+	'Not sent': (row: BenchView) => row.stage === 'refused' || row.stage === 'unsure',
+} satisfies Record<string, (row: BenchView) => boolean>
+export type FilterName = keyof typeof filters
+
+const filterNames = Object.keys(filters).filter((name): name is FilterName => name in filters)
+
+/** What a row's last column says: how far it has come, or what its checks found. */
+function stateOf(row: BenchView): { tone: Tone; words: string } {
+	if (row.held) return { tone: 'stop', words: `held: ${row.held}` }
+	if (row.stage === 'draft') {
+		if (row.level === 'clear') return { tone: 'tie', words: 'clear' }
+		const more = row.findings > 1 ? `, ${row.findings - 1} more` : ''
+		if (row.level === 'look' && row.looked) return { tone: 'tie', words: `looked at: ${row.brief}` }
+		return { tone: row.level, words: row.brief + more }
+	}
+	const tones: Record<Exclude<BenchView['stage'], 'draft'>, [Tone, string]> = {
+		numbered: ['quiet', 'numbered'],
+		made: ['quiet', 'PDF made'],
+		waiting: ['quiet', 'waits to be sent'],
+		sent: ['tie', 'sent'],
+		refused: ['stop', 'refused by the mail server'],
+		unsure: ['stop', 'unsure whether it arrived'],
+		'to print': ['look', 'no email: to print'],
+		printed: ['tie', 'printed and posted'],
+	}
+	const [tone, words] = tones[row.stage]
+	return { tone, words }
+}
+
+type Props = {
+	rows: BenchView[]
+	shown: BenchView[]
+	filter: FilterName
+	onFilter: (filter: FilterName) => void
+	words: string
+	onWords: (words: string) => void
+	index: number
+	onSelect: (index: number) => void
+	gathering: boolean
+	home: string
+}
+
+/** The run's documents, flagged ones first. */
+export function BenchList({ rows, shown, filter, onFilter, words, onWords, index, onSelect, gathering, home }: Props) {
+	const numbered = rows.some(({ number }) => number !== '')
+	const columns = numbered
+		? 'grid grid-cols-[84px_minmax(110px,1fr)_minmax(70px,0.5fr)_96px_minmax(90px,0.7fr)] gap-2.5 px-5'
+		: 'grid grid-cols-[minmax(120px,1fr)_minmax(70px,0.6fr)_92px_84px_92px_minmax(100px,0.8fr)] gap-2.5 px-5'
+	const flagged = rows.filter((row) => draft(row) && row.level === 'look' && !row.held)
+	return (
+		<div className="flex min-h-0 min-w-0 flex-col">
+			<div className="flex items-center gap-1.5 overflow-hidden px-5 py-2">
+				{filterNames.map((name) => {
+					const count = rows.filter(filters[name]).length
+					if (count === 0 && name !== 'All' && name !== filter) return null
+					return (
+						<button
+							key={name}
+							type="button"
+							aria-pressed={filter === name}
+							onClick={() => onFilter(filter === name ? 'All' : name)}
+							className={`rounded-sm border px-2 py-0.5 text-sm whitespace-nowrap ${filter === name ? 'border-ink bg-chart font-semibold' : 'border-rule bg-sheet hover:border-mute'}`}
+						>
+							{name} <span className="figures font-semibold">{count}</span>
+						</button>
+					)
+				})}
+				<label className="ml-auto flex min-w-0 items-center gap-1.5">
+					<input
+						id="filter"
+						aria-label="Filter"
+						value={words}
+						onChange={(event) => onWords(event.target.value)}
+						onKeyDown={(event) => (event.key === 'Enter' || event.key === 'Escape') && event.currentTarget.blur()}
+						placeholder="Filter"
+						className="w-32 min-w-0 rounded border border-rule bg-sheet px-2 py-0.5 text-sm"
+					/>
+					<KeyHint>/</KeyHint>
+				</label>
+			</div>
+			<div className={`${columns} border-y border-rule bg-sheet py-1.5 text-xs font-semibold text-mute`}>
+				{numbered && <span>Number</span>}
+				<span>Customer</span>
+				<span>Orders</span>
+				{!numbered && <span className="text-right">Net</span>}
+				{!numbered && <span className="text-right">Tax</span>}
+				<span className="text-right">Total</span>
+				<span className="truncate">
+					{numbered
+						? 'Where it is'
+						: flagged.length > 0
+							? `Checks, ${flagged.filter(({ looked }) => looked).length} of ${flagged.length} looked at`
+							: 'Checks'}
+				</span>
+			</div>
+			<LongList
+				label="Invoices of the run"
+				rows={shown}
+				selected={index}
+				onSelect={onSelect}
+				empty={gathering ? 'The orders are being gathered.' : 'No invoice matches the filter.'}
+				render={(row) => {
+					const state = stateOf(row)
+					const struck = row.held ? 'line-through text-mute' : ''
+					const money = (minor: number) => (
+						<span className={`figures text-right whitespace-nowrap ${struck}`}>{formatMinor(minor, row.currency)}</span>
+					)
+					return (
+						<div className={`${columns} h-full items-center`}>
+							{numbered && <span className="figures whitespace-nowrap">{row.number}</span>}
+							<span className={`truncate ${struck}`}>
+								{row.customer}
+								{row.currency !== home && <span className="figures ml-1.5 text-xs text-mute">{row.currency}</span>}
+							</span>
+							<span className="figures truncate text-mute" title={row.orders}>
+								{row.orderCount > 2 ? `${row.orders.split(', ')[0]} +${row.orderCount - 1}` : row.orders}
+							</span>
+							{!numbered && money(row.net)}
+							{!numbered && money(row.tax)}
+							{money(row.total)}
+							<span className="min-w-0">
+								<Chip tone={state.tone}>{state.words}</Chip>
+							</span>
+						</div>
+					)
+				}}
+			/>
+		</div>
+	)
+}

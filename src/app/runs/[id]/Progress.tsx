@@ -1,0 +1,66 @@
+'use client'
+import { useRouter } from 'next/navigation'
+import { useEffect, useRef, useState } from 'react'
+import type { Job } from '@/store/jobs'
+import { Button } from '@/ui/Button'
+
+/** Least time between two readings of the whole page while a step goes on. */
+const between = 1500
+
+/** The run's latest step, live; the page is read anew as it moves, and when it ends. */
+export function useJob(runId: number, first: Job | null): Job | null {
+	const [job, setJob] = useState(first)
+	const router = useRouter()
+	const last = useRef(0)
+	useEffect(() => {
+		const source = new EventSource(`/api/runs/${runId}/progress`)
+		let known = ''
+		source.onmessage = ({ data }: MessageEvent<string>) => {
+			const next: Job | null = JSON.parse(data)
+			setJob(next)
+			const state = `${next?.id} ${next?.state}`
+			const ended = known !== '' && state !== known
+			known = state
+			if (!ended && Date.now() - last.current < between) return
+			last.current = Date.now()
+			router.refresh()
+		}
+		return () => source.close()
+	}, [runId, router])
+	return job
+}
+
+const doing = { gather: 'Gathering', number: 'Numbering', make: 'Making PDFs', send: 'Sending' }
+
+/** Done of total, rate and time left of a step, and the way to stop it. */
+export function Progress({ job, onStop }: { job: Job; onStop: () => void }) {
+	const seen = useRef<{ at: number; done: number } | null>(null)
+	if (!seen.current && job.state === 'working') seen.current = { at: Date.now(), done: job.done }
+	const counts = job.step === 'make' || job.step === 'send'
+	const seconds = seen.current ? (Date.now() - seen.current.at) / 1000 : 0
+	const rate = seconds > 0.8 && seen.current ? (job.done - seen.current.done) / seconds : 0
+	const left = rate > 0 ? Math.ceil((job.total - job.done) / rate) : null
+	return (
+		<div className="flex items-center gap-3" role="status" aria-live="polite">
+			<span className="whitespace-nowrap">
+				{job.state === 'stopping' ? 'Stopping after this batch' : doing[job.step]}
+				{counts && job.total > 0 && (
+					<span className="figures">
+						{' '}
+						{job.done} of {job.total}
+					</span>
+				)}
+				{counts && rate > 0 && (
+					<span className="text-mute">{` , ${Math.round(rate)} a second, ${left} s left`.replace(' ,', ',')}</span>
+				)}
+			</span>
+			<progress
+				className="h-2 w-32 accent-plum"
+				value={counts && job.total > 0 ? job.done : undefined}
+				max={job.total || 1}
+				aria-label={doing[job.step]}
+			/>
+			{counts && job.state !== 'stopping' && <Button onClick={onStop}>Stop</Button>}
+		</div>
+	)
+}

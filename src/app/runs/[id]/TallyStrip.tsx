@@ -1,0 +1,186 @@
+'use client'
+import { useState } from 'react'
+import { sourceTotal } from '@/app/acts'
+import { formatMinor } from '@/core/format'
+import type { GapRow, Stage, Strip } from '@/runs/tally'
+import { Ask } from '@/ui/Ask'
+import { Button } from '@/ui/Button'
+import { TextField } from '@/ui/Field'
+import { Notice } from '@/ui/Notice'
+
+type Props = {
+	runId: number
+	strip: Strip
+	hints: Partial<Record<Stage['name'], string>>
+	fixed: boolean
+	onDocument: (id: number) => void
+	small: boolean
+}
+
+/** The tally: five stages in the same unit, and between two of them whether they tie, or by how much they are out. */
+export function TallyStrip({ runId, strip, hints, fixed, onDocument, small }: Props) {
+	const [gap, setGap] = useState<Stage | null>(null)
+	const [typing, setTyping] = useState(false)
+	return (
+		<section aria-label={`Tally in ${strip.currency}`} className="flex rounded border border-ink bg-sheet">
+			{strip.stages.map((stage, index) => {
+				const before = strip.stages[index - 1]
+				return (
+					<div
+						key={stage.name}
+						className={`relative min-w-0 flex-1 border-rule px-3.5 not-first:border-l not-first:pl-6 ${small ? 'py-1' : 'py-2'} ${stage.begun ? '' : 'blank-paper'}`}
+					>
+						{before && <Joint before={before} stage={stage} onOpen={() => setGap(stage)} />}
+						<div className="flex items-baseline justify-between gap-2">
+							<span className={`font-semibold ${stage.begun ? '' : 'text-mute'}`}>{stage.name}</span>
+							{stage.begun && <span className="figures truncate text-xs text-mute">{stage.orders} orders</span>}
+						</div>
+						{stage.begun && (
+							<p className={`figures truncate font-semibold ${small ? 'text-sm' : 'text-lg'}`}>
+								{formatMinor(stage.net, strip.currency)}
+								{(small || index === 0) && (
+									<span className="ml-1.5 text-xs font-normal text-mute">{strip.currency}</span>
+								)}
+							</p>
+						)}
+						{!small && index === 0 && <Source strip={strip} fixed={fixed} onType={() => setTyping(true)} />}
+						{!small && index > 0 && (
+							<p className="truncate text-xs text-mute">
+								{hints[stage.name] ?? (stage.begun && `in ${stage.documents} invoices`)}
+							</p>
+						)}
+					</div>
+				)
+			})}
+			<GapAsk stage={gap} currency={strip.currency} onClose={() => setGap(null)} onDocument={onDocument} />
+			<SourceAsk open={typing} strip={strip} runId={runId} onClose={() => setTyping(false)} />
+		</section>
+	)
+}
+
+/** Between two stages: they tie, they are out by so many orders, or the next step is still to come. */
+function Joint({ before, stage, onOpen }: { before: Stage; stage: Stage; onOpen: () => void }) {
+	const place =
+		'figures absolute top-1/2 left-0 z-10 -translate-x-1/2 -translate-y-1/2 rounded-full border px-2 text-xs'
+	if (!stage.begun)
+		return before.begun ? <span className={`${place} border-ink bg-chart font-semibold`}>next</span> : null
+	if (stage.gap.length === 0) return <span className={`${place} border-kelp bg-kelp-wash text-kelp`}>ties</span>
+	const out = before.orders - stage.orders
+	return (
+		<button
+			type="button"
+			onClick={onOpen}
+			aria-label={`${stage.name}: out by ${out} orders. Show them`}
+			className={`${place} border-brick bg-brick-wash font-semibold text-brick hover:bg-sheet`}
+		>
+			−{out}
+		</button>
+	)
+}
+
+function Source({ strip, fixed, onType }: { strip: Strip; fixed: boolean; onType: () => void }) {
+	const gathered = strip.stages[0]?.net ?? 0
+	if (strip.sourceTotal === null) {
+		return fixed ? null : (
+			<button type="button" onClick={onType} className="text-xs text-plum underline">
+				Type in the source’s total
+			</button>
+		)
+	}
+	const out = gathered - strip.sourceTotal
+	return (
+		<button
+			type="button"
+			onClick={onType}
+			disabled={fixed}
+			className={`truncate text-xs ${out === 0 ? 'text-kelp' : 'text-brick'} underline-offset-2 hover:underline`}
+		>
+			{out === 0
+				? `ties with the source’s ${formatMinor(strip.sourceTotal, strip.currency)}`
+				: `source says ${formatMinor(strip.sourceTotal, strip.currency)}, out by ${formatMinor(out, strip.currency)}`}
+		</button>
+	)
+}
+
+/** The very documents that make a difference, each with its reason. */
+function GapAsk({
+	stage,
+	currency,
+	onClose,
+	onDocument,
+}: {
+	stage: Stage | null
+	currency: string
+	onClose: () => void
+	onDocument: (id: number) => void
+}) {
+	const rows: GapRow[] = stage?.gap ?? []
+	const sum = rows.reduce((total, { net }) => total + net, 0)
+	return (
+		<Ask
+			open={stage !== null}
+			onClose={onClose}
+			title={`Not ${stage?.name.toLowerCase()}: ${rows.length} invoices, net ${formatMinor(sum, currency)} ${currency}`}
+		>
+			<ul className="scrolls max-h-80 border-t border-rule text-sm">
+				{rows.slice(0, 500).map(({ documentId, customer, orders, net, reason }) => (
+					<li key={documentId} className="border-b border-rule-soft">
+						<button
+							type="button"
+							className="grid w-full grid-cols-[1fr_auto] gap-x-4 px-1 py-1.5 text-left hover:bg-plum-wash"
+							onClick={() => {
+								onDocument(documentId)
+								onClose()
+							}}
+						>
+							<span className="truncate">
+								<span className="font-semibold">{customer}</span> <span className="figures text-mute">{orders}</span>
+							</span>
+							<span className="figures">{formatMinor(net, currency)}</span>
+							<span className="col-span-2 text-mute">{reason}</span>
+						</button>
+					</li>
+				))}
+			</ul>
+		</Ask>
+	)
+}
+
+function SourceAsk({
+	open,
+	strip,
+	runId,
+	onClose,
+}: {
+	open: boolean
+	strip: Strip
+	runId: number
+	onClose: () => void
+}) {
+	const [trouble, setTrouble] = useState('')
+	return (
+		<Ask open={open} onClose={onClose} title={`What the source reports in ${strip.currency}`}>
+			<form
+				className="space-y-3"
+				action={async (form) => {
+					const outcome = await sourceTotal(runId, strip.currency, String(form.get('total') ?? ''))
+					if (outcome.ok) onClose()
+					else setTrouble(outcome.message)
+				}}
+			>
+				<TextField
+					label="Net total of the orders in this run"
+					name="total"
+					defaultValue={strip.sourceTotal === null ? '' : formatMinor(strip.sourceTotal, strip.currency)}
+					className="figures"
+					help="As your order system prints it. The first stage is tied against it. Leave it empty to take it away."
+					autoFocus
+				/>
+				{trouble && <Notice tone="stop">{trouble}</Notice>}
+				<Button kind="main" type="submit">
+					Tie against it
+				</Button>
+			</form>
+		</Ask>
+	)
+}

@@ -1,0 +1,60 @@
+import type { Metadata } from 'next'
+import { notFound } from 'next/navigation'
+import { dayText } from '@/core/calendar'
+import { formatTime } from '@/core/format'
+import { registerNumber } from '@/core/register'
+import { benchView, versionOf } from '@/runs/benchView'
+import { nextAct, tallyOf } from '@/runs/tally'
+import { readCompany } from '@/store/company'
+import { benchRows } from '@/store/documents'
+import { latestJob } from '@/store/jobs'
+import { registerFor } from '@/store/registers'
+import { readRun, sourceTotals } from '@/store/runs'
+import { readSettings } from '@/store/settings'
+import { books } from '../../books'
+import { Bench } from './Bench'
+
+type Props = { params: Promise<{ id: string }> }
+/** Rows that come with the page; a longer list is fetched whole right after. */
+const withPage = 150
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+	return { title: `Run ${(await params).id}` }
+}
+
+export default async function RunPage({ params }: Props) {
+	const own = books()
+	const run = readRun(own, Number((await params).id))
+	if (!run) notFound()
+	const rows = benchRows(own, run.id)
+	const next = nextAct(rows)
+	const register = registerFor(own, 'invoice')
+	const range =
+		register && next.act === 'number'
+			? `${registerNumber(register, register.next)} to ${registerNumber(register, register.next + next.count - 1)}`
+			: ''
+	const strips = tallyOf(rows, sourceTotals(own, run.id))
+	return (
+		<Bench
+			run={{
+				id: run.id,
+				state: run.state,
+				title: `Invoices to ${dayText(run.up_to)}`,
+				about: `Run ${run.id}, started by ${run.started_by} ${formatTime(run.started_at)}`,
+				ended: run.closed_at
+					? `${run.state === 'closed' ? 'Closed' : 'Given back'} ${formatTime(run.closed_at)} by ${run.closed_by}`
+					: '',
+			}}
+			strips={strips}
+			rows={rows.slice(0, withPage).map(benchView)}
+			count={rows.length}
+			next={run.state === 'open' ? next : { act: 'none', count: 0 }}
+			range={range}
+			job={latestJob(own, run.id)}
+			mail={readSettings(own).mail.mode}
+			byMail={rows.filter(({ made_at, email, message_state }) => made_at && email && message_state !== 'sent').length}
+			version={versionOf(rows)}
+			home={readCompany(own)?.currency ?? ''}
+		/>
+	)
+}

@@ -1,0 +1,77 @@
+import type { Metadata } from 'next'
+import Link from 'next/link'
+import { dayText } from '@/core/calendar'
+import { formatTime } from '@/core/format'
+import { allRuns, type RunSummary } from '@/store/runs'
+import { buttonLook } from '@/ui/Button'
+import { Chip } from '@/ui/Chip'
+import { Empty, PageHead } from '@/ui/Page'
+import { type Column, Table } from '@/ui/Table'
+import { books } from '../books'
+
+export const metadata: Metadata = { title: 'Runs' }
+
+const states = {
+	gathering: ['being gathered', 'look'],
+	open: ['open', 'act'],
+	closed: ['closed', 'tie'],
+	'given-back': ['given back', 'quiet'],
+} as const
+
+const columns: Column<RunSummary>[] = [
+	{
+		key: 'run',
+		label: 'Run',
+		cell: ({ id, up_to }) => (
+			<Link href={`/runs/${id}`} className="font-semibold text-plum underline">
+				{`Run ${id}, invoices to ${dayText(up_to)}`}
+			</Link>
+		),
+	},
+	{ key: 'state', label: 'State', cell: ({ state }) => <Chip tone={states[state][1]}>{states[state][0]}</Chip> },
+	...(['documents', 'numbered', 'made', 'sent'] as const).map(
+		(key): Column<RunSummary> => ({
+			key,
+			label: key === 'documents' ? 'Invoices' : key[0]?.toUpperCase() + key.slice(1),
+			figures: true,
+			cell: (row) => row[key],
+		}),
+	),
+	{
+		key: 'started',
+		label: 'Started',
+		cell: ({ started_at, started_by }) => (
+			<span className="whitespace-nowrap text-mute">{`${formatTime(started_at)} by ${started_by}`}</span>
+		),
+	},
+	{
+		key: 'closed',
+		label: 'Ended',
+		cell: ({ closed_at, closed_by }) => (
+			<span className="whitespace-nowrap text-mute">{closed_at ? `${formatTime(closed_at)} by ${closed_by}` : ''}</span>
+		),
+	},
+]
+
+export default function RunsPage() {
+	const runs = allRuns(books())
+	return (
+		<>
+			<PageHead title="Runs" about="Each run takes waiting orders to sent invoices">
+				<Link href="/to-bill" className={buttonLook('main')}>
+					Start a run
+				</Link>
+			</PageHead>
+			{runs.length === 0 ? (
+				<Empty title="No run was started yet">
+					<p>
+						A run gathers the waiting orders up to a day, checks them, numbers the invoices, makes their PDFs and sends
+						them. It begins under To bill.
+					</p>
+				</Empty>
+			) : (
+				<Table label="Runs" columns={columns} rows={runs} rowKey={({ id }) => id} />
+			)}
+		</>
+	)
+}

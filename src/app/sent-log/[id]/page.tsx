@@ -1,0 +1,87 @@
+import Link from 'next/link'
+import { notFound } from 'next/navigation'
+import { formatTime } from '@/core/format'
+import { arrivalOf } from '@/post/practiceMail'
+import { rawOf } from '@/runs/send'
+import { readAttempt, readMessage } from '@/store/messages'
+import { Notice } from '@/ui/Notice'
+import { PageHead, Section } from '@/ui/Page'
+import { PdfPages } from '@/ui/PdfPages'
+import { books } from '../../books'
+import { practicePost } from '../../practice'
+
+/** One attempt: the exact message and the exact file, and the proof that they are the ones. */
+export default async function AttemptPage({ params }: { params: Promise<{ id: string }> }) {
+	const attempt = readAttempt(books(), Number((await params).id))
+	const message = attempt && readMessage(books(), attempt.message_id)
+	if (!message) notFound()
+	const { raw, sha256 } = await rawOf(books(), message)
+	const same = sha256 === attempt.raw_sha256
+	const arrival = attempt.practice ? arrivalOf(practicePost(), message.message_id) : null
+	const facts: [string, string][] = [
+		['When', formatTime(attempt.at)],
+		['From', message.sender],
+		['To', attempt.recipient],
+		['Subject', attempt.subject],
+		['Message-ID', message.message_id],
+		['File', attempt.file_name.split('/').at(-1) ?? ''],
+		['File SHA-256', attempt.file_sha256],
+		['Outcome', `${attempt.outcome}${attempt.practice ? ', in practice' : ''}`],
+		['The server answered', attempt.answer],
+		['Asked by', attempt.clerk],
+	]
+	return (
+		<>
+			<PageHead
+				title={`${attempt.number} to ${attempt.customer_name}`}
+				about={`${attempt.outcome} ${formatTime(attempt.at)}`}
+			/>
+			<div className="px-5 pb-4">
+				<Notice tone={same ? 'tie' : 'stop'}>
+					{same
+						? `This is the very message: ${raw.length.toLocaleString('en-GB')} bytes whose SHA-256 is the one recorded when it was sent.`
+						: 'The message put together now is not the one that was recorded. Tell whoever keeps your books.'}
+				</Notice>
+			</div>
+			<div className="grid grid-cols-[minmax(0,1fr)_minmax(0,460px)] border-t border-rule">
+				<div>
+					<dl className="grid grid-cols-[150px_1fr] gap-y-1.5 px-5 py-4 text-sm">
+						{facts.map(([name, value]) => (
+							<div key={name} className="contents">
+								<dt className="text-mute">{name}</dt>
+								<dd className={name.includes('SHA') || name === 'Message-ID' ? 'figures break-all' : ''}>{value}</dd>
+							</div>
+						))}
+					</dl>
+					<Section title="The letter">
+						<p className="mx-5 mb-4 border border-rule bg-sheet p-4 whitespace-pre-wrap">{message.body}</p>
+					</Section>
+					<p className="flex flex-wrap gap-4 px-5 pb-6">
+						<a href={`/api/sent/${attempt.id}/message`} className="text-plum underline">
+							Save the exact message
+						</a>
+						<a
+							href={`/api/documents/${attempt.document_id}/pdf`}
+							target="_blank"
+							rel="noreferrer"
+							className="text-plum underline"
+						>
+							Open the exact PDF
+						</a>
+						<Link href={`/documents/${attempt.document_id}`} className="text-plum underline">
+							The invoice
+						</Link>
+						{arrival && (
+							<Link href={`/practice-mail/${arrival.id}`} className="text-plum underline">
+								As it arrived at the practice server
+							</Link>
+						)}
+					</p>
+				</div>
+				<div className="border-l border-rule p-4">
+					<PdfPages url={`/api/documents/${attempt.document_id}/pdf`} label={attempt.file_name} />
+				</div>
+			</div>
+		</>
+	)
+}

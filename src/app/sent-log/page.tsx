@@ -1,0 +1,76 @@
+import type { Metadata } from 'next'
+import Link from 'next/link'
+import { formatMinor, formatTime } from '@/core/format'
+import { type AttemptRow, sentLog } from '@/store/messages'
+import { Chip, type Tone } from '@/ui/Chip'
+import { FilterForm } from '@/ui/FilterForm'
+import { Empty, PageHead } from '@/ui/Page'
+import { type Column, Table } from '@/ui/Table'
+import { books } from '../books'
+
+export const metadata: Metadata = { title: 'Sent log' }
+
+const most = 300
+const tones: Record<AttemptRow['outcome'], Tone> = { sent: 'tie', refused: 'stop', unsure: 'stop', 'not sent': 'look' }
+
+const columns: Column<AttemptRow>[] = [
+	{
+		key: 'at',
+		label: 'When',
+		cell: ({ id, at }) => (
+			<Link href={`/sent-log/${id}`} className="figures whitespace-nowrap text-plum underline">
+				{formatTime(at)}
+			</Link>
+		),
+	},
+	{ key: 'number', label: 'Number', cell: ({ number }) => <span className="figures">{number}</span> },
+	{ key: 'customer', label: 'Customer', cell: ({ customer_name }) => customer_name },
+	{
+		key: 'to',
+		label: 'To',
+		cell: ({ recipient, practice }) => (
+			<span className="break-all">
+				{recipient}
+				{practice ? <span className="text-mute"> (practice)</span> : ''}
+			</span>
+		),
+	},
+	{
+		key: 'total',
+		label: 'Total',
+		figures: true,
+		cell: ({ total, currency }) => `${formatMinor(total, currency)} ${currency}`,
+	},
+	{ key: 'outcome', label: 'Outcome', cell: ({ outcome }) => <Chip tone={tones[outcome]}>{outcome}</Chip> },
+	{ key: 'answer', label: 'The server answered', cell: ({ answer }) => <span className="text-mute">{answer}</span> },
+]
+
+export default async function SentLogPage({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
+	const { show = '' } = await searchParams
+	const { rows, total } = sentLog(books(), show, most)
+	return (
+		<>
+			<PageHead
+				title="Sent log"
+				about={
+					total === 0
+						? 'Every attempt to send'
+						: `${total} attempts${show ? ` that hold “${show}”` : ''}${total > most ? `, the latest ${most} shown` : ''}`
+				}
+			/>
+			{total === 0 && !show ? (
+				<Empty title="Nothing was sent yet">
+					<p>
+						Each attempt to send a document leaves one row here: when, to whom, with which file, and what the mail
+						server answered. Rows are never changed or removed.
+					</p>
+				</Empty>
+			) : (
+				<>
+					<FilterForm words={show} placeholder="Filter by customer, number, address or subject, then Enter" />
+					<Table label="Sent log" columns={columns} rows={rows} rowKey={({ id }) => id} />
+				</>
+			)}
+		</>
+	)
+}

@@ -1,0 +1,171 @@
+'use client'
+import Link from 'next/link'
+import { useRouter } from 'next/navigation'
+import { useMemo, useState, useTransition } from 'react'
+import { beginRun } from '@/app/acts'
+import { dayText } from '@/core/calendar'
+import { formatMinor } from '@/core/format'
+import { Ask } from '@/ui/Ask'
+import { Button } from '@/ui/Button'
+import { TextField } from '@/ui/Field'
+import { KeyHint } from '@/ui/KeyHint'
+import { LongList } from '@/ui/LongList'
+import { Notice } from '@/ui/Notice'
+import { PageHead } from '@/ui/Page'
+import { useKeys } from '@/ui/useKeys'
+
+type Waiting = {
+	id: number
+	number: string
+	customer: string
+	customerId: number
+	day: string
+	purchaseOrder: string
+	currency: string
+	net: number
+	lines: number
+	source: string
+}
+const columns = 'grid grid-cols-[80px_100px_minmax(160px,1fr)_110px_54px_54px_120px_170px] gap-3 px-5'
+
+/** The waiting orders, with a filter and its totals, and the start of a run. */
+export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; workDate: string; show: string }) {
+	const [words, setWords] = useState(show)
+	const [asking, setAsking] = useState(false)
+	const shown = useMemo(() => {
+		const plain = words.trim().toLowerCase()
+		return orders.filter((order) =>
+			`${order.number} ${order.customer} ${order.purchaseOrder} ${order.currency} ${order.source}`
+				.toLowerCase()
+				.includes(plain),
+		)
+	}, [orders, words])
+	const totals = useMemo(() => {
+		const sums = new Map<string, { count: number; net: number }>()
+		for (const { currency, net } of shown) {
+			const sum = sums.get(currency) ?? { count: 0, net: 0 }
+			sums.set(currency, { count: sum.count + 1, net: sum.net + net })
+		}
+		return [...sums]
+	}, [shown])
+	useKeys({ '/': () => document.getElementById('filter')?.focus(), g: () => setAsking(true) })
+	return (
+		<div className="flex h-full flex-col">
+			<PageHead title="To bill" about={`${orders.length} orders wait`}>
+				<Button kind="main" hint="G" onClick={() => setAsking(true)}>
+					Start a run
+				</Button>
+			</PageHead>
+			<div className="flex flex-wrap items-center gap-x-6 gap-y-2 px-5 pb-3">
+				<label className="flex items-center gap-2">
+					<span className="sr-only">Filter</span>
+					<input
+						id="filter"
+						value={words}
+						onChange={(event) => setWords(event.target.value)}
+						placeholder="Filter by customer, number, purchase order"
+						className="w-80 rounded border border-rule bg-sheet px-2 py-1.5"
+					/>
+					<KeyHint>/</KeyHint>
+				</label>
+				{totals.map(([currency, { count, net }]) => (
+					<p key={currency}>
+						<span className="text-mute">{count} in </span>
+						<span className="figures">{currency}</span>{' '}
+						<span className="figures font-semibold">{formatMinor(net, currency)}</span>
+					</p>
+				))}
+			</div>
+			<div className={`${columns} border-y border-rule bg-sheet py-1.5 text-xs font-semibold text-mute`}>
+				<span>Order</span>
+				<span>Date</span>
+				<span>Customer</span>
+				<span>Their order</span>
+				<span className="text-right">Lines</span>
+				<span />
+				<span className="text-right">Net</span>
+				<span>From</span>
+			</div>
+			<LongList
+				label="Orders to bill"
+				rows={shown}
+				empty="No waiting order matches the filter."
+				render={(order) => (
+					<div className={`${columns} h-full items-center`}>
+						<span className="figures">{order.number}</span>
+						<span className="figures text-mute">{dayText(order.day)}</span>
+						<Link href={`/accounts/${order.customerId}`} className="truncate hover:underline">
+							{order.customer}
+						</Link>
+						<span className="figures truncate text-mute">{order.purchaseOrder}</span>
+						<span className="figures text-right">{order.lines}</span>
+						<span className="figures text-mute">{order.currency}</span>
+						<span className="figures text-right">{formatMinor(order.net, order.currency)}</span>
+						<span className="truncate text-mute">{order.source}</span>
+					</div>
+				)}
+			/>
+			<StartRun open={asking} onClose={() => setAsking(false)} orders={orders} workDate={workDate} />
+		</div>
+	)
+}
+
+function StartRun({
+	open,
+	onClose,
+	orders,
+	workDate,
+}: {
+	open: boolean
+	onClose: () => void
+	orders: Waiting[]
+	workDate: string
+}) {
+	const [upTo, setUpTo] = useState(workDate)
+	const [day, setDay] = useState(workDate)
+	const [trouble, setTrouble] = useState('')
+	const [busy, start] = useTransition()
+	const router = useRouter()
+	const count = orders.filter((order) => order.day <= upTo).length
+	const begin = () =>
+		start(async () => {
+			const outcome = await beginRun(upTo, day)
+			if (outcome.ok) router.push(`/runs/${outcome.id}`)
+			else setTrouble(outcome.message)
+		})
+	return (
+		<Ask open={open} onClose={onClose} title="Start an invoice run">
+			<form
+				className="space-y-4"
+				onSubmit={(event) => {
+					event.preventDefault()
+					begin()
+				}}
+			>
+				<div className="grid grid-cols-2 gap-4">
+					<TextField
+						label="Orders up to and on"
+						type="date"
+						value={upTo}
+						onChange={(event) => setUpTo(event.target.value)}
+						required
+					/>
+					<TextField
+						label="Date on the invoices"
+						type="date"
+						value={day}
+						onChange={(event) => setDay(event.target.value)}
+						required
+					/>
+				</div>
+				{trouble && <Notice tone="stop">{trouble}</Notice>}
+				<div className="flex gap-2">
+					<Button kind="main" type="submit" disabled={busy || count === 0}>
+						{`Gather ${count} orders`}
+					</Button>
+					<Button onClick={onClose}>Not now</Button>
+				</div>
+			</form>
+		</Ask>
+	)
+}

@@ -1,0 +1,41 @@
+import type { Metadata } from 'next'
+import Link from 'next/link'
+import { waitingOrders } from '@/store/orders'
+import { buttonLook } from '@/ui/Button'
+import { Empty, PageHead } from '@/ui/Page'
+import { books, today } from '../books'
+import { WaitingList } from './WaitingList'
+
+export const metadata: Metadata = { title: 'To bill' }
+
+export default async function ToBillPage({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
+	const { show = '' } = await searchParams
+	const orders = waitingOrders(books()).map(
+		({ id, number, customer, customer_id, day, purchase_order, currency, net, line_count, source_file }) => ({
+			id,
+			number,
+			customer,
+			customerId: customer_id,
+			day,
+			purchaseOrder: purchase_order,
+			currency,
+			net,
+			lines: line_count,
+			source: source_file,
+		}),
+	)
+	if (orders.length === 0) {
+		return (
+			<>
+				<PageHead title="To bill" about="Orders that wait for a run" />
+				<Empty title="No order waits to be billed">
+					<p>Orders wait here from the moment a file of them is accepted until a run takes them up.</p>
+					<Link href="/bring-in" className={buttonLook('main')}>
+						Bring in a file of orders
+					</Link>
+				</Empty>
+			</>
+		)
+	}
+	return <WaitingList orders={orders} workDate={today()} show={show} />
+}

@@ -1,0 +1,49 @@
+'use client'
+import { useEffect, useRef, useState } from 'react'
+
+/** The pages of a PDF, drawn at the width that is there. */
+export function PdfPages({ url, label }: { url: string; label: string }) {
+	const holder = useRef<HTMLDivElement>(null)
+	const [trouble, setTrouble] = useState('')
+	useEffect(() => {
+		let gone = false
+		const box = holder.current
+		if (!box) return
+		const draw = async () => {
+			const pdfjs = await import('pdfjs-dist')
+			pdfjs.GlobalWorkerOptions.workerSrc = new URL('pdfjs-dist/build/pdf.worker.min.mjs', import.meta.url).toString()
+			const task = pdfjs.getDocument({ url, isEvalSupported: false })
+			const pdf = await task.promise
+			const canvases: HTMLCanvasElement[] = []
+			for (let number = 1; number <= Math.min(pdf.numPages, 20) && !gone; number++) {
+				const page = await pdf.getPage(number)
+				const width = box.clientWidth
+				const density = Math.max(2, window.devicePixelRatio)
+				const viewport = page.getViewport({ scale: (width * density) / page.getViewport({ scale: 1 }).width })
+				const canvas = document.createElement('canvas')
+				canvas.width = viewport.width
+				canvas.height = viewport.height
+				canvas.className = 'mb-3 w-full bg-white shadow-[0_1px_6px_rgb(32_38_46/0.18)]'
+				canvas.setAttribute('aria-label', `${label}, page ${number} of ${pdf.numPages}`)
+				canvas.setAttribute('role', 'img')
+				await page.render({ canvas, viewport }).promise
+				canvases.push(canvas)
+			}
+			if (!gone) box.replaceChildren(...canvases)
+			await task.destroy()
+		}
+		setTrouble('')
+		draw().catch((error: unknown) => {
+			if (!gone) setTrouble(`The page cannot be shown: ${error instanceof Error ? error.message : String(error)}`)
+		})
+		return () => {
+			gone = true
+		}
+	}, [url, label])
+	return (
+		<div>
+			{trouble && <p className="text-brick">{trouble}</p>}
+			<div ref={holder} data-pdf={url} className="min-h-[60vh]" />
+		</div>
+	)
+}

@@ -1,0 +1,56 @@
+import type { ReactNode } from 'react'
+
+export type Column<Row> = {
+	key: string
+	label: string
+	/** Figures stand right and in the figures' type. */
+	figures?: boolean
+	width?: string
+	cell: (row: Row) => ReactNode
+}
+
+/** A plain list of rows on the sheet, its head kept in view. */
+export function Table<Row>({
+	label,
+	columns,
+	rows,
+	rowKey,
+}: {
+	label: string
+	columns: Column<Row>[]
+	rows: Row[]
+	rowKey: (row: Row) => string | number
+}) {
+	return (
+		<table aria-label={label} className="w-full bg-sheet text-sm">
+			<thead className="sticky top-0 z-10 bg-sheet">
+				<tr className="border-y border-rule text-left text-xs text-mute">
+					{columns.map((column) => (
+						<th
+							key={column.key}
+							scope="col"
+							style={{ width: column.width }}
+							className={`px-2 py-1.5 font-semibold first:pl-5 last:pr-5 ${column.figures ? 'text-right' : ''}`}
+						>
+							{column.label}
+						</th>
+					))}
+				</tr>
+			</thead>
+			<tbody>
+				{rows.map((row) => (
+					<tr key={rowKey(row)} className="border-b border-rule-soft hover:bg-chart/60">
+						{columns.map((column) => (
+							<td
+								key={column.key}
+								className={`px-2 py-1.5 align-top first:pl-5 last:pr-5 ${column.figures ? 'figures text-right whitespace-nowrap' : ''}`}
+							>
+								{column.cell(row)}
+							</td>
+						))}
+					</tr>
+				))}
+			</tbody>
+		</table>
+	)
+}
