@@ -305,7 +305,7 @@ const rowsOf = ({ number, day, customer, currency, lines, po, discount, freight,
 		by,
 	])
 
-const lineCount = () => pick([1, 1, 2, 2, 3, 3, 4, 5, 6, 8])
+const lineCount = () => between(2, 7)
 const dayIn = (month, last) => `${month}-${String(between(1, last)).padStart(2, '0')}`
 const months = Array.from({ length: 17 }, (_, index) =>
 	new Date(Date.UTC(2025, 4 + index, 1)).toISOString().slice(0, 7),

@@ -46,8 +46,8 @@ export default async function DeskPage() {
 							<span className="figures shrink-0 text-mute">{formatTime(at)}</span>
 							<span className="shrink-0 font-semibold">{who}</span>
 							<span className="truncate">
+								{subject === 'run' && <span className="figures text-mute">{`Run ${subject_id} `}</span>}
 								{act}
-								{subject === 'run' && ` ${subject_id}`}
 								{detail && <span className="text-mute">, {detail}</span>}
 							</span>
 						</li>

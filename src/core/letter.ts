@@ -18,9 +18,9 @@ export function fieldValues(content: DocumentContent): FieldValues {
 	}
 }
 
-/** Fills «field» marks in; a mark that names no field stays as it is. */
+/** Fills {field} marks in; a mark that names no field stays as it is. */
 export function fillLetter(text: string, values: FieldValues): string {
-	return text.replace(/«([^»]+)»/g, (mark, name: string) => {
+	return text.replace(/\{([^{}]+)\}/g, (mark, name: string) => {
 		const field = mergeFields.find((known) => known === name.trim().toLowerCase())
 		return field === undefined ? mark : values[field]
 	})
@@ -29,13 +29,13 @@ export function fillLetter(text: string, values: FieldValues): string {
 /** The letter that goes with an invoice until the firm writes its own. */
 export const firstInvoiceLetter = {
 	kind: 'invoice',
-	subject: 'Invoice «number» from «firm»',
-	body: `Dear «customer»,
+	subject: 'Invoice {number} from {firm}',
+	body: `Dear {customer},
 
-our invoice «number» for «amount» is attached. It is due on «due date».
+our invoice {number} for {amount} is attached. It is due on {due date}.
 
-Please quote «number» with your payment. If anything on it is not as you expect, answer this message and we will look at it at once.
+Please quote {number} with your payment. If anything on it is not as you expect, answer this message and we will look at it at once.
 
 With kind regards
-«firm»`,
+{firm}`,
 }

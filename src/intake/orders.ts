@@ -126,8 +126,8 @@ function checkRow(row: RowValues, books: KnownBooks): void {
 			'customer',
 			'No customer has this number. Add the customer under Accounts, or correct the number in the source.',
 		)
-	if (row.get('day') === '') row.refuse('day', 'Every order needs its date. Give it in the source.')
-	if (row.get('quantity') === '') row.refuse('quantity', 'Every line needs a quantity. Give it in the source.')
+	if (row.raw('day') === '') row.refuse('day', 'Every order needs its date. Give it in the source.')
+	if (row.raw('quantity') === '') row.refuse('quantity', 'Every line needs a quantity. Give it in the source.')
 	const currency = row.get('currency').toUpperCase()
 	if (currency !== '' && !isCurrency(currency))
 		row.refuse('currency', 'This is not a currency code such as GBP. Correct it in the source.')

@@ -63,7 +63,13 @@ function matchColumns(table: Table, kind: FileKind): Record<string, number> {
 export const missingFields = (reading: Reading): Field[] =>
 	fieldsOf[reading.kind].filter(({ key, required }) => required && reading.columns[key] === undefined)
 
-export type RowValues = { row: number; get: (key: string) => string; refuse: (key: string, remedy: string) => void }
+/** A row: `get` gives a value in our form (empty when it could not be read), `raw` what stands in the file. */
+export type RowValues = {
+	row: number
+	get: (key: string) => string
+	raw: (key: string) => string
+	refuse: (key: string, remedy: string) => void
+}
 
 /** Goes through the rows with each value read by its field's type; values that cannot be read are added to `refused`. */
 export function* readRows(table: Table, reading: Reading, refused: RowRefusal[]): Generator<RowValues> {
@@ -95,6 +101,6 @@ export function* readRows(table: Table, reading: Reading, refused: RowRefusal[])
 			}
 			values[key] = read ?? ''
 		}
-		yield { row, get: (key) => values[key] ?? '', refuse }
+		yield { row, get: (key) => values[key] ?? '', raw, refuse }
 	}
 }

@@ -32,12 +32,16 @@ const columns = 'id, at, sender, recipient, subject, message_id, length(raw) AS 
 /** What arrived, the latest first, whose recipient or subject holds the words. */
 export function arrivals(db: Database.Database, words: string, most: number): { rows: Arrival[]; total: number } {
 	const like = `%${words.replace(/[\\%_]/g, '\\$&')}%`
-	const where = `recipient LIKE ?1 ESCAPE '\\' OR subject LIKE ?1 ESCAPE '\\'`
+	const where = `recipient LIKE @like ESCAPE '\\' OR subject LIKE @like ESCAPE '\\'`
 	return {
 		rows: db
-			.prepare<[string, number], Arrival>(`SELECT ${columns} FROM arrival WHERE ${where} ORDER BY id DESC LIMIT ?2`)
-			.all(like, most),
-		total: db.prepare<[string], { n: number }>(`SELECT count(*) AS n FROM arrival WHERE ${where}`).get(like)?.n ?? 0,
+			.prepare<[{ like: string; most: number }], Arrival>(
+				`SELECT ${columns} FROM arrival WHERE ${where} ORDER BY id DESC LIMIT @most`,
+			)
+			.all({ like, most }),
+		total:
+			db.prepare<[{ like: string }], { n: number }>(`SELECT count(*) AS n FROM arrival WHERE ${where}`).get({ like })
+				?.n ?? 0,
 	}
 }
 

@@ -65,7 +65,12 @@ export function holdBack(books: Books, desk: Desk, documentId: number, reason: s
 	if (!words) return no('Say why it is held back; the tally shows the reason.')
 	return inOneStep(books, () => {
 		if (!hold(books, desk, documentId, words)) return no('It is numbered already and can no longer be held back.')
-		record(books, desk, { subject: 'document', id: documentId, act: 'held back', detail: words })
+		record(books, desk, {
+			subject: 'document',
+			id: documentId,
+			act: 'held back',
+			detail: `${nameOf(books, documentId)}: ${words}`,
+		})
 		return { ok: true }
 	})
 }
@@ -74,7 +79,12 @@ export function releaseHeld(books: Books, desk: Desk, documentId: number): Outco
 	return inOneStep(books, () => {
 		const before = readDocument(books, documentId)?.held_reason
 		if (!release(books, documentId)) return no('It is not held back.')
-		record(books, desk, { subject: 'document', id: documentId, act: 'released', detail: `was held back: ${before}` })
+		record(books, desk, {
+			subject: 'document',
+			id: documentId,
+			act: 'released',
+			detail: `${nameOf(books, documentId)}, held back until now: ${before}`,
+		})
 		return { ok: true }
 	})
 }
@@ -83,7 +93,12 @@ export function releaseHeld(books: Books, desk: Desk, documentId: number): Outco
 export function looksRight(books: Books, desk: Desk, documentId: number, right: boolean): Outcome {
 	return inOneStep(books, () => {
 		if (!setLooked(books, desk, documentId, right)) return no('Only a document that asks for a look can be looked at.')
-		record(books, desk, { subject: 'document', id: documentId, act: right ? 'looked right' : 'to be looked at again' })
+		record(books, desk, {
+			subject: 'document',
+			id: documentId,
+			act: right ? 'looked right' : 'to be looked at again',
+			detail: nameOf(books, documentId),
+		})
 		return { ok: true }
 	})
 }
@@ -92,7 +107,12 @@ export function looksRight(books: Books, desk: Desk, documentId: number, right: 
 export function printed(books: Books, desk: Desk, documentId: number): Outcome {
 	return inOneStep(books, () => {
 		if (!markPrinted(books, desk, documentId)) return no('It has no PDF yet, or was noted as printed before.')
-		record(books, desk, { subject: 'document', id: documentId, act: 'printed and posted' })
+		record(books, desk, {
+			subject: 'document',
+			id: documentId,
+			act: 'printed and posted',
+			detail: nameOf(books, documentId),
+		})
 		return { ok: true }
 	})
 }
@@ -154,3 +174,9 @@ export function closeRun(books: Books, desk: Desk, runId: number): Outcome {
 
 const going = (books: Books, runId: number): boolean =>
 	['waiting', 'working', 'stopping'].includes(latestJob(books, runId)?.state ?? '')
+
+/** How the record names a document: its number once it has one, and its customer. */
+function nameOf(books: Books, documentId: number): string {
+	const document = readDocument(books, documentId)
+	return [document?.number, document?.customer_name].filter(Boolean).join(' ')
+}

@@ -15,7 +15,7 @@ export const dataFolder = (): string => process.env.NORTH_TALLY_DATA ?? join(pro
 
 /** Opens the books in `folder`, makes them when there are none, and brings their tables up to date. */
 export function openBooks(folder = dataFolder()): Books {
-	for (const part of ['files', 'logs']) mkdirSync(join(folder, part), { recursive: true })
+	for (const part of ['files', 'logs']) mkdirSync(join(/*turbopackIgnore: true*/ folder, part), { recursive: true })
 	const db = new Database(join(folder, 'north-tally.db'), { timeout: 20_000 })
 	db.pragma('journal_mode = WAL')
 	db.pragma('synchronous = NORMAL')

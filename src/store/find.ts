@@ -5,14 +5,14 @@ export type Found = { kind: 'customer' | 'document' | 'order' | 'run'; id: numbe
 /** Customers, documents and orders whose name or number holds the words; at most eight of each. */
 export function find({ sql }: Books, words: string): Found[] {
 	const like = `%${words.trim().replace(/[\\%_]/g, '\\$&')}%`
-	const ask = (text: string) => sql<[string], Found>(text).all(like)
+	const ask = (text: string) => sql<[{ like: string }], Found>(text).all({ like })
 	return [
 		...ask(`SELECT 'customer' AS kind, id, name AS title, number AS detail FROM customer
-			WHERE name LIKE ?1 ESCAPE '\\' OR number LIKE ?1 ESCAPE '\\' ORDER BY name LIMIT 8`),
+			WHERE name LIKE @like ESCAPE '\\' OR number LIKE @like ESCAPE '\\' ORDER BY name LIMIT 8`),
 		...ask(`SELECT 'document' AS kind, id, number AS title, customer_name AS detail FROM document
-			WHERE number LIKE ?1 ESCAPE '\\' ORDER BY id DESC LIMIT 8`),
+			WHERE number LIKE @like ESCAPE '\\' ORDER BY id DESC LIMIT 8`),
 		...ask(`SELECT 'order' AS kind, o.id, 'Order ' || o.number AS title, c.name AS detail FROM sales_order o JOIN customer c ON c.id = o.customer_id
-			WHERE o.number LIKE ?1 ESCAPE '\\' ORDER BY o.number LIMIT 8`),
+			WHERE o.number LIKE @like ESCAPE '\\' ORDER BY o.number LIMIT 8`),
 	]
 }
 

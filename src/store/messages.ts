@@ -149,12 +149,13 @@ const attemptFrom = 'attempt a JOIN message m ON m.id = a.message_id JOIN docume
 /** The sent log, the latest first: attempts whose customer, number, address or subject holds `words`. */
 export function sentLog({ sql }: Books, words: string, most: number): { rows: AttemptRow[]; total: number } {
 	const like = `%${words.replace(/[\\%_]/g, '\\$&')}%`
-	const where = `(d.customer_name LIKE ?1 ESCAPE '\\' OR d.number LIKE ?1 ESCAPE '\\' OR a.recipient LIKE ?1 ESCAPE '\\' OR a.subject LIKE ?1 ESCAPE '\\')`
-	const rows = sql<[string, number], AttemptRow>(
-		`SELECT ${attemptColumns} FROM ${attemptFrom} WHERE ${where} ORDER BY a.id DESC LIMIT ?2`,
-	).all(like, most)
+	const where = `(d.customer_name LIKE @like ESCAPE '\\' OR d.number LIKE @like ESCAPE '\\' OR a.recipient LIKE @like ESCAPE '\\' OR a.subject LIKE @like ESCAPE '\\')`
+	const rows = sql<[{ like: string; most: number }], AttemptRow>(
+		`SELECT ${attemptColumns} FROM ${attemptFrom} WHERE ${where} ORDER BY a.id DESC LIMIT @most`,
+	).all({ like, most })
 	const total =
-		sql<[string], { n: number }>(`SELECT count(*) AS n FROM ${attemptFrom} WHERE ${where}`).get(like)?.n ?? 0
+		sql<[{ like: string }], { n: number }>(`SELECT count(*) AS n FROM ${attemptFrom} WHERE ${where}`).get({ like })
+			?.n ?? 0
 	return { rows, total }
 }
 

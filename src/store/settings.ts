@@ -30,7 +30,7 @@ const settingsSchema = z.object({
 	/** Above this total (minor units of the home currency) a document is worth a look; 0 for never. */
 	lookAbove: z.number().int().min(0).default(1_000_000),
 	/** Times a customer's usual invoice that are worth a look. */
-	usualTimes: z.number().min(1).default(3),
+	usualTimes: z.number().min(1).default(4),
 })
 export type Settings = z.infer<typeof settingsSchema>
 

@@ -1,45 +1,65 @@
-import type { InputHTMLAttributes, ReactNode, SelectHTMLAttributes, TextareaHTMLAttributes } from 'react'
+import {
+	type InputHTMLAttributes,
+	type ReactNode,
+	type SelectHTMLAttributes,
+	type TextareaHTMLAttributes,
+	useId,
+} from 'react'
 
 export const inputLook = 'w-full rounded border border-rule bg-sheet px-2 py-1.5 hover:border-mute'
 
-function Labelled({ label, help, children }: { label: string; help?: ReactNode; children: ReactNode }) {
+type Own = { label: string; help?: ReactNode }
+type Ids = { id: string; 'aria-describedby'?: string }
+
+/** A control under its label; the help below belongs to its description, not its name. */
+function Labelled({ id, label, help, children }: Own & { id?: string; children: (ids: Ids) => ReactNode }) {
+	const made = useId()
+	const own = id ?? made
 	return (
-		// biome-ignore lint/a11y/noLabelWithoutControl: the control is among the children
-		<label className="block">
-			<span className="mb-1 block text-sm font-semibold">{label}</span>
-			{children}
-			{help && <span className="mt-1 block text-xs text-mute">{help}</span>}
-		</label>
+		<div>
+			<label htmlFor={own} className="mb-1 block text-sm font-semibold">
+				{label}
+			</label>
+			{children({ id: own, ...(help ? { 'aria-describedby': `${own}-help` } : {}) })}
+			{help && (
+				<p id={`${own}-help`} className="mt-1 text-xs text-mute">
+					{help}
+				</p>
+			)}
+		</div>
 	)
 }
 
-type Own = { label: string; help?: ReactNode }
-
-export const TextField = ({ label, help, className = '', ...rest }: Own & InputHTMLAttributes<HTMLInputElement>) => (
-	<Labelled label={label} help={help}>
-		<input className={`${inputLook} ${className}`} {...rest} />
-	</Labelled>
-)
-
-export const TextArea = ({ label, help, ...rest }: Own & TextareaHTMLAttributes<HTMLTextAreaElement>) => (
-	<Labelled label={label} help={help}>
-		<textarea className={inputLook} {...rest} />
-	</Labelled>
-)
-
-export const Choice = ({
+export const TextField = ({
 	label,
 	help,
-	options,
+	className = '',
+	id,
 	...rest
-}: Own & { options: [value: string, words: string][] } & SelectHTMLAttributes<HTMLSelectElement>) => (
-	<Labelled label={label} help={help}>
-		<select className={inputLook} {...rest}>
-			{options.map(([value, words]) => (
-				<option key={value} value={value}>
-					{words}
-				</option>
-			))}
-		</select>
+}: Own & InputHTMLAttributes<HTMLInputElement>) => (
+	<Labelled id={id} label={label} help={help}>
+		{(ids) => <input className={`${inputLook} ${className}`} {...ids} {...rest} />}
+	</Labelled>
+)
+
+export const TextArea = ({ label, help, id, ...rest }: Own & TextareaHTMLAttributes<HTMLTextAreaElement>) => (
+	<Labelled id={id} label={label} help={help}>
+		{(ids) => <textarea className={inputLook} {...ids} {...rest} />}
+	</Labelled>
+)
+
+type ChoiceProps = Own & { options: [value: string, words: string][] } & SelectHTMLAttributes<HTMLSelectElement>
+
+export const Choice = ({ label, help, options, id, ...rest }: ChoiceProps) => (
+	<Labelled id={id} label={label} help={help}>
+		{(ids) => (
+			<select className={inputLook} {...ids} {...rest}>
+				{options.map(([value, words]) => (
+					<option key={value} value={value}>
+						{words}
+					</option>
+				))}
+			</select>
+		)}
 	</Labelled>
 )

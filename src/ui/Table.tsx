@@ -30,7 +30,7 @@ export function Table<Row>({
 							key={column.key}
 							scope="col"
 							style={{ width: column.width }}
-							className={`px-2 py-1.5 font-semibold first:pl-5 last:pr-5 ${column.figures ? 'text-right' : ''}`}
+							className={`px-2.5 py-1.5 font-semibold first:pl-5 last:pr-5 ${column.figures ? 'text-right' : ''}`}
 						>
 							{column.label}
 						</th>
@@ -43,7 +43,7 @@ export function Table<Row>({
 						{columns.map((column) => (
 							<td
 								key={column.key}
-								className={`px-2 py-1.5 align-top first:pl-5 last:pr-5 ${column.figures ? 'figures text-right whitespace-nowrap' : ''}`}
+								className={`px-2.5 py-1.5 align-top first:pl-5 last:pr-5 ${column.figures ? 'figures text-right whitespace-nowrap' : ''}`}
 							>
 								{column.cell(row)}
 							</td>

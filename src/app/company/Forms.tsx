@@ -50,7 +50,6 @@ export function LogoForm({ logo }: { logo: string | null }) {
 	return (
 		<div className="flex max-w-3xl items-start gap-6 px-5 pb-5">
 			{logo && (
-				// biome-ignore lint/performance/noImgElement: the picture comes from the books, not from a build
 				<img
 					src={`/api/images/${logo}`}
 					alt="The firm’s logo"

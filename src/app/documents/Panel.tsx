@@ -17,7 +17,6 @@ const tabLook =
 /** Fetches what the panel shows of a document; `version` changes when it may have changed. */
 export function usePanel(documentId: number | null, version: string): PanelView | null {
 	const [view, setView] = useState<PanelView | null>(null)
-	// biome-ignore lint/correctness/useExhaustiveDependencies: a new version is a reason to read again
 	useEffect(() => {
 		if (documentId === null) return setView(null)
 		const stop = new AbortController()
@@ -103,7 +102,6 @@ function Working({ view }: { view: PanelView }) {
 						{steps[0]?.source && <p className="text-xs text-mute">{steps[0].source}</p>}
 						<dl>
 							{steps.map(({ figure, amount, text }, place) => (
-								// biome-ignore lint/suspicious/noArrayIndexKey: steps of one part keep their order
 								<div key={place} className="grid grid-cols-[1fr_auto] gap-x-3 border-b border-rule-soft py-1">
 									<dt>{figure}</dt>
 									<dd className="figures font-semibold">{amount}</dd>

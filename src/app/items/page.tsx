@@ -5,6 +5,7 @@ import { allItems, allTaxRates } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
 import { readSettings } from '@/store/settings'
 import { Empty, PageHead, Section } from '@/ui/Page'
+import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
 import { books, today } from '../books'
 import { FreightTaxCode, ItemForm, TaxRateForm } from './Forms'
@@ -62,7 +63,7 @@ export default function ItemsPage() {
 						</p>
 					</Empty>
 				) : (
-					<div className="scrolls max-h-[420px]">
+					<ScrollBox label="All items" height={420}>
 						<Table
 							label="Items"
 							rows={items}
@@ -84,7 +85,7 @@ export default function ItemsPage() {
 								{ key: 'tax', label: 'Tax code', cell: ({ tax_code }) => <span className="figures">{tax_code}</span> },
 							]}
 						/>
-					</div>
+					</ScrollBox>
 				)}
 				{codes.length > 0 && <ItemForm codes={codes} home={readCompany(own)?.currency ?? ''} />}
 			</Section>

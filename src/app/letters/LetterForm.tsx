@@ -14,7 +14,7 @@ export function LetterForm({ letter, values, real }: Props) {
 	const put = (field: string) => {
 		const area = document.getElementById('letter-body')
 		const at = area instanceof HTMLTextAreaElement ? area.selectionStart : body.length
-		setBody(`${body.slice(0, at)}«${field}»${body.slice(at)}`)
+		setBody(`${body.slice(0, at)}{${field}}${body.slice(at)}`)
 		area?.focus()
 	}
 	return (

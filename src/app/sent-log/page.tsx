@@ -23,7 +23,7 @@ const columns: Column<AttemptRow>[] = [
 			</Link>
 		),
 	},
-	{ key: 'number', label: 'Number', cell: ({ number }) => <span className="figures">{number}</span> },
+	{ key: 'number', label: 'Number', cell: ({ number }) => <span className="figures whitespace-nowrap">{number}</span> },
 	{ key: 'customer', label: 'Customer', cell: ({ customer_name }) => customer_name },
 	{
 		key: 'to',

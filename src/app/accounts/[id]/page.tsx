@@ -9,6 +9,7 @@ import { attemptsOfCustomer } from '@/store/messages'
 import { ordersOfCustomer } from '@/store/orders'
 import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
+import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
 import { books } from '../../books'
 import { CustomerForm } from '../CustomerForm'
@@ -38,7 +39,7 @@ export default async function AccountPage({ params }: { params: Promise<{ id: st
 				{orders.length === 0 ? (
 					none('No order of theirs was brought in yet.')
 				) : (
-					<div className="scrolls max-h-64">
+					<ScrollBox label="All orders" height={256}>
 						<Table
 							label="Orders"
 							rows={orders}
@@ -69,14 +70,14 @@ export default async function AccountPage({ params }: { params: Promise<{ id: st
 								},
 							]}
 						/>
-					</div>
+					</ScrollBox>
 				)}
 			</Section>
 			<Section title="Invoices" aside={`${invoices.length}`}>
 				{invoices.length === 0 ? (
 					none('No invoice yet.')
 				) : (
-					<div className="scrolls max-h-64">
+					<ScrollBox label="All invoices" height={256}>
 						<Table
 							label="Invoices"
 							rows={invoices}
@@ -111,14 +112,14 @@ export default async function AccountPage({ params }: { params: Promise<{ id: st
 								},
 							]}
 						/>
-					</div>
+					</ScrollBox>
 				)}
 			</Section>
 			<Section title="Messages" aside={`${messages.length}`}>
 				{messages.length === 0 ? (
 					none('Nothing was sent to them yet.')
 				) : (
-					<div className="scrolls max-h-64">
+					<ScrollBox label="All messages" height={256}>
 						<Table
 							label="Messages"
 							rows={messages}
@@ -138,7 +139,7 @@ export default async function AccountPage({ params }: { params: Promise<{ id: st
 								{ key: 'outcome', label: 'Outcome', cell: ({ outcome }) => outcome },
 							]}
 						/>
-					</div>
+					</ScrollBox>
 				)}
 			</Section>
 			<Section title="Particulars">

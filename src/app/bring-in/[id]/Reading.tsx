@@ -58,7 +58,7 @@ export function Reading({ id, reading, fixed, fields, head, samples }: Props) {
 					onPick={(decimalMark) => change({ decimalMark })}
 				/>
 			</div>
-			<table aria-label="Matching of columns" className="w-full text-sm">
+			<table aria-label="Matching of columns" className="w-full table-fixed text-sm">
 				<tbody>
 					{fields.map(({ key, label, required }) => {
 						const place = reading.columns[key]
@@ -78,7 +78,6 @@ export function Reading({ id, reading, fixed, fields, head, samples }: Props) {
 									>
 										<option value={-1}>no column</option>
 										{head.map((name, index) => (
-											// biome-ignore lint/suspicious/noArrayIndexKey: two columns may bear the same name
 											<option key={index} value={index}>
 												{name}
 											</option>
@@ -108,7 +107,7 @@ type PickProps<T extends string> = {
 
 function Pick<T extends string>({ label, value, options, words, off, onPick }: PickProps<T>) {
 	return (
-		<label className="flex items-center gap-2">
+		<label className="flex items-center gap-2 whitespace-nowrap">
 			{label}
 			<select
 				className={`${inputLook} w-auto`}

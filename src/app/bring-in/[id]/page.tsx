@@ -8,6 +8,7 @@ import { type Review, reviewFile } from '@/runs/bringIn'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
+import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
 import { books } from '../../books'
 import { Accept } from './Accept'
@@ -140,7 +141,7 @@ function Refused({ id, refused }: { id: number; refused: RowRefusal[] }) {
 				</a>
 			}
 		>
-			<div className="scrolls max-h-72">
+			<ScrollBox label="All refused rows" height={288}>
 				<Table
 					label="Refused rows"
 					rows={refused.slice(0, 500)}
@@ -158,7 +159,7 @@ function Refused({ id, refused }: { id: number; refused: RowRefusal[] }) {
 						{ key: 'remedy', label: 'Remedy', cell: ({ remedy }) => remedy },
 					]}
 				/>
-			</div>
+			</ScrollBox>
 		</Section>
 	)
 }

@@ -70,6 +70,10 @@ export function Bench(props: Props) {
 				`${row.customer} ${row.orders} ${row.number} ${row.currency} ${row.brief}`.toLowerCase().includes(plain),
 		)
 	}, [rows, filter, words])
+	const first = rows[0]?.id
+	useEffect(() => {
+		if (selectedId === null && first !== undefined) setSelectedId(first)
+	}, [selectedId, first])
 	const index = shown.findIndex(({ id }) => id === selectedId)
 	const selected = shown[index]
 	const view = usePanel(selectedId, props.version)
@@ -126,7 +130,7 @@ export function Bench(props: Props) {
 		o: () => selected && router.push(`/documents/${selected.id}`),
 	})
 	const hints: Partial<Record<Stage['name'], string>> = {
-		...(range ? { Numbered: `will be ${range}` } : {}),
+		...(range ? { Numbered: range } : {}),
 		...(strips[0]?.stages[3]?.begun ? {} : { Made: 'a PDF each' }),
 		...(strips[0]?.stages[4]?.begun ? {} : { Sent: 'by mail, or printed' }),
 	}
@@ -146,7 +150,7 @@ export function Bench(props: Props) {
 					)}
 				</div>
 			</header>
-			<div className="space-y-2 px-5 pb-3">
+			<div className="space-y-1 px-5 pb-3">
 				{job?.state === 'failed' && <Notice tone="stop">{job.words}</Notice>}
 				{job?.state === 'stopped' && <Notice tone="look">{job.words} It goes on from there when you ask again.</Notice>}
 				{trouble && <Notice tone="stop">{trouble}</Notice>}
@@ -186,7 +190,7 @@ export function Bench(props: Props) {
 					)}
 				</aside>
 			</div>
-			<KeyBar />
+			<KeyBar rows={rows} />
 			<HoldAsk
 				open={asking === 'hold'}
 				name={selected?.customer ?? ''}
@@ -232,7 +236,6 @@ export function Bench(props: Props) {
 /** The run's rows: those that came with the page, and all of a long run once they are fetched. */
 function useRows(runId: number, { rows, count, version }: Props): BenchView[] {
 	const [all, setAll] = useState<BenchView[]>(rows)
-	// biome-ignore lint/correctness/useExhaustiveDependencies: a new version brings new rows
 	useEffect(() => {
 		if (count <= rows.length) return setAll(rows)
 		const stop = new AbortController()
@@ -317,7 +320,8 @@ const keys: [keys: string[], words: string][] = [
 	[['?'], 'keys'],
 ]
 
-function KeyBar() {
+function KeyBar({ rows }: { rows: BenchView[] }) {
+	const flagged = rows.filter(({ stage, level, held }) => stage === 'draft' && level === 'look' && !held)
 	return (
 		<footer className="flex gap-4 overflow-hidden border-t border-rule px-5 py-1.5 text-xs whitespace-nowrap text-mute">
 			{keys.map(([names, words]) => (
@@ -328,6 +332,11 @@ function KeyBar() {
 					{words}
 				</span>
 			))}
+			{flagged.length > 0 && (
+				<span className="ml-auto">
+					{flagged.filter(({ looked: seen }) => seen).length} of {flagged.length} flagged looked at
+				</span>
+			)}
 		</footer>
 	)
 }

@@ -64,8 +64,7 @@ export function BenchList({ rows, shown, filter, onFilter, words, onWords, index
 	const numbered = rows.some(({ number }) => number !== '')
 	const columns = numbered
 		? 'grid grid-cols-[84px_minmax(110px,1fr)_minmax(70px,0.5fr)_96px_minmax(90px,0.7fr)] gap-2.5 px-5'
-		: 'grid grid-cols-[minmax(120px,1fr)_minmax(70px,0.6fr)_92px_84px_92px_minmax(100px,0.8fr)] gap-2.5 px-5'
-	const flagged = rows.filter((row) => draft(row) && row.level === 'look' && !row.held)
+		: 'grid grid-cols-[minmax(110px,1.2fr)_minmax(48px,0.5fr)_84px_76px_84px_minmax(110px,1fr)] gap-2 px-5'
 	return (
 		<div className="flex min-h-0 min-w-0 flex-col">
 			<div className="flex items-center gap-1.5 overflow-hidden px-5 py-2">
@@ -104,13 +103,7 @@ export function BenchList({ rows, shown, filter, onFilter, words, onWords, index
 				{!numbered && <span className="text-right">Net</span>}
 				{!numbered && <span className="text-right">Tax</span>}
 				<span className="text-right">Total</span>
-				<span className="truncate">
-					{numbered
-						? 'Where it is'
-						: flagged.length > 0
-							? `Checks, ${flagged.filter(({ looked }) => looked).length} of ${flagged.length} looked at`
-							: 'Checks'}
-				</span>
+				<span>{numbered ? 'Where it is' : 'Checks'}</span>
 			</div>
 			<LongList
 				label="Invoices of the run"

@@ -13,8 +13,9 @@ type Props = {
 	strip: Strip
 	hints: Partial<Record<Stage['name'], string>>
 	fixed: boolean
-	onDocument: (id: number) => void
+	/** One line high: for the currencies after the first. */
 	small: boolean
+	onDocument: (id: number) => void
 }
 
 /** The tally: five stages in the same unit, and between two of them whether they tie, or by how much they are out. */
@@ -22,32 +23,51 @@ export function TallyStrip({ runId, strip, hints, fixed, onDocument, small }: Pr
 	const [gap, setGap] = useState<Stage | null>(null)
 	const [typing, setTyping] = useState(false)
 	return (
-		<section aria-label={`Tally in ${strip.currency}`} className="flex rounded border border-ink bg-sheet">
+		<section
+			aria-label={`Tally in ${strip.currency}`}
+			className={`flex rounded border bg-sheet ${small ? 'border-rule' : 'border-ink'}`}
+		>
 			{strip.stages.map((stage, index) => {
 				const before = strip.stages[index - 1]
+				const source = index === 0 && (
+					<Source strip={strip} fixed={fixed} small={small} onType={() => setTyping(true)} />
+				)
 				return (
 					<div
 						key={stage.name}
-						className={`relative min-w-0 flex-1 border-rule px-3.5 not-first:border-l not-first:pl-6 ${small ? 'py-1' : 'py-2'} ${stage.begun ? '' : 'blank-paper'}`}
+						className={`relative min-w-0 flex-1 border-rule px-3.5 not-first:border-l not-first:pl-7 not-last:pr-7 ${small ? 'py-0.5' : 'py-2'} ${stage.begun ? '' : 'blank-paper'}`}
 					>
 						{before && <Joint before={before} stage={stage} onOpen={() => setGap(stage)} />}
-						<div className="flex items-baseline justify-between gap-2">
-							<span className={`font-semibold ${stage.begun ? '' : 'text-mute'}`}>{stage.name}</span>
-							{stage.begun && <span className="figures truncate text-xs text-mute">{stage.orders} orders</span>}
-						</div>
-						{stage.begun && (
-							<p className={`figures truncate font-semibold ${small ? 'text-sm' : 'text-lg'}`}>
-								{formatMinor(stage.net, strip.currency)}
-								{(small || index === 0) && (
-									<span className="ml-1.5 text-xs font-normal text-mute">{strip.currency}</span>
+						{small ? (
+							<p className="figures flex items-baseline gap-2 truncate text-xs">
+								{stage.begun && (
+									<>
+										<span className="font-semibold">{formatMinor(stage.net, strip.currency)}</span>
+										<span className="text-mute">{stage.orders}</span>
+										{source}
+									</>
 								)}
+								{!stage.begun && <span className="sr-only">{stage.name}: not begun</span>}&nbsp;
 							</p>
-						)}
-						{!small && index === 0 && <Source strip={strip} fixed={fixed} onType={() => setTyping(true)} />}
-						{!small && index > 0 && (
-							<p className="truncate text-xs text-mute">
-								{hints[stage.name] ?? (stage.begun && `in ${stage.documents} invoices`)}
-							</p>
+						) : (
+							<>
+								<div className="flex items-baseline justify-between gap-2">
+									<span className={`font-semibold ${stage.begun ? '' : 'text-mute'}`}>{stage.name}</span>
+									{stage.begun && <span className="figures truncate text-xs text-mute">{stage.orders} orders</span>}
+								</div>
+								{stage.begun && (
+									<p className="figures truncate text-lg font-semibold">
+										{formatMinor(stage.net, strip.currency)}
+										{index === 0 && <span className="ml-1.5 text-xs font-normal text-mute">{strip.currency}</span>}
+									</p>
+								)}
+								{source}
+								{index > 0 && (
+									<p className="truncate text-xs text-mute">
+										{hints[stage.name] ?? (stage.begun && `in ${stage.documents} invoices`)}
+									</p>
+								)}
+							</>
 						)}
 					</div>
 				)
@@ -61,9 +81,10 @@ export function TallyStrip({ runId, strip, hints, fixed, onDocument, small }: Pr
 /** Between two stages: they tie, they are out by so many orders, or the next step is still to come. */
 function Joint({ before, stage, onOpen }: { before: Stage; stage: Stage; onOpen: () => void }) {
 	const place =
-		'figures absolute top-1/2 left-0 z-10 -translate-x-1/2 -translate-y-1/2 rounded-full border px-2 text-xs'
-	if (!stage.begun)
+		'figures absolute top-1/2 left-0 z-10 -translate-x-1/2 -translate-y-1/2 rounded-full border px-2 text-xs leading-[18px]'
+	if (!stage.begun) {
 		return before.begun ? <span className={`${place} border-ink bg-chart font-semibold`}>next</span> : null
+	}
 	if (stage.gap.length === 0) return <span className={`${place} border-kelp bg-kelp-wash text-kelp`}>ties</span>
 	const out = before.orders - stage.orders
 	return (
@@ -78,50 +99,49 @@ function Joint({ before, stage, onOpen }: { before: Stage; stage: Stage; onOpen:
 	)
 }
 
-function Source({ strip, fixed, onType }: { strip: Strip; fixed: boolean; onType: () => void }) {
+function Source({ strip, fixed, small, onType }: { strip: Strip; fixed: boolean; small: boolean; onType: () => void }) {
 	const gathered = strip.stages[0]?.net ?? 0
-	if (strip.sourceTotal === null) {
-		return fixed ? null : (
-			<button type="button" onClick={onType} className="text-xs text-plum underline">
-				Type in the source’s total
+	const { currency, sourceTotal: source } = strip
+	if (source === null) {
+		if (fixed) return small ? <span>{currency}</span> : null
+		return (
+			<button
+				type="button"
+				onClick={onType}
+				aria-label={`Type in the source’s total in ${currency}`}
+				className="font-sans text-xs text-plum underline"
+			>
+				{small ? currency : 'Type in the source’s total'}
 			</button>
 		)
 	}
-	const out = gathered - strip.sourceTotal
+	const out = gathered - source
+	const full =
+		out === 0
+			? `ties with the source’s ${formatMinor(source, currency)}`
+			: `source says ${formatMinor(source, currency)}, out by ${formatMinor(out, currency)}`
 	return (
 		<button
 			type="button"
 			onClick={onType}
 			disabled={fixed}
-			className={`truncate text-xs ${out === 0 ? 'text-kelp' : 'text-brick'} underline-offset-2 hover:underline`}
+			title={full}
+			className={`max-w-full truncate font-sans text-xs ${out === 0 ? 'text-kelp' : 'text-brick'} underline-offset-2 hover:underline`}
 		>
-			{out === 0
-				? `ties with the source’s ${formatMinor(strip.sourceTotal, strip.currency)}`
-				: `source says ${formatMinor(strip.sourceTotal, strip.currency)}, out by ${formatMinor(out, strip.currency)}`}
+			{small ? `${currency} ${out === 0 ? 'ties' : 'out'}` : full}
 		</button>
 	)
 }
 
+type GapProps = { stage: Stage | null; currency: string; onClose: () => void; onDocument: (id: number) => void }
+
 /** The very documents that make a difference, each with its reason. */
-function GapAsk({
-	stage,
-	currency,
-	onClose,
-	onDocument,
-}: {
-	stage: Stage | null
-	currency: string
-	onClose: () => void
-	onDocument: (id: number) => void
-}) {
+function GapAsk({ stage, currency, onClose, onDocument }: GapProps) {
 	const rows: GapRow[] = stage?.gap ?? []
 	const sum = rows.reduce((total, { net }) => total + net, 0)
+	const title = `Not ${stage?.name.toLowerCase()}: ${rows.length === 1 ? 'one invoice' : `${rows.length} invoices`}, net ${formatMinor(sum, currency)} ${currency}`
 	return (
-		<Ask
-			open={stage !== null}
-			onClose={onClose}
-			title={`Not ${stage?.name.toLowerCase()}: ${rows.length} invoices, net ${formatMinor(sum, currency)} ${currency}`}
-		>
+		<Ask open={stage !== null} onClose={onClose} title={title}>
 			<ul className="scrolls max-h-80 border-t border-rule text-sm">
 				{rows.slice(0, 500).map(({ documentId, customer, orders, net, reason }) => (
 					<li key={documentId} className="border-b border-rule-soft">

@@ -1,0 +1,23 @@
+import { defineConfig } from '@playwright/test'
+
+export default defineConfig({
+	testDir: 'tests/browser',
+	workers: 1,
+	timeout: 120_000,
+	expect: { timeout: 20_000 },
+	use: {
+		viewport: { width: 1280, height: 800 },
+		launchOptions: {
+			executablePath: '/usr/bin/chromium',
+			args: [
+				'--no-sandbox',
+				'--disable-gpu',
+				'--disable-quic',
+				'--no-first-run',
+				'--disable-background-networking',
+				'--disable-component-update',
+				'--disable-sync',
+			],
+		},
+	},
+})

@@ -1,0 +1,85 @@
+import { expect, type Page } from '@playwright/test'
+import { demoFile } from './demoFile'
+import { testWith } from './tally'
+
+const test = testWith('demo')
+
+/** Tabs on until the focused element bears the name. */
+async function tabTo(page: Page, name: RegExp) {
+	for (let step = 0; step < 80; step++) {
+		const focused = await page.evaluate(() => {
+			const element = document.activeElement
+			return element?.getAttribute('aria-label') ?? element?.textContent ?? ''
+		})
+		if (name.test(focused.trim())) return
+		await page.keyboard.press('Tab')
+	}
+	throw new Error(`Tab does not reach ${name}`)
+}
+
+test('the whole month’s work is done without the mouse', async ({ page }) => {
+	const { keyboard } = page
+	await page.goto('/')
+	await page.waitForLoadState('networkidle')
+	await tabTo(page, /^Bring in/)
+	await keyboard.press('Enter')
+	await page.waitForURL('**/bring-in')
+	await page.waitForLoadState('networkidle')
+	await tabTo(page, /^Choose a file$/)
+	const chooser = page.waitForEvent('filechooser')
+	await keyboard.press('Enter')
+	await (await chooser).setFiles(demoFile('orders-2026-10.csv'))
+	await page.waitForURL(/bring-in\/\d+/)
+	await tabTo(page, /^Accept \d+ orders$/)
+	await keyboard.press('Enter')
+	await expect(page.getByText(/orders with \d+ lines were added/)).toBeVisible()
+	await tabTo(page, /^See what is to bill$/)
+	await keyboard.press('Enter')
+	await page.waitForURL('**/to-bill')
+	await keyboard.press('g')
+	await expect(page.getByRole('dialog')).toBeVisible()
+	await tabTo(page, /^Gather \d+ orders$/)
+	await keyboard.press('Enter')
+	await page.waitForURL(/runs\/\d+/)
+	await expect(page.getByRole('button', { name: /^Number \d+/ })).toBeVisible()
+
+	await keyboard.press('n')
+	const selected = page.getByRole('option', { selected: true })
+	await expect(selected).toContainText(/no price|cannot print/)
+	await keyboard.press('h')
+	await expect(page.getByLabel('Why')).toBeFocused()
+	await keyboard.type('Price is asked for')
+	await keyboard.press('Enter')
+	await expect(selected).toContainText('held: Price is asked for')
+	await keyboard.press('h')
+	await expect(selected).not.toContainText('held')
+	await keyboard.press('/')
+	await keyboard.type('Dunmarrow')
+	await keyboard.press('Enter')
+	await keyboard.press('j')
+	await expect(page.getByRole('option').first()).toContainText('same as')
+	await keyboard.press('k')
+	await keyboard.press('Space')
+	await expect(page.getByRole('option').first()).toContainText('looked at')
+	await keyboard.press('w')
+	await expect(page.getByRole('tab', { name: 'Working' })).toHaveAttribute('aria-selected', 'true')
+	await keyboard.press('?')
+	await expect(page.getByRole('dialog')).toContainText('hold back, release')
+	await keyboard.press('Escape')
+
+	await keyboard.press('g')
+	await expect(page.getByRole('button', { name: /^Make \d+/ })).toBeVisible()
+	await keyboard.press('g')
+	await expect(page.getByRole('button', { name: /^Send \d+/ })).toBeVisible({ timeout: 60_000 })
+	await keyboard.press('g')
+	await expect(page.getByRole('dialog').getByRole('button', { name: /^Send \d+/ })).toBeFocused()
+	await keyboard.press('Enter')
+	await expect(page.getByRole('button', { name: /^Note \d+/ })).toBeVisible({ timeout: 90_000 })
+
+	await keyboard.press('Control+k')
+	await keyboard.type('Dunmarrow')
+	await expect(page.getByRole('option', { name: /Dunmarrow Harbour Trust/ }).first()).toBeVisible()
+	await keyboard.press('Enter')
+	await page.waitForURL(/accounts\/\d+/)
+	await expect(page.getByRole('table', { name: 'Messages' })).toContainText('sent')
+})

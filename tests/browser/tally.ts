@@ -1,0 +1,72 @@
+import { type ChildProcess, spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join, resolve } from 'node:path'
+import { test as base } from '@playwright/test'
+
+export const root = resolve(import.meta.dirname, '../..')
+
+/** A port of this machine that nothing listens on. */
+export function freePort(): Promise<number> {
+	return new Promise((done) => {
+		const probe = createServer().listen(0, '127.0.0.1', () => {
+			const address = probe.address()
+			probe.close(() => done(typeof address === 'object' && address ? address.port : 0))
+		})
+	})
+}
+
+export type Tally = { url: string; data: string; stop: () => Promise<void> }
+
+/** Starts North Tally as a user would, on free ports and with its own data folder. */
+export async function startTally(mode: 'demo' | 'real', months = 2): Promise<Tally> {
+	const data = mkdtempSync(join(tmpdir(), 'north-tally-'))
+	const [web, smtp] = [await freePort(), await freePort()]
+	const args = [join(root, 'scripts/start.mjs'), ...(mode === 'demo' ? ['--demo'] : [])]
+	const env = {
+		...process.env,
+		PORT: String(web),
+		NORTH_TALLY_SMTP_PORT: String(smtp),
+		NORTH_TALLY_DATA: data,
+		NORTH_TALLY_DEMO_MONTHS: String(months),
+	}
+	const child = spawn(process.execPath, args, { cwd: root, env, stdio: ['ignore', 'pipe', 'pipe'] })
+	await opened(child)
+	const stop = async () => {
+		const ended = new Promise((done) => child.once('exit', done))
+		child.kill('SIGINT')
+		await ended
+		rmSync(data, { recursive: true, force: true })
+	}
+	return { url: `http://127.0.0.1:${web}`, data, stop }
+}
+
+function opened(child: ChildProcess): Promise<void> {
+	return new Promise((done, fail) => {
+		let said = ''
+		const hear = (chunk: Buffer) => {
+			said += chunk
+			if (said.includes('North Tally is open')) done()
+		}
+		child.stdout?.on('data', hear)
+		child.stderr?.on('data', hear)
+		child.once('exit', (code) => fail(new Error(`North Tally ended with ${code}:\n${said}`)))
+	})
+}
+
+/** A test with a running North Tally, shared by the tests of one file. */
+export const testWith = (mode: 'demo' | 'real') =>
+	base.extend<{ tally: Tally }, { shared: Tally }>({
+		shared: [
+			// biome-ignore lint/correctness/noEmptyPattern: the runner reads the pattern
+			async ({}, use) => {
+				const tally = await startTally(mode)
+				await use(tally)
+				await tally.stop()
+			},
+			{ scope: 'worker', timeout: 90_000 },
+		],
+		tally: ({ shared }, use) => use(shared),
+		baseURL: ({ shared }, use) => use(shared.url),
+	})
