@@ -62,11 +62,8 @@ export function install({ quiet = false } = {}) {
 	stamp(file, wanted)
 }
 
-/** Bundles the runner, its worker, the practice server and the command line. Takes well under a second. */
-export async function bundle() {
-	const file = inRoot('dist', '.north-tally')
-	const wanted = hashOf(['src', 'package-lock.json', 'scripts/setup.mjs'])
-	if (stampIs(file, wanted)) return
+/** Bundles entry points into dist/, each as one file; packages stay where they are. */
+export async function bundleEntries(entryPoints) {
 	const { build } = await import('esbuild')
 	await build({
 		absWorkingDir: root,
@@ -79,17 +76,25 @@ export async function bundle() {
 		packages: 'external',
 		sourcemap: 'inline',
 		logLevel: 'warning',
-		entryPoints: {
-			runner: 'src/runner/main.ts',
-			makeWorker: 'src/runner/makeWorker.ts',
-			practice: 'src/runner/practice.ts',
-			tally: 'src/cli/main.ts',
-			demo: 'src/cli/demo.ts',
-		},
+		entryPoints,
 		define: { 'import.meta.dirname': '__dirname' },
 		banner: {
 			js: "import { dirname as __d } from 'node:path'; import { fileURLToPath as __f } from 'node:url'; const __dirname = __d(__f(import.meta.url));",
 		},
+	})
+}
+
+/** Bundles the runner, its worker, the practice server and the command line. Takes well under a second. */
+export async function bundle() {
+	const file = inRoot('dist', '.north-tally')
+	const wanted = hashOf(['src', 'package-lock.json', 'scripts/setup.mjs'])
+	if (stampIs(file, wanted)) return
+	await bundleEntries({
+		runner: 'src/runner/main.ts',
+		makeWorker: 'src/runner/makeWorker.ts',
+		practice: 'src/runner/practice.ts',
+		tally: 'src/cli/main.ts',
+		demo: 'src/cli/demo.ts',
 	})
 	stamp(file, wanted)
 }

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { deflateSync } from 'node:zlib'
-import { create, type Font } from 'fontkit'
+import { create, type Font, type Glyph } from 'fontkit'
 import type { Face, Metrics } from '@/layout/page'
 
 /*
@@ -115,22 +115,47 @@ function openFonts(): FontKit {
 /** Words with the space before them, so that a line is a short list of cached pieces. */
 const words = (text: string): string[] => text.split(/(?= )/)
 
+/**
+ * Glyphs and kerned advances of words. Kerning is asked of the font once a pair of characters and then remembered: shaping
+ * whole words anew costs twenty times as much, and gives the same, since no ligature is wanted.
+ */
 function shaper(font: Font): (word: string) => Word {
 	const cache = new Map<string, Word>()
+	const glyphs = new Map<string, Glyph>()
+	const kerning = new Map<string, number>()
+	const glyphOf = (char: string): Glyph => {
+		const known = glyphs.get(char)
+		if (known) return known
+		const glyph = font.glyphForCodePoint(char.codePointAt(0) ?? 0)
+		// A glyph works its advance out at each look, so the two figures that are needed are kept.
+		const kept = { id: glyph.id, advanceWidth: glyph.advanceWidth }
+		glyphs.set(char, kept)
+		return kept
+	}
+	const kernOf = (left: string, right: string): number => {
+		const pair = left + right
+		const known = kerning.get(pair)
+		if (known !== undefined) return known
+		const run = font.layout(pair, { kern: true, liga: false, clig: false, calt: false })
+		const plain = run.glyphs.length === 2 && run.glyphs[0]?.id === glyphOf(left).id && run.glyphs[1]?.id === glyphOf(right).id
+		const kern = plain ? (run.positions[0]?.xAdvance ?? 0) - glyphOf(left).advanceWidth : 0
+		kerning.set(pair, kern)
+		return kern
+	}
 	return (word) => {
 		const known = cache.get(word)
 		if (known) return known
 		if (cache.size > mostWords) cache.clear()
-		const plain = [...word].map((char) => font.glyphForCodePoint(char.codePointAt(0) ?? 0))
-		const run = font.layout(word, { kern: true, liga: false, clig: false, calt: false })
-		const kerned =
-			run.glyphs.length === plain.length && run.glyphs.every((glyph, index) => glyph.id === plain[index]?.id)
-		const advances = plain.map((glyph, index) => (kerned ? (run.positions[index]?.xAdvance ?? 0) : glyph.advanceWidth))
-		const made = {
-			glyphs: plain.map(({ id }) => id),
-			advances,
-			width: advances.reduce((sum, advance) => sum + advance, 0),
-		}
+		const chars = [...word]
+		const made: Word = { glyphs: [], advances: [], width: 0 }
+		chars.forEach((char, index) => {
+			const next = chars[index + 1]
+			const { id, advanceWidth } = glyphOf(char)
+			const advance = advanceWidth + (next === undefined ? 0 : kernOf(char, next))
+			made.glyphs.push(id)
+			made.advances.push(advance)
+			made.width += advance
+		})
 		cache.set(word, made)
 		return made
 	}

@@ -20,6 +20,8 @@ export async function writePdf(pages: Page[], info: PdfInfo, logo: Logo | null):
 		margin: 0,
 		size: [paper.width, paper.height],
 		compress: true,
+		// No standard font: pdfkit would read its metrics anew for each document.
+		font: '',
 		info: {
 			Title: info.title,
 			Author: info.author,

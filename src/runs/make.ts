@@ -49,9 +49,13 @@ export async function makeBatch({ folder, runId, documents, logos: images }: Mak
 	return made
 }
 
+const folders = new Set<string>()
+
 /** Writes under another name first, so that a file under its own name is always whole. */
 export function placeFile(path: string, bytes: Buffer): void {
-	mkdirSync(dirname(path), { recursive: true })
+	const folder = dirname(path)
+	if (!folders.has(folder)) mkdirSync(folder, { recursive: true })
+	folders.add(folder)
 	const partial = `${path}.part`
 	writeFileSync(partial, bytes)
 	renameSync(partial, path)
