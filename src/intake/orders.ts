@@ -109,7 +109,7 @@ function checkTogether(rows: RowValues[]): void {
 	const [first, ...others] = rows
 	for (const row of others) {
 		for (const key of orderFields) {
-			if (first && row.get(key) !== first.get(key)) {
+			if (first && row.get(key).toUpperCase() !== first.get(key).toUpperCase()) {
 				row.refuse(
 					key,
 					`Row ${first.row} of the same order says "${first.get(key)}". Make the rows agree in the source.`,

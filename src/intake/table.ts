@@ -48,7 +48,7 @@ function decode(bytes: Buffer): { text: string; encoding: Table['encoding'] } {
 	try {
 		return { text: new TextDecoder('utf-8', { fatal: true }).decode(bytes), encoding: 'UTF-8' }
 	} catch {
-		return { text: new TextDecoder('windows-1252').decode(bytes), encoding: 'Windows-1252' }
+		return { text: windows1252(bytes), encoding: 'Windows-1252' }
 	}
 }
 
@@ -71,4 +71,13 @@ function split(text: string, delimiter: string): { record: string[]; info: { lin
 			`The file cannot be read as a table${line}: a quotation mark is out of place. Correct that row and choose the file again.`,
 		)
 	}
+}
+
+// The characters that Windows-1252 has where ISO 8859-1 has none (0x80 to 0x9F); Node's own decoder leaves them out.
+const between0x80and0x9f = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'
+
+function windows1252(bytes: Buffer): string {
+	return bytes
+		.toString('latin1')
+		.replace(/[\u0080-\u009f]/g, (char) => between0x80and0x9f[char.charCodeAt(0) - 0x80] ?? char)
 }

@@ -12,20 +12,13 @@ import type { Face, Metrics } from '@/layout/page'
  *   document's text ──► blocks it needs ──► subset of each face (cached: bytes compressed once, widths, map to Unicode)
  *   word ──► glyphs and kerning (cached) ──► text operator of that subset (cached)
  */
-const block = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, index) => from + index)
-const blocks: number[][] = [
-	[
-		...block(0x20, 0x7e),
-		...block(0xa0, 0xff),
-		...[0x2013, 0x2014, 0x2018, 0x2019, 0x201c, 0x201d, 0x2022, 0x2026, 0x20ac, 0x2122, 0x2212],
-	],
-	block(0x100, 0x17f),
-	block(0x180, 0x24f),
-	block(0x1e00, 0x1eff),
-	block(0x370, 0x3ff),
-	block(0x400, 0x4ff),
-	[...block(0x2000, 0x2012), ...block(0x2015, 0x22ff)],
-]
+const range = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, index) => from + index)
+/** Every subset has these: Latin-1 and the punctuation of running text. */
+const base = [...range(0x20, 0x7e), ...range(0xa0, 0xff), 0x2013, 0x2014, 0x2018, 0x2019, 0x201c, 0x201d, 0x2022, 0x2026, 0x20ac, 0x2122, 0x2212]
+const inBase = new Set(base)
+/** Other characters come in blocks of sixteen. */
+const blockOf = (code: number): number => code >> 4
+const mostSubsets = 400
 const files: Record<Face, string> = {
 	regular: '400Regular/SourceSans3_400Regular.ttf',
 	bold: '600SemiBold/SourceSans3_600SemiBold.ttf',
@@ -80,11 +73,7 @@ function openFonts(): FontKit {
 	}
 	const fonts: Record<Face, Font> = { regular: open('regular'), bold: open('bold') }
 	const shape: Record<Face, (word: string) => Word> = { regular: shaper(fonts.regular), bold: shaper(fonts.bold) }
-	const blockOf = new Map<number, number>()
-	blocks.forEach((codes, index) => {
-		for (const code of codes) if (!blockOf.has(code)) blockOf.set(code, index)
-	})
-	const has = (code: number) => blockOf.has(code) && faces.every((face) => fonts[face].hasGlyphForCodePoint(code))
+	const has = (code: number) => faces.every((face) => fonts[face].hasGlyphForCodePoint(code))
 	const subsets = new Map<string, Subset>()
 	return {
 		metrics: {
@@ -96,12 +85,18 @@ function openFonts(): FontKit {
 		},
 		unprintable: (text) => [...new Set(text)].filter((char) => char !== '\n' && !has(char.codePointAt(0) ?? 0)),
 		subsetFor: (characters) => {
-			const needed = new Set([0])
-			for (const char of characters) needed.add(blockOf.get(char.codePointAt(0) ?? 0) ?? 0)
-			const key = [...needed].sort().join(' ')
+			const needed = new Set<number>()
+			for (const char of characters) {
+				const code = char.codePointAt(0) ?? 0
+				if (!inBase.has(code)) needed.add(blockOf(code))
+			}
+			const sorted = [...needed].sort((a, b) => a - b)
+			const key = sorted.join(' ')
 			const known = subsets.get(key)
 			if (known) return known
-			const codes = [...needed].sort().flatMap((index) => blocks[index] ?? [])
+			if (subsets.size >= mostSubsets) subsets.clear()
+			const more = sorted.flatMap((block) => range(block * 16, block * 16 + 15))
+			const codes = [...base, ...more.filter((code) => !inBase.has(code))]
 			const made: Subset = {
 				regular: makeSubset('regular', fonts.regular, codes, shape.regular),
 				bold: makeSubset('bold', fonts.bold, codes, shape.bold),
@@ -137,7 +132,8 @@ function shaper(font: Font): (word: string) => Word {
 		const known = kerning.get(pair)
 		if (known !== undefined) return known
 		const run = font.layout(pair, { kern: true, liga: false, clig: false, calt: false })
-		const plain = run.glyphs.length === 2 && run.glyphs[0]?.id === glyphOf(left).id && run.glyphs[1]?.id === glyphOf(right).id
+		const plain =
+			run.glyphs.length === 2 && run.glyphs[0]?.id === glyphOf(left).id && run.glyphs[1]?.id === glyphOf(right).id
 		const kern = plain ? (run.positions[0]?.xAdvance ?? 0) - glyphOf(left).advanceWidth : 0
 		kerning.set(pair, kern)
 		return kern

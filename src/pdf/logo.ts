@@ -1,4 +1,4 @@
-import { deflateSync } from 'node:zlib'
+import { deflateSync, inflateSync } from 'node:zlib'
 import PDFDocument from 'pdfkit'
 import PNG from 'png-js'
 import SVGtoPDF from 'svg-to-pdfkit'
@@ -28,7 +28,9 @@ export async function readLogo(type: string, bytes: Buffer, sha256: string): Pro
 async function readPng(bytes: Buffer, sha256: string): Promise<Result<Logo>> {
 	try {
 		const png = new PNG(bytes)
-		const pixels = await new Promise<Buffer>((resolve) => png.decode(resolve))
+		// The decoder throws where nobody can catch it when the data is cut short, so it is tried here first.
+		inflateSync(Buffer.from(png.imgData))
+		const pixels = Buffer.from(await new Promise<Uint8Array>((resolve) => png.decode(resolve)))
 		const { width, height } = png
 		if (width * height > 4_000_000) return refused(`The logo has ${width} × ${height} points; 2000 × 2000 are enough.`)
 		const count = width * height

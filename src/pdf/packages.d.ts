@@ -21,7 +21,8 @@ declare module 'png-js' {
 		constructor(bytes: Buffer)
 		width: number
 		height: number
-		decode(done: (pixels: Buffer) => void): void
+		imgData: Uint8Array
+		decode(done: (pixels: Uint8Array) => void): void
 	}
 }
 declare module 'svg-to-pdfkit' {

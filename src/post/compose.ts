@@ -20,7 +20,8 @@ export async function composeMessage(letter: Letter): Promise<RawMessage> {
 		from: { name: letter.senderName, address: letter.sender },
 		to: letter.recipient,
 		subject: letter.subject,
-		text: letter.body,
+		// Lines end here as they end on the wire, so that what is kept is what was sent.
+		text: letter.body.replace(/\r?\n/g, '\r\n'),
 		messageId: letter.messageId,
 		date: new Date(letter.writtenAt),
 		baseBoundary: createHash('sha256').update(letter.messageId).digest('hex').slice(0, 20),

@@ -1,0 +1,83 @@
+import { describe, expect, test } from 'vitest'
+import { invoice } from '../../../tests/support'
+import { parseAmount } from '../currency'
+import { type Checked, check } from '.'
+import { isMailbox } from './emailMissing'
+
+const plain = invoice([{ quantity: '2', unitPrice: '50' }])
+/** Facts under which nothing is odd. */
+const facts = (more: Partial<Checked> = {}): Checked => {
+	const content = more.content ?? plain
+	return {
+		content,
+		customer: { email: 'a1@shore.example', currency: 'GBP', creditLimit: null },
+		net: parseAmount(content.priced.net, content.currency, 'net'),
+		total: parseAmount(content.priced.total, content.currency, 'total'),
+		usualNets: [9000, 10_000, 11_000],
+		workDate: '2026-10-31',
+		homeCurrency: 'GBP',
+		billedBefore: [],
+		twins: [],
+		unprintable: () => [],
+		lookAbove: 1_000_000,
+		usualTimes: 3,
+		...more,
+	}
+}
+const said = (more: Partial<Checked>) => check(facts(more)).map(({ level, brief }) => `${level}: ${brief}`)
+
+test('an ordinary document is clear', () => {
+	expect(check(facts())).toEqual([])
+})
+
+describe('each check says what it found', () => {
+	const customer = facts().customer
+	const priceless = invoice([
+		{ quantity: '1', unitPrice: '5' },
+		{ quantity: '1', unitPrice: null },
+	])
+	test.each<[says: string, more: Partial<Checked>]>([
+		['stop: line 2 has no price', { content: priceless, usualNets: [500, 500, 500] }],
+		['stop: tax code STD', { content: { ...plain, taxCodes: [{ code: 'STD', name: '', rate: '0' }] } }],
+		['stop: cannot print 山', { unprintable: (text) => (text.startsWith('Mørkvik') ? ['山'] : []) }],
+		['look: as on T-0040', { billedBefore: [{ order: '8801', otherOrder: '8700', number: 'T-0040' }] }],
+		['look: same as 8802', { twins: [{ order: '8801', other: '8802' }] }],
+		['look: in GBP, not EUR', { customer: { ...customer, currency: 'EUR' } }],
+		['look: comes to nothing', { total: 0n, net: 0n }],
+		['look: below zero', { total: -5n, net: -4n }],
+		['look: date in the future', { workDate: '2026-10-02' }],
+		['look: over limit', { customer: { ...customer, creditLimit: 11_999 } }],
+		['look: first invoice', { usualNets: [] }],
+		['look: 4.0× usual', { usualNets: [2000, 2500, 3000] }],
+		['look: large total', { lookAbove: 11_999 }],
+		['look: address incomplete', { content: { ...plain, customer: { ...plain.customer, address: ['Tarn'] } } }],
+		['look: no email: will print', { customer: { ...customer, email: '' } }],
+		['stop: email malformed', { customer: { ...customer, email: 'a1 at shore.example' } }],
+	])('%s', (says, more) => {
+		expect(said(more)).toEqual([says])
+	})
+
+	test('the limit itself is within the limit, and two invoices are too few to know what is usual', () => {
+		expect(said({ customer: { ...customer, creditLimit: 12_000 } })).toEqual([])
+		expect(said({ usualNets: [10, 10] })).toEqual([])
+	})
+
+	test('stops come before looks, and name order, line and remedy', () => {
+		const found = check(facts({ content: priceless, usualNets: [], customer: { ...customer, email: '' } }))
+		expect(found.map(({ level }) => level)).toEqual(['stop', 'look', 'look'])
+		expect(found[0]?.text).toBe(
+			'Order 8801, line 2 (Galvanised shackle number 2) has no price. Give it one, or hold the order back.',
+		)
+	})
+})
+
+test.each([
+	['a@b.example', true],
+	['first.last@sub.b.example', true],
+	['a@b', false],
+	['a b@c.example', false],
+	['a@b.example, c@d.example', false],
+	['@b.example', false],
+])('%s as a mailbox: %s', (address, good) => {
+	expect(isMailbox(address)).toBe(good)
+})

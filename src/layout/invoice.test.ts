@@ -1,0 +1,105 @@
+import { expect, test } from 'vitest'
+import { invoice } from '../../tests/support'
+import { layoutInvoice } from './invoice'
+import { type Metrics, type Page, paper, wrap } from './page'
+
+// Every character half as wide as its size: enough to see where things go.
+const metrics: Metrics = { width: (text, _face, size) => text.length * size * 0.5 }
+const texts = (page: Page) => page.flatMap((mark) => (mark.type === 'text' ? [mark.text] : []))
+const lines = (count: number) =>
+	Array.from({ length: count }, (_, index) => ({
+		quantity: '1',
+		unitPrice: '10',
+		description: `Line ${index + 1} of the order`,
+	}))
+
+test('forty lines run over pages: each line once, the head of the table and the page’s place on each', () => {
+	const pages = layoutInvoice(invoice(lines(70)), metrics, null)
+	expect(pages.length).toBeGreaterThan(2)
+	const all = pages.flatMap(texts)
+	for (let line = 1; line <= 70; line++)
+		expect(all.filter((text) => text === `Line ${line} of the order`)).toHaveLength(1)
+	pages.forEach((page, index) => {
+		expect(texts(page)).toContain(`Page ${index + 1} of ${pages.length}`)
+		if (texts(page).some((text) => text.startsWith('Line '))) expect(texts(page)).toContain('Description')
+	})
+	expect(texts(pages.at(-1) ?? [])).toContain('Total')
+})
+
+test('nothing is drawn off the page, however long the names and however many the lines', () => {
+	const long = 'A very long name of a harbour trust and its several subsidiaries along the coast'
+	const content = invoice(
+		lines(45).map((line) => ({ ...line, description: `${line.description} ${long} ${long}` })),
+		{
+			customer: {
+				number: 'A1',
+				name: long,
+				address: Array.from({ length: 6 }, () => long),
+				taxNumber: 'X',
+				tax: 'reverse-charge',
+			},
+		},
+	)
+	for (const page of layoutInvoice(content, metrics, null)) {
+		for (const mark of page) {
+			if (mark.type !== 'text') continue
+			expect(mark.y).toBeGreaterThan(0)
+			expect(mark.y).toBeLessThan(paper.height - 20)
+			expect(mark.x).toBeGreaterThan(20)
+			expect(mark.x + metrics.width(mark.text, mark.face, mark.size)).toBeLessThan(paper.width - 20)
+		}
+	}
+})
+
+test('a draft carries its mark, a numbered invoice does not', () => {
+	const said = (number: string) => layoutInvoice(invoice(lines(1), { number }), metrics, null).flatMap(texts)
+	expect(said('')).toEqual(expect.arrayContaining(['Draft', 'set when numbered']))
+	expect(said('T-0041')).not.toContain('Draft')
+	expect(said('T-0041')).toContain('Please pay £12.00 by 30 Nov 2026, quoting T-0041.')
+})
+
+test('what changes the figures is said: discounts, freight, each tax, exemption, reverse charge', () => {
+	const content = invoice(
+		[
+			{ quantity: '1', unitPrice: '100', discountPercent: '12.5' },
+			{ quantity: '1', unitPrice: '10', taxCode: 'ZERO' },
+		],
+		{
+			discountPercents: ['10'],
+			charges: [{ label: 'Freight', order: 0, amount: '6.50', taxCode: 'STD' }],
+		},
+	)
+	const all = layoutInvoice(content, metrics, null).flatMap(texts)
+	expect(all).toEqual(
+		expect.arrayContaining([
+			'Less',
+			'12.5%',
+			'Discount 10%',
+			'−9.75',
+			'Freight',
+			'6.50',
+			'VAT (STD) 20% of 85.25',
+			'17.05',
+			'VAT zero (ZERO) 0% of 9.00',
+		]),
+	)
+	const exempt = (tax: 'exempt' | 'reverse-charge') =>
+		layoutInvoice(
+			invoice([{ quantity: '1', unitPrice: '1' }], { customer: { ...content.customer, tax } }),
+			metrics,
+			null,
+		).flatMap(texts)
+	expect(exempt('exempt')).toContain('Exempt from tax')
+	expect(exempt('reverse-charge').join(' ')).toContain('Reverse charge')
+})
+
+test('a credit asks for nothing', () => {
+	const all = layoutInvoice(invoice([{ quantity: '-1', unitPrice: '100' }]), metrics, null).flatMap(texts)
+	expect(all).toContain('Nothing is to be paid on this document.')
+	expect(all.join(' ')).not.toContain('Bank of Tarn')
+})
+
+test('text is broken between words, and within one that is too wide alone', () => {
+	expect(wrap('one two three', 36, metrics, 'regular', 9)).toEqual(['one two', 'three'])
+	expect(wrap('abcdefghij', 18, metrics, 'regular', 9)).toEqual(['abcd', 'efgh', 'ij'])
+})

@@ -1,0 +1,108 @@
+import { execFileSync } from 'node:child_process'
+import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { deflateSync } from 'node:zlib'
+import { expect, test } from 'vitest'
+import { pdfText } from '../../tests/browser/pdf'
+import { invoice } from '../../tests/support'
+import { fontKit } from './fontKit'
+import { readLogo } from './logo'
+import { makeDocument } from './makeDocument'
+
+const folder = mkdtempSync(join(tmpdir(), 'north-tally-pdf-'))
+const kept = (name: string, bytes: Buffer) => {
+	const path = join(folder, name)
+	writeFileSync(path, bytes)
+	return path
+}
+const content = invoice([{ quantity: '2.5', unitPrice: '14.20', description: 'Łódź rope, Ærø splice, ½ fathom “eye”' }])
+
+test('the PDF is well formed, every font is embedded, and its text comes out right', async () => {
+	const { bytes, pages } = await makeDocument(content, null)
+	const path = kept('one.pdf', bytes)
+	expect(execFileSync('qpdf', ['--check', path], { encoding: 'utf8' })).toContain('No syntax or stream encoding errors')
+	const fonts = execFileSync('pdffonts', [path], { encoding: 'utf8' }).trim().split('\n').slice(2)
+	expect(fonts).toHaveLength(2)
+	for (const font of fonts) expect(font).toMatch(/CID TrueType\s+Identity-H\s+yes yes yes/)
+	const text = execFileSync('pdftotext', ['-layout', path, '-'], { encoding: 'utf8' })
+	for (const words of ['T-0041', 'Mørkvik Łodge Æfty', 'Łódź rope, Ærø splice, ½ fathom', 'Total', '£42.60'])
+		expect(text).toContain(words)
+	expect((await pdfText(bytes)).join(' ')).toContain('Please pay £42.60 by 30 Nov 2026, quoting T-0041.')
+	expect(pages).toBe(1)
+	expect(bytes.length).toBeLessThan(35 * 1024)
+})
+
+test('made again, beside whatever else, it has the same bytes', async () => {
+	const first = await makeDocument(content, null)
+	await makeDocument(invoice([{ quantity: '1', unitPrice: '1', description: 'Ελληνικά и кириллица' }]), null)
+	const again = await makeDocument(structuredClone(content), null)
+	expect(again.sha256).toBe(first.sha256)
+	expect((await makeDocument({ ...content, number: 'T-0042' }, null)).sha256).not.toBe(first.sha256)
+})
+
+test('Greek and Cyrillic are printed; what the fonts lack is named', async () => {
+	const { bytes } = await makeDocument(
+		invoice([{ quantity: '1', unitPrice: '1', description: 'Ελληνικά и кириллица' }]),
+		null,
+	)
+	expect((await pdfText(bytes)).join(' ')).toContain('Ελληνικά и кириллица')
+	expect(fontKit().unprintable('山本 Łodge ☃ 山')).toEqual(['山', '本', '☃'])
+	expect(fontKit().unprintable('Mørkvik, Łódź – “Ærø” €5')).toEqual([])
+})
+
+test('kerned text is as wide as it is measured, in every face', () => {
+	const { width } = fontKit().metrics
+	expect(width('AV', 'regular', 10)).toBeLessThan(width('A', 'regular', 10) + width('V', 'regular', 10))
+	expect(width('1234567890', 'regular', 10)).toBeCloseTo(width('1111111111', 'regular', 10), 5)
+	expect(width('Total', 'bold', 10)).toBeGreaterThan(width('Total', 'regular', 10))
+})
+
+/** A PNG of one colour, two points wide and one high, with alpha. */
+function png(): Buffer {
+	const chunk = (type: string, data: Buffer) => {
+		const head = Buffer.alloc(8)
+		head.writeUInt32BE(data.length)
+		head.write(type, 4)
+		return Buffer.concat([head, data, Buffer.alloc(4)])
+	}
+	const header = Buffer.from([0, 0, 0, 2, 0, 0, 0, 1, 8, 6, 0, 0, 0])
+	const row = Buffer.from([0, 200, 30, 30, 255, 200, 30, 30, 128])
+	return Buffer.concat([
+		Buffer.from([137, 80, 78, 71, 13, 10, 26, 10]),
+		chunk('IHDR', header),
+		chunk('IDAT', deflateSync(row)),
+		chunk('IEND', Buffer.alloc(0)),
+	])
+}
+
+test('a logo from PNG or SVG stands on the page', async () => {
+	const svg = Buffer.from(
+		'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><path d="M0 0h40v20z" fill="#123456" opacity="0.5"/></svg>',
+	)
+	for (const [type, bytes, ratio] of [
+		['image/png', png(), 2],
+		['image/svg+xml', svg, 2],
+	] as const) {
+		const logo = await readLogo(type, bytes, type)
+		if (!logo.ok) throw new Error(logo.refusal.message)
+		expect(logo.value.ratio).toBe(ratio)
+		const made = await makeDocument({ ...content, issuer: { ...content.issuer, logo: type } }, logo.value)
+		expect(execFileSync('qpdf', ['--check', kept('logo.pdf', made.bytes)], { encoding: 'utf8' })).toContain('No syntax')
+		expect((await makeDocument({ ...content, issuer: { ...content.issuer, logo: type } }, logo.value)).sha256).toBe(
+			made.sha256,
+		)
+	}
+	expect((await readLogo('image/svg+xml', readFileSync('demo/logo.svg'), 'demo')).ok).toBe(true)
+})
+
+test.each([
+	['image/gif', 'GIF89a', 'must be a PNG or an SVG'],
+	['image/png', 'not a picture', 'may be damaged'],
+	['image/png', png().subarray(0, 48), 'may be damaged'],
+	['image/svg+xml', '<svg viewBox="0 0 10 10"><text>Hi</text></svg>', 'Turn text into paths'],
+	['image/svg+xml', '<svg><path d="M0 0"/></svg>', 'needs a viewBox'],
+])('a %s logo that cannot be used is refused with the remedy', async (type, text, words) => {
+	const logo = await readLogo(type, Buffer.from(text), 'x')
+	expect(logo.ok ? '' : logo.refusal.message).toContain(words)
+})

@@ -1,0 +1,169 @@
+import { mkdtempSync, rmSync } from 'node:fs'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { afterEach } from 'vitest'
+import { type DocumentContent, priceInputOf } from '@/core/document'
+import { price, pricedText } from '@/core/price'
+import { acceptFile, receiveFile } from '@/runs/bringIn'
+import { type Books, openBooks } from '@/store/books'
+import { saveItem, saveTaxRate } from '@/store/catalogue'
+import { type CompanyFields, saveCompany } from '@/store/company'
+import { type CustomerFields, saveCustomer } from '@/store/customers'
+import type { Desk } from '@/store/events'
+import { saveRegister } from '@/store/registers'
+
+const opened: Books[] = []
+afterEach(() => {
+	for (const books of opened.splice(0)) {
+		if (books.db.open) books.db.close()
+		rmSync(books.folder, { recursive: true, force: true })
+	}
+})
+
+let second = 0
+/** A desk whose clock moves one second a look, so that order in time is certain. */
+export const desk: Desk = {
+	clerk: 'Wren',
+	now: () => new Date(Date.UTC(2026, 9, 31, 9) + second++ * 1000).toISOString(),
+}
+
+/** Empty books in a folder of their own, gone after the test. */
+export function emptyBooks(): Books {
+	const books = openBooks(mkdtempSync(join(tmpdir(), 'north-tally-unit-')))
+	opened.push(books)
+	return books
+}
+
+export const company: CompanyFields = {
+	name: 'Tarn Chandlers',
+	address: '1 Quay\nTarn TA1 1AA',
+	country: 'United Kingdom',
+	tax_number: 'GB 000 1',
+	email: 'post@tarn.example',
+	phone: '01632 960 001',
+	bank: 'Bank of Tarn\nAccount 1',
+	currency: 'GBP',
+	closing_words: 'Thank you.',
+}
+export const customer = (number: string, more: Partial<CustomerFields> = {}): CustomerFields => ({
+	number,
+	name: `Customer ${number}`,
+	address: '2 Shore Road\nTarn TA2 2BB',
+	country: 'United Kingdom',
+	email: `${number.toLowerCase()}@shore.example`,
+	contact: '',
+	currency: 'GBP',
+	locale: 'en-GB',
+	terms: '30 days',
+	tax: 'standard',
+	tax_number: '',
+	grouping: 'order',
+	credit_limit: null,
+	note: '',
+	...more,
+})
+
+/** Books of a firm that can bill: company, tax codes, two items, customers A1, B1 (no email) and C1 (one invoice for all). */
+export function firmBooks(): Books {
+	const books = emptyBooks()
+	saveCompany(books, desk, company)
+	for (const [code, rate] of [
+		['STD', '20'],
+		['RED', '5'],
+		['ZERO', '0'],
+	] as const)
+		saveTaxRate(books, desk, { code, name: `VAT ${code}`, rate, from_day: '2000-01-01' })
+	saveItem(books, desk, {
+		code: 'ROPE',
+		description: 'Mooring line',
+		unit: 'm',
+		unit_price: '2.10',
+		price_per: '1',
+		currency: 'GBP',
+		tax_code: 'STD',
+	})
+	saveRegister(books, desk, { kind: 'invoice', prefix: 'T-', digits: 4, next: 41 })
+	saveCustomer(books, desk, customer('A1'))
+	saveCustomer(books, desk, customer('B1', { email: '' }))
+	saveCustomer(books, desk, customer('C1', { grouping: 'all' }))
+	return books
+}
+
+export const orderHead =
+	'Order No,Order date,Cust. No,Item,Description,Qty,Unit price,Disc %,VAT code,Order disc %,Freight'
+let fileNumber = 0
+
+/** Brings rows of orders in and accepts them. */
+export function bringOrders(books: Books, ...rows: string[]): void {
+	const received = receiveFile(
+		books,
+		desk,
+		`orders-${fileNumber++}.csv`,
+		Buffer.from([orderHead, ...rows, ''].join('\n')),
+	)
+	if (!received.ok) throw new Error(received.refusal.message)
+	const accepted = acceptFile(books, desk, received.id)
+	if (!accepted.ok) throw new Error(accepted.message)
+}
+
+type Line = {
+	quantity: string
+	unitPrice: string | null
+	taxCode?: string
+	description?: string
+	discountPercent?: string
+}
+
+/** A priced invoice with the given lines, as a run would make it. */
+export function invoice(lines: Line[], more: Partial<DocumentContent> = {}): DocumentContent {
+	const content: Omit<DocumentContent, 'priced'> = {
+		kind: 'invoice',
+		layout: { name: 'plain', version: 1 },
+		number: 'T-0041',
+		day: '2026-10-31',
+		dueDay: '2026-11-30',
+		terms: '30 days',
+		currency: 'GBP',
+		locale: 'en-GB',
+		issuer: {
+			name: company.name,
+			address: ['1 Quay', 'Tarn TA1 1AA'],
+			taxNumber: company.tax_number,
+			email: company.email,
+			phone: company.phone,
+			bank: ['Bank of Tarn', 'Account 1'],
+			closingWords: 'Thank you.',
+			logo: null,
+		},
+		customer: {
+			number: 'A1',
+			name: 'Mørkvik Łodge Æfty',
+			address: ['2 Shore Road', 'Tarn TA2 2BB'],
+			taxNumber: '',
+			tax: 'standard',
+		},
+		orders: [{ id: 1, number: '8801', day: '2026-10-03', purchaseOrder: 'PO-7', sourceFile: 'orders.csv' }],
+		lines: lines.map((line, index) => ({
+			order: 0,
+			sourceRow: index + 2,
+			item: `I-${index + 1}`,
+			description: line.description ?? `Galvanised shackle number ${index + 1}`,
+			quantity: line.quantity,
+			unit: 'each',
+			unitPrice: line.unitPrice,
+			pricePer: '1',
+			discountPercent: line.discountPercent ?? '0',
+			taxCode: line.taxCode ?? 'STD',
+		})),
+		discountPercents: [],
+		charges: [],
+		taxCodes: [
+			{ code: 'STD', name: 'VAT', rate: '20' },
+			{ code: 'ZERO', name: 'VAT zero', rate: '0' },
+		],
+		...more,
+	}
+	const priced = price(priceInputOf(content))
+	if (!priced.ok) throw new Error(priced.refusal.message)
+	return { ...content, priced: pricedText(priced.value) }
+}
