@@ -37,7 +37,7 @@ function bestKind(table: Table): FileKind {
 		const matched = matchColumns(table, kind)
 		const required = fieldsOf[kind].filter(({ required }) => required)
 		const missing = required.filter(({ key }) => matched[key] === undefined).length
-		return Object.keys(matched).length - missing * 10
+		return Object.keys(matched).length - missing * 2
 	}
 	return fileKinds.reduce((best, kind) => (score(kind) > score(best) ? kind : best))
 }

@@ -14,7 +14,21 @@ import type { Face, Metrics } from '@/layout/page'
  */
 const range = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, index) => from + index)
 /** Every subset has these: Latin-1 and the punctuation of running text. */
-const base = [...range(0x20, 0x7e), ...range(0xa0, 0xff), 0x2013, 0x2014, 0x2018, 0x2019, 0x201c, 0x201d, 0x2022, 0x2026, 0x20ac, 0x2122, 0x2212]
+const base = [
+	...range(0x20, 0x7e),
+	...range(0xa0, 0xff),
+	0x2013,
+	0x2014,
+	0x2018,
+	0x2019,
+	0x201c,
+	0x201d,
+	0x2022,
+	0x2026,
+	0x20ac,
+	0x2122,
+	0x2212,
+]
 const inBase = new Set(base)
 /** Other characters come in blocks of sixteen. */
 const blockOf = (code: number): number => code >> 4

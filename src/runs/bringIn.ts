@@ -120,7 +120,7 @@ export function dropFile(books: Books, desk: Desk, id: number): void {
 }
 
 function acceptOrders(books: Books, fileId: number, result: IntakeResult): string {
-	const freightTaxCode = readSettings(books).freightTaxCode || allTaxRates(books)[0]?.code || ''
+	const { freightTaxCode } = readSettings(books)
 	for (const order of result.orders) {
 		addOrder(books, fileId, {
 			number: order.number,
@@ -131,7 +131,8 @@ function acceptOrders(books: Books, fileId: number, result: IntakeResult): strin
 			note: order.note,
 			discount_percent: order.discountPercent,
 			freight: order.freight,
-			freight_tax_code: freightTaxCode,
+			// Freight is taxed as the firm says, else as the goods that it carries.
+			freight_tax_code: freightTaxCode || (order.lines[0]?.taxCode ?? ''),
 			content_sha256: order.contentSha256,
 			net: order.net,
 			lines: order.lines.map((line, index) => ({

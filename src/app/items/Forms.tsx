@@ -27,7 +27,7 @@ export function FreightTaxCode({ codes, value }: { codes: string[]; value: strin
 			<Choice
 				label="Tax code of freight"
 				value={value}
-				options={codes.map((code) => [code, code])}
+				options={[['', 'as the order’s first line'], ...codes.map((code): [string, string] => [code, code])]}
 				onChange={(event) => void setFreightTaxCode(event.target.value)}
 			/>
 		</div>

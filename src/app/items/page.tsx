@@ -50,9 +50,7 @@ export default function ItemsPage() {
 					/>
 				)}
 				<TaxRateForm today={today()} />
-				{codes.length > 0 && (
-					<FreightTaxCode codes={codes} value={readSettings(own).freightTaxCode || (codes[0] ?? '')} />
-				)}
+				{codes.length > 0 && <FreightTaxCode codes={codes} value={readSettings(own).freightTaxCode} />}
 			</Section>
 			<Section title="Items" aside="Orders may name other prices; these stand where an order gives a code alone">
 				{items.length === 0 ? (

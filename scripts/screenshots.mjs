@@ -1,0 +1,88 @@
+// npm run screenshots: one picture of each main view, from fresh demo data, into docs/screenshots.
+import { spawn } from 'node:child_process'
+import { mkdtempSync, rmSync } from 'node:fs'
+import { createServer } from 'node:net'
+import { tmpdir } from 'node:os'
+import { join } from 'node:path'
+import { inRoot, root, setUp } from './setup.mjs'
+
+const freePort = () =>
+	new Promise((done) => {
+		const probe = createServer().listen(0, '127.0.0.1', () => {
+			const { port } = probe.address()
+			probe.close(() => done(port))
+		})
+	})
+
+await setUp()
+const { chromium } = await import('@playwright/test')
+const data = mkdtempSync(join(tmpdir(), 'north-tally-shots-'))
+const port = await freePort()
+const tally = spawn(process.execPath, [inRoot('scripts/start.mjs'), '--demo'], {
+	cwd: root,
+	env: { ...process.env, PORT: String(port), NORTH_TALLY_SMTP_PORT: String(await freePort()), NORTH_TALLY_DATA: data },
+	stdio: ['ignore', 'pipe', 'inherit'],
+})
+await new Promise((done, fail) => {
+	tally.stdout.on('data', (chunk) => String(chunk).includes('North Tally is open') && done())
+	tally.on('exit', () => fail(new Error('North Tally did not start')))
+})
+const browser = await chromium.launch({
+	executablePath: '/usr/bin/chromium',
+	args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
+})
+const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: `http://127.0.0.1:${port}` })
+const shot = async (name) => {
+	await page.waitForTimeout(900)
+	await page.screenshot({ path: inRoot('docs/screenshots', `${name}.png`) })
+	console.log(name)
+}
+const view = async (path, name) => {
+	await page.goto(path)
+	await shot(name)
+}
+const button = (name) => page.getByRole('button', { name })
+
+await page.goto('/bring-in')
+await page.getByLabel('File to bring in').setInputFiles(inRoot('demo/orders-2026-10.csv'))
+await page.waitForURL(/bring-in\/\d+/)
+await shot('bring-in')
+await button(/^Accept/).click()
+await page.getByText(/were added/).waitFor()
+await view('/to-bill', 'to-bill')
+await view('/', 'desk')
+await page.goto('/to-bill')
+await button(/^Start a run/).click()
+await button(/^Gather/).click()
+await button(/^Number \d+/).waitFor()
+for (const key of ['j', 'j', 'j', 'j', 'j', 'j']) await page.keyboard.press(key)
+await page.waitForTimeout(800)
+await shot('bench')
+await page.keyboard.press('w')
+await shot('bench-working')
+await button(/^Number \d+/).click()
+await button(/^Make \d+/).click()
+await button(/^Send \d+/).click()
+await page.getByRole('dialog').getByRole('button', { name: /^Send/ }).click()
+await button(/^Note \d+/).waitFor({ timeout: 90_000 })
+await page.keyboard.press('w')
+await shot('bench-sent')
+await view('/postroom', 'postroom')
+await view('/sent-log', 'sent-log')
+await page.getByRole('table').getByRole('link').first().click()
+await page.waitForURL(/sent-log\/\d+/)
+await shot('sent-message')
+await page.getByRole('link', { name: 'As it arrived at the practice server' }).click()
+await page.waitForURL(/practice-mail\/\d+/)
+await shot('practice-mail')
+await view('/accounts', 'accounts')
+await view('/accounts/4', 'account')
+await view('/items', 'items-and-rates')
+await view('/letters', 'letters')
+await view('/registers', 'number-registers')
+await view('/company', 'company')
+await browser.close()
+const ended = new Promise((done) => tally.once('exit', done))
+tally.kill('SIGINT')
+await ended
+rmSync(data, { recursive: true, force: true })

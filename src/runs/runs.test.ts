@@ -1,0 +1,494 @@
+import { existsSync, readFileSync, rmSync, unlinkSync, writeFileSync } from 'node:fs'
+import { join } from 'node:path'
+import { describe, expect, test } from 'vitest'
+import { documentSchema } from '@/core/document'
+import type { MailLine } from '@/post/smtp'
+import { doJob, type Shop } from '@/runner/work'
+import type { Books } from '@/store/books'
+import { saveCompany } from '@/store/company'
+import { saveCustomer } from '@/store/customers'
+import { benchRows, readDocument } from '@/store/documents'
+import { eventsOf } from '@/store/events'
+import { latestJob, nextJob } from '@/store/jobs'
+import { inPostroom, readMessage, sentLog, waitingMessages } from '@/store/messages'
+import { ordersOfRun, waitingOrders } from '@/store/orders'
+import { registerFor } from '@/store/registers'
+import { readRun, sourceTotals } from '@/store/runs'
+import { bringOrders, company, customer, desk, firmBooks, orderHead } from '../../tests/support'
+import {
+	askStep,
+	closeRun,
+	giveRunBack,
+	holdBack,
+	looksRight,
+	printed,
+	releaseHeld,
+	reportSourceTotal,
+	startRun,
+	stopStep,
+} from './acts'
+import { benchView, versionOf } from './benchView'
+import { acceptFile, changeReading, dropFile, receiveFile, reviewFile } from './bringIn'
+import { type MakeBatch, makeBatch } from './make'
+import { panelOf } from './panel'
+import { paperOf } from './paper'
+import { decideMessage, rawOf, sendWaiting, settleLeftSending, writeMessages } from './send'
+import { nextAct, tallyOf } from './tally'
+
+const rows = [
+	'8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,',
+	'8802,04/10/2026,B1,ROPE,Line,5,2.00,,STD,,6.50',
+	'8803,05/10/2026,C1,ROPE,Line,3,1.00,,STD,,',
+	'8804,06/10/2026,C1,ROPE,Line,4,1.00,,ZERO,,',
+]
+const shop = (books: Books): Shop => ({ books, now: desk.now, makeBatch, makers: 1, practicePort: 1 })
+
+async function work(books: Books) {
+	for (let job = nextJob(books); job; job = nextJob(books)) await doJob(shop(books), job)
+}
+
+/** A gathered run over the rows. */
+async function gathered(...orders: string[]) {
+	const books = firmBooks()
+	bringOrders(books, ...(orders.length > 0 ? orders : rows))
+	const started = startRun(books, desk, '2026-10-31', '2026-10-31')
+	if (!started.ok || !started.id) throw new Error('not started')
+	await work(books)
+	return { books, run: started.id, bench: () => benchRows(books, started.id ?? 0) }
+}
+
+async function step(books: Books, run: number, name: 'number' | 'make' | 'send') {
+	const asked = askStep(books, desk, run, name, nextAct(benchRows(books, run)).count)
+	await work(books)
+	return asked
+}
+
+/** A gathered, numbered and made run. */
+async function made(...orders: string[]) {
+	const bench = await gathered(...orders)
+	await step(bench.books, bench.run, 'number')
+	await step(bench.books, bench.run, 'make')
+	return bench
+}
+
+/** A line to a mail server that answers as told, and keeps what it was given. */
+const line = (outcome: 'sent' | 'refused' | 'away' | 'unsure', took: Buffer[] = []): MailLine => ({
+	close: () => {},
+	send: async (_envelope, raw) => {
+		took.push(raw)
+		return { outcome, answer: `the server: ${outcome}` }
+	},
+})
+
+describe('bringing in', () => {
+	test('a file is read, its reading corrected, accepted once, and never twice', () => {
+		const books = firmBooks()
+		const content = Buffer.from(`${orderHead.replace('Qty', 'How many')}\n${rows.join('\n')}\n`)
+		const received = receiveFile(books, desk, 'orders.csv', content)
+		if (!received.ok) throw new Error(received.refusal.message)
+		expect(reviewFile(books, received.id)?.missing).toEqual(['Quantity'])
+		expect(acceptFile(books, desk, received.id)).toMatchObject({
+			ok: false,
+			message: expect.stringContaining('Quantity'),
+		})
+		const columns = reviewFile(books, received.id)?.reading.columns ?? {}
+		changeReading(books, received.id, { columns: { ...columns, quantity: 5 } })
+		expect(reviewFile(books, received.id)?.orders?.totals).toEqual([
+			{ currency: 'GBP', orders: 4, lines: 4, net: 4350n },
+		])
+		expect(acceptFile(books, desk, received.id)).toEqual({ ok: true, words: '4 orders with 4 lines were added.' })
+		expect(acceptFile(books, desk, received.id)).toMatchObject({
+			words: 'This file was accepted before; nothing was added.',
+		})
+		expect(receiveFile(books, desk, 'again.csv', content)).toEqual({ ok: true, id: received.id, again: true })
+		expect(waitingOrders(books)).toHaveLength(4)
+	})
+
+	test('a file left out brings nothing and can be brought in again', () => {
+		const books = firmBooks()
+		const content = Buffer.from(`${orderHead}\n${rows[0]}\n`)
+		const first = receiveFile(books, desk, 'orders.csv', content)
+		if (!first.ok) throw new Error('not received')
+		dropFile(books, desk, first.id)
+		expect(receiveFile(books, desk, 'orders.csv', content)).toMatchObject({ ok: true, again: false })
+		expect(waitingOrders(books)).toEqual([])
+	})
+
+	test('an item whose tax code is unknown is refused by row', () => {
+		const books = firmBooks()
+		const received = receiveFile(
+			books,
+			desk,
+			'items.csv',
+			Buffer.from('Item,Description,Unit price,VAT code\nA,Anchor,10,STD\nB,Buoy,5,NOPE\n'),
+		)
+		if (!received.ok) throw new Error('not received')
+		expect(reviewFile(books, received.id)).toMatchObject({
+			records: { count: 1, added: 1 },
+			refused: [{ row: 3, column: 'Tax code', value: 'NOPE' }],
+		})
+	})
+})
+
+describe('gathering', () => {
+	test('orders are put together as each customer wants it, computed, and all accounted for', async () => {
+		const { books, run, bench } = await gathered()
+		expect(
+			bench().map(({ customer_name, order_numbers, net, tax, total, level }) => [
+				customer_name,
+				order_numbers,
+				net,
+				tax,
+				total,
+				level,
+			]),
+		).toEqual([
+			['Customer A1', '8801', 2000, 400, 2400, 'look'],
+			['Customer B1', '8802', 1650, 330, 1980, 'look'],
+			['Customer C1', '8803, 8804', 700, 60, 760, 'look'],
+		])
+		expect(ordersOfRun(books, run).map(({ net }) => net)).toEqual([2000, 1650, 300, 400])
+		expect(waitingOrders(books)).toEqual([])
+	})
+
+	test('orders with another discount or purchase order are not put together', async () => {
+		const books = firmBooks()
+		saveCustomer(books, desk, customer('P1', { grouping: 'purchase-order' }))
+		bringOrders(
+			books,
+			'1,03/10/2026,C1,ROPE,L,1,1,,STD,,',
+			'2,03/10/2026,C1,ROPE,L,2,1,,STD,5,',
+			'3,03/10/2026,C1,ROPE,L,3,1,,STD,,',
+		)
+		const received = receiveFile(
+			books,
+			desk,
+			'po.csv',
+			Buffer.from(
+				`${orderHead},PO\n${['4,03/10/2026,P1,ROPE,L,1,1,,STD,,,X', '5,03/10/2026,P1,ROPE,L,1,1,,STD,,,Y', '6,04/10/2026,P1,ROPE,L,1,1,,STD,,,X'].join('\n')}\n`,
+			),
+		)
+		if (received.ok) acceptFile(books, desk, received.id)
+		const started = startRun(books, desk, '2026-10-31', '2026-10-31')
+		await work(books)
+		expect(
+			benchRows(books, started.ok ? (started.id ?? 0) : 0)
+				.map(({ order_numbers }) => order_numbers)
+				.sort(),
+		).toEqual(['1, 3', '2', '4, 6', '5'])
+	})
+
+	test('later orders wait, and a run without orders, company or tax codes is not started', async () => {
+		const books = firmBooks()
+		bringOrders(books, rows[0] ?? '', '8899,05/11/2026,A1,ROPE,Line,1,1,,STD,,')
+		expect(startRun(books, desk, '2026-10-01', '2026-10-31')).toMatchObject({
+			ok: false,
+			message: 'No order waits up to that day.',
+		})
+		expect(startRun(books, desk, 'soon', '2026-10-31')).toMatchObject({ ok: false })
+		startRun(books, desk, '2026-10-31', '2026-10-31')
+		await work(books)
+		expect(waitingOrders(books).map(({ number }) => number)).toEqual(['8899'])
+	})
+
+	test('the same order under two numbers, a missing price and one billed before are flagged', async () => {
+		const { books, run } = await made()
+		closeRun(books, desk, run)
+		bringOrders(
+			books,
+			'8901,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,',
+			'8902,09/10/2026,A1,ROPE,Line,7,,,STD,,',
+			'8903,10/10/2026,A1,ROPE,Line,7,1,,STD,,',
+			'8904,10/10/2026,A1,ROPE,Line,7,1,,STD,,',
+		)
+		const started = startRun(books, desk, '2026-10-31', '2026-10-31')
+		await work(books)
+		const found = benchRows(books, started.ok ? (started.id ?? 0) : 0)
+		expect(found.map(({ order_numbers, brief }) => [order_numbers, brief])).toEqual([
+			['8902', 'line 1 has no price'],
+			['8901', 'as on T-0041'],
+			['8903', 'same as 8904'],
+			['8904', 'same as 8903'],
+		])
+	})
+})
+
+describe('the bench', () => {
+	test('holding back needs a reason, moves the tally, and can be undone', async () => {
+		const { books, run, bench } = await gathered()
+		const id = bench()[0]?.id ?? 0
+		expect(holdBack(books, desk, id, '  ')).toMatchObject({ ok: false })
+		expect(holdBack(books, desk, id, 'asked for a purchase order')).toEqual({ ok: true })
+		const [strip] = tallyOf(bench(), new Map())
+		expect(strip?.stages.map(({ name, orders, net }) => [name, orders, net]).slice(0, 2)).toEqual([
+			['Gathered', 4, 4350],
+			['Checked', 3, 2350],
+		])
+		expect(strip?.stages[1]?.gap).toEqual([
+			{
+				documentId: id,
+				customer: 'Customer A1',
+				orders: '8801',
+				net: 2000,
+				reason: 'held back by Wren: asked for a purchase order',
+			},
+		])
+		expect(nextAct(bench())).toEqual({ act: 'number', count: 2 })
+		expect(releaseHeld(books, desk, id)).toEqual({ ok: true })
+		expect(releaseHeld(books, desk, id)).toMatchObject({ ok: false })
+		expect(eventsOf(books, 'document', id).map(({ act }) => act)).toEqual(['released', 'held back'])
+		expect(nextAct(bench()).count).toBe(3)
+		expect(askStep(books, desk, run, 'number', 2)).toMatchObject({
+			ok: false,
+			message: expect.stringContaining('3 invoices would be numbered, not 2'),
+		})
+	})
+
+	test('a look is remembered with who and when, and only where one is asked for', async () => {
+		const { books, bench } = await gathered()
+		const id = bench()[0]?.id ?? 0
+		expect(versionOf(bench())).toBe(versionOf(bench()))
+		const before = versionOf(bench())
+		expect(looksRight(books, desk, id, true)).toEqual({ ok: true })
+		expect(versionOf(bench())).not.toBe(before)
+		expect(readDocument(books, id)).toMatchObject({ looked_by: 'Wren' })
+		expect(benchView(bench()[0] ?? bench()[1] ?? (undefined as never))).toMatchObject({ looked: true, stage: 'draft' })
+		expect(looksRight(books, desk, 9999, true)).toMatchObject({ ok: false })
+	})
+
+	test('the source’s total ties the first stage, as typed', async () => {
+		const { books, run } = await gathered()
+		expect(reportSourceTotal(books, desk, run, 'GBP', '1,043.50')).toEqual({ ok: true })
+		expect(sourceTotals(books, run).get('GBP')).toBe(104_350)
+		expect(reportSourceTotal(books, desk, run, 'GBP', 'about 40')).toMatchObject({ ok: false })
+		reportSourceTotal(books, desk, run, 'GBP', '')
+		expect(sourceTotals(books, run).size).toBe(0)
+	})
+
+	test('a run can be given back whole before it is numbered, and not after', async () => {
+		const { books, run } = await gathered()
+		expect(giveRunBack(books, desk, run)).toEqual({ ok: true })
+		expect(waitingOrders(books)).toHaveLength(4)
+		expect(readRun(books, run)?.state).toBe('given-back')
+		const again = startRun(books, desk, '2026-10-31', '2026-10-31')
+		await work(books)
+		const next = again.ok ? (again.id ?? 0) : 0
+		await step(books, next, 'number')
+		expect(giveRunBack(books, desk, next)).toMatchObject({ ok: false })
+	})
+
+	test('beside a document stand its findings, working down to the row, letter and history', async () => {
+		const { books, bench } = await gathered()
+		const panel = panelOf(books, bench()[0]?.id ?? 0)
+		expect(panel?.findings.map(({ brief }) => brief)).toEqual(['first invoice'])
+		expect(panel?.working[0]).toMatchObject({
+			of: 'Order 8801, line 1: Line',
+			figure: 'Gross',
+			amount: '20.00',
+			text: '10 × 2.00 is 20.00',
+			source: expect.stringMatching(/orders-\d+\.csv, row 2/),
+		})
+		expect(panel?.message).toMatchObject({
+			recipient: 'a1@shore.example',
+			sender: 'post@tarn.example',
+			state: 'not written yet',
+		})
+		expect(panel?.history.map(({ act }) => act)).toContain('gathered the run')
+		expect(panelOf(books, 9999)).toBeNull()
+	})
+})
+
+describe('numbering', () => {
+	test('gives numbers in order, freezes what they stand on, and moves the register on', async () => {
+		const { books, run, bench } = await gathered()
+		await step(books, run, 'number')
+		expect(bench().map(({ number }) => number)).toEqual(['T-0041', 'T-0042', 'T-0043'])
+		expect(registerFor(books, 'invoice')?.next).toBe(44)
+		saveCompany(books, desk, { ...company, name: 'Renamed' })
+		expect(readDocument(books, bench()[0]?.id ?? 0)?.content).toMatchObject({
+			number: 'T-0041',
+			issuer: { name: 'Tarn Chandlers' },
+		})
+		expect(ordersOfRun(books, run).every(({ billed }) => billed === 1)).toBe(true)
+	})
+
+	test('numbers none when the count is no longer what the clerk was shown', async () => {
+		const { books, run, bench } = await gathered()
+		askStep(books, desk, run, 'number', 3)
+		holdBack(books, desk, bench()[0]?.id ?? 0, 'at the last moment')
+		await work(books)
+		expect(latestJob(books, run)).toMatchObject({
+			state: 'failed',
+			words: expect.stringContaining('Nothing was numbered'),
+		})
+		expect(bench().every(({ number }) => number === null)).toBe(true)
+		expect(registerFor(books, 'invoice')?.next).toBe(41)
+	})
+
+	test('a stopped document is left out, and one held back can follow later', async () => {
+		const { books, run, bench } = await gathered(rows[0] ?? '', '8810,03/10/2026,A1,ROPE,Line,1,,,STD,,', rows[1] ?? '')
+		const b1 = bench().find(({ customer_name }) => customer_name === 'Customer B1')?.id ?? 0
+		holdBack(books, desk, b1, 'later')
+		await step(books, run, 'number')
+		releaseHeld(books, desk, b1)
+		expect(nextAct(bench())).toEqual({ act: 'number', count: 1 })
+		await step(books, run, 'number')
+		expect(bench().map(({ order_numbers, number }) => [order_numbers, number])).toEqual([
+			['8810', null],
+			['8801', 'T-0041'],
+			['8802', 'T-0042'],
+		])
+		expect(holdBack(books, desk, b1, 'too late')).toMatchObject({ ok: false })
+	})
+})
+
+describe('making', () => {
+	test('each file stands whole under a name that files well, with its hash recorded', async () => {
+		const { books, bench } = await made()
+		const [row] = bench()
+		expect(row?.file_name).toBe('run-0001/T-0041 Customer A1.pdf')
+		const path = join(books.folder, 'files', row?.file_name ?? '')
+		expect(readFileSync(path).subarray(0, 5).toString()).toBe('%PDF-')
+		expect(existsSync(`${path}.part`)).toBe(false)
+		expect((await paperOf(books, row?.id ?? 0))?.sha256).toBe(row?.file_sha256)
+	})
+
+	test('a lost or changed file is made again, the very same', async () => {
+		const { books, bench } = await made()
+		const [row] = bench()
+		const path = join(books.folder, 'files', row?.file_name ?? '')
+		const before = readFileSync(path)
+		unlinkSync(path)
+		expect((await paperOf(books, row?.id ?? 0))?.bytes.equals(before)).toBe(true)
+		writeFileSync(path, 'spoilt')
+		expect((await paperOf(books, row?.id ?? 0))?.bytes.equals(before)).toBe(true)
+		expect(readFileSync(path).equals(before)).toBe(true)
+	})
+
+	test('stopped in the middle, it goes on from there', async () => {
+		const many = Array.from(
+			{ length: 120 },
+			(_, index) => `${7000 + index},03/10/2026,A1,ROPE,Line,${index + 1},2.00,,STD,,`,
+		)
+		const { books, run, bench } = await gathered(...many)
+		await step(books, run, 'number')
+		askStep(books, desk, run, 'make', 120)
+		const job = nextJob(books)
+		if (!job) throw new Error('no job')
+		const stopping = {
+			...shop(books),
+			makeBatch: async (batch: MakeBatch) => {
+				stopStep(books, desk, run)
+				return makeBatch(batch)
+			},
+		}
+		await doJob(stopping, job)
+		expect(latestJob(books, run)).toMatchObject({ state: 'stopped', words: 'Stopped with 50 of 120 PDFs made.' })
+		expect(nextAct(bench())).toEqual({ act: 'make', count: 70 })
+		await step(books, run, 'make')
+		expect(bench().every(({ made_at }) => made_at !== null)).toBe(true)
+	})
+
+	test('a disk that takes nothing ends the step with its reason, and nothing shows as made', async () => {
+		const { books, run, bench } = await gathered()
+		await step(books, run, 'number')
+		rmSync(join(books.folder, 'files'), { recursive: true, force: true })
+		writeFileSync(join(books.folder, 'files'), 'in the way')
+		await step(books, run, 'make')
+		expect(latestJob(books, run)?.state).toBe('failed')
+		expect(bench().some(({ made_at }) => made_at !== null)).toBe(false)
+	})
+})
+
+describe('sending', () => {
+	const counted = async (outcome: 'sent' | 'refused' | 'away' | 'unsure') => {
+		const bench = await made()
+		writeMessages(bench.books, desk, bench.run)
+		const took: Buffer[] = []
+		const result = await sendWaiting(bench.books, desk, bench.run, [line(outcome, took)], true, () => true)
+		return { ...bench, took, result, log: () => sentLog(bench.books, '', 50).rows }
+	}
+
+	test('each message goes once, with its file, and leaves a row in the sent log', async () => {
+		const { books, run, took, log, bench } = await counted('sent')
+		expect(took).toHaveLength(2)
+		expect(log().map(({ number, recipient, outcome, answer }) => [number, recipient, outcome, answer])).toEqual([
+			['T-0043', 'c1@shore.example', 'sent', 'the server: sent'],
+			['T-0041', 'a1@shore.example', 'sent', 'the server: sent'],
+		])
+		const [last] = log()
+		const message = readMessage(books, last?.message_id ?? 0)
+		if (!message) throw new Error('no message')
+		expect((await rawOf(books, message)).sha256).toBe(last?.raw_sha256)
+		expect(writeMessages(books, desk, run)).toBe(0)
+		expect((await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)).handled).toBe(true)
+		expect(took).toHaveLength(2)
+		expect(nextAct(bench())).toEqual({ act: 'print', count: 1 })
+	})
+
+	test('a server that is away leaves the messages waiting and says so', async () => {
+		const { books, run, result, log } = await counted('away')
+		expect(result).toEqual({ handled: false, away: 'the server: away' })
+		expect(log()).toMatchObject([{ outcome: 'not sent' }])
+		expect(waitingMessages(books, run, 9)).toHaveLength(2)
+	})
+
+	test('a refused message waits for a person, who may have it sent again', async () => {
+		const { books, run, bench } = await counted('refused')
+		const [message] = inPostroom(books)
+		expect(message).toMatchObject({ state: 'refused', last_answer: 'the server: refused' })
+		expect(nextAct(bench()).act).toBe('decide')
+		if (!message) throw new Error('no message')
+		expect(decideMessage(books, desk, message, 'sent')).toBe(false)
+		expect(decideMessage(books, desk, message, 'again')).toBe(true)
+		await sendWaiting(books, desk, run, [line('sent')], true, () => true)
+		expect(readMessage(books, message.id)?.state).toBe('sent')
+		expect(sentLog(books, message.number, 9).total).toBe(2)
+	})
+
+	test('a message on its way when the runner died is unsure, and never sent again by itself', async () => {
+		const { books, run } = await made()
+		writeMessages(books, desk, run)
+		const never: MailLine = { close: () => {}, send: () => new Promise(() => {}) }
+		void sendWaiting(books, desk, run, [never], true, () => true)
+		await new Promise((done) => setTimeout(done, 100))
+		expect(await settleLeftSending(books, desk)).toBe(1)
+		const took: Buffer[] = []
+		await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)
+		expect(took).toHaveLength(1)
+		const [message] = inPostroom(books)
+		expect(message?.state).toBe('unsure')
+		if (!message) throw new Error('no message')
+		expect(decideMessage(books, desk, message, 'sent')).toBe(true)
+		expect(inPostroom(books)).toEqual([])
+	})
+
+	test('the runner reports that no mail server answers, and the run can go on later', async () => {
+		const { books, run } = await made()
+		await step(books, run, 'send')
+		expect(latestJob(books, run)).toMatchObject({
+			state: 'failed',
+			words: expect.stringContaining('2 messages wait; send again when the server is back'),
+		})
+		expect(nextAct(benchRows(books, run))).toEqual({ act: 'send', count: 2 })
+	})
+})
+
+test('a run closes only when every difference has a reason; held orders then wait again', async () => {
+	const { books, run, bench } = await gathered()
+	holdBack(books, desk, bench()[2]?.id ?? 0, 'disputed')
+	expect(closeRun(books, desk, run)).toMatchObject({ ok: false })
+	await step(books, run, 'number')
+	await step(books, run, 'make')
+	writeMessages(books, desk, run)
+	await sendWaiting(books, desk, run, [line('sent')], true, () => true)
+	expect(closeRun(books, desk, run)).toMatchObject({ ok: false })
+	expect(printed(books, desk, bench()[1]?.id ?? 0)).toEqual({ ok: true })
+	expect(printed(books, desk, bench()[1]?.id ?? 0)).toMatchObject({ ok: false })
+	expect(closeRun(books, desk, run)).toEqual({ ok: true })
+	expect(readRun(books, run)).toMatchObject({ state: 'closed', closed_by: 'Wren' })
+	expect(waitingOrders(books).map(({ number }) => number)).toEqual(['8803', '8804'])
+	expect(askStep(books, desk, run, 'send', 1)).toMatchObject({ ok: false })
+	const content = documentSchema.parse(readDocument(books, bench()[0]?.id ?? 0)?.content)
+	expect(content.number).toBe('T-0041')
+})

@@ -1,0 +1,206 @@
+import { join } from 'node:path'
+import Database from 'better-sqlite3'
+import { describe, expect, test } from 'vitest'
+import { gather } from '@/runs/gather'
+import { numberDocuments } from '@/runs/number'
+import { bringOrders, company, customer, desk, emptyBooks, firmBooks } from '../../tests/support'
+import { inOneStep, openBooks } from './books'
+import { saveItem, saveTaxRate, taxCodesOn } from './catalogue'
+import { readCompany, readImage, saveCompany, saveLogo } from './company'
+import { allCustomers, customerSummaries, saveCustomer } from './customers'
+import { eventsOf, latestEvents } from './events'
+import { find } from './find'
+import { askFor, askToStop, beginJob, endJob, isStopping, latestJob, nextJob } from './jobs'
+import { waitingOrders } from './orders'
+import { registerFor, saveRegister } from './registers'
+import { addRun } from './runs'
+import { changeSettings, clerks, readSettings, seatClerk, workDate } from './settings'
+
+const row = '8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,'
+
+/** Books with one numbered invoice. */
+function numberedBooks() {
+	const books = firmBooks()
+	bringOrders(books, row)
+	const run = addRun(books, desk, '2026-10-31', '2026-10-31')
+	gather(books, desk, run, '2026-10-31')
+	numberDocuments(books, desk, run, 1)
+	return books
+}
+
+describe('the books keep what must not change', () => {
+	test.each([
+		['content', "UPDATE document SET content = '{}'"],
+		['number', "UPDATE document SET number = 'T-9999'"],
+		['total', 'UPDATE document SET total = 1'],
+		['the document', 'DELETE FROM document'],
+		['an event', "UPDATE event SET clerk = 'Nobody'"],
+		['the record', 'DELETE FROM event'],
+	])('%s of an issued document or the record', (_, sql) => {
+		const books = numberedBooks()
+		expect(() => books.db.exec(sql)).toThrow(/never/)
+	})
+
+	test('no number is given twice, even by hand', () => {
+		const books = numberedBooks()
+		expect(() =>
+			books.db.exec(
+				'INSERT INTO document SELECT 99, run_id, 99, kind, customer_id, customer_name, email, currency, order_count, order_numbers, net, tax, total, day, due_day, content, level, NULL, NULL, NULL, NULL, NULL, number, register_id, 99, numbered_at, NULL, NULL, NULL, NULL, NULL, NULL, NULL FROM document',
+			),
+		).toThrow(/UNIQUE/)
+	})
+
+	test('the register only goes up past numbers that were given', () => {
+		const books = numberedBooks()
+		expect(registerFor(books, 'invoice')?.next).toBe(42)
+		expect(saveRegister(books, desk, { kind: 'invoice', prefix: 'T-', digits: 4, next: 41 })).toMatchObject({
+			ok: false,
+		})
+		expect(saveRegister(books, desk, { kind: 'invoice', prefix: 'U-', digits: 6, next: 900 })).toEqual({ ok: true })
+	})
+})
+
+test('books made by a newer version are not touched', () => {
+	const books = emptyBooks()
+	books.db.pragma('user_version = 99')
+	books.db.close()
+	expect(() => openBooks(books.folder)).toThrow('made by a newer North Tally')
+})
+
+test('a step that fails half way leaves nothing behind', () => {
+	const books = firmBooks()
+	expect(() =>
+		inOneStep(books, () => {
+			saveCustomer(books, desk, customer('Z9'))
+			throw new Error('power cut')
+		}),
+	).toThrow('power cut')
+	expect(allCustomers(books).map(({ number }) => number)).toEqual(['A1', 'B1', 'C1'])
+})
+
+test('two processes see each other’s work, and a second writer waits its turn', () => {
+	const books = firmBooks()
+	const other = openBooks(books.folder)
+	saveCustomer(other, desk, customer('D1'))
+	expect(allCustomers(books)).toHaveLength(4)
+	const quick = new Database(join(books.folder, 'north-tally.db'), { timeout: 0 })
+	inOneStep(books, () => expect(() => quick.exec('BEGIN IMMEDIATE')).toThrow(/locked/))
+	quick.exec('BEGIN IMMEDIATE; ROLLBACK')
+	quick.close()
+	other.db.close()
+})
+
+test('every change leaves who, when, what, before and after', () => {
+	const books = emptyBooks()
+	saveCompany(books, desk, company)
+	saveCompany(books, { ...desk, clerk: 'Tam' }, { ...company, phone: '0' })
+	const [last, first] = eventsOf(books, 'company', 1)
+	expect(first).toMatchObject({ clerk: 'Wren', before: 'null' })
+	expect(last?.clerk).toBe('Tam')
+	expect(JSON.parse(last?.before ?? '{}').phone).toBe(company.phone)
+	expect(JSON.parse(last?.after ?? '{}').phone).toBe('0')
+	expect(latestEvents(books, 1)).toMatchObject([{ subject: 'company', act: 'changed the company' }])
+})
+
+test('a customer, item or rate is added once, then changed, then the same', () => {
+	const books = emptyBooks()
+	expect([
+		saveCustomer(books, desk, customer('A1')),
+		saveCustomer(books, desk, customer('A1', { note: 'x' })),
+		saveCustomer(books, desk, customer('A1', { note: 'x', email: 'a1@shore.example' })),
+	]).toEqual(['added', 'changed', 'same'])
+	const rate = { code: 'STD', name: 'VAT', rate: '20', from_day: '2020-01-01' }
+	expect([
+		saveTaxRate(books, desk, rate),
+		saveTaxRate(books, desk, rate),
+		saveTaxRate(books, desk, { ...rate, rate: '19' }),
+	]).toEqual(['added', 'same', 'changed'])
+	const item = {
+		code: 'ROPE',
+		description: 'Line',
+		unit: 'm',
+		unit_price: '2.10',
+		price_per: '1',
+		currency: 'GBP',
+		tax_code: 'STD',
+	}
+	expect([
+		saveItem(books, desk, item),
+		saveItem(books, desk, item),
+		saveItem(books, desk, { ...item, unit: 'reel' }),
+	]).toEqual(['added', 'same', 'changed'])
+})
+
+test('the rate of a tax code is the one of the day', () => {
+	const books = emptyBooks()
+	for (const [from_day, rate] of [
+		['2020-01-01', '17.5'],
+		['2026-04-01', '20'],
+	] as const)
+		saveTaxRate(books, desk, { code: 'STD', name: 'VAT', rate, from_day })
+	const on = (day: string) => taxCodesOn(books, day).map(({ rate }) => rate)
+	expect([on('2019-12-31'), on('2026-03-31'), on('2026-04-01')]).toEqual([[], ['17.5'], ['20']])
+})
+
+test('settings have their usual values, and a password is never recorded', () => {
+	const books = emptyBooks()
+	expect(readSettings(books)).toMatchObject({ workDate: '', mail: { mode: 'practice' } })
+	expect(workDate(books, '2026-11-25')).toBe('2026-11-25')
+	changeSettings(books, desk, {
+		workDate: '2026-10-31',
+		mail: { mode: 'real', host: 'mail.tarn.example', port: 465, secure: true, user: 'u', password: 'hush', sender: '' },
+	})
+	expect(workDate(books, '2026-11-25')).toBe('2026-10-31')
+	expect(readSettings(books).mail.password).toBe('hush')
+	expect(JSON.stringify(latestEvents(books, 9))).not.toContain('hush')
+	seatClerk(books, desk)
+	seatClerk(books, { ...desk, clerk: 'Tam' })
+	seatClerk(books, desk)
+	expect(clerks(books)).toEqual(['Wren', 'Tam'])
+})
+
+test('an image is kept once by its hash, and the company points to it', () => {
+	const books = emptyBooks()
+	saveCompany(books, desk, company)
+	saveLogo(books, desk, { type: 'image/png', bytes: Buffer.from('png') })
+	const sha = readCompany(books)?.logo_sha256 ?? ''
+	saveLogo(books, desk, null)
+	expect(readCompany(books)?.logo_sha256).toBeNull()
+	expect(readImage(books, sha)?.bytes.toString()).toBe('png')
+})
+
+describe('steps asked of the runner', () => {
+	test('one at a time a run; one that was begun comes first again', () => {
+		const books = firmBooks()
+		const [first, second] = [
+			addRun(books, desk, '2026-10-31', '2026-10-31'),
+			addRun(books, desk, '2026-10-31', '2026-10-31'),
+		]
+		const job = askFor(books, desk, first, 'number', 3)
+		expect(askFor(books, desk, first, 'make')).toBeNull()
+		const other = askFor(books, desk, second, 'gather') ?? 0
+		beginJob(books, other, desk.now())
+		expect(nextJob(books)).toMatchObject({ id: other, state: 'working' })
+		endJob(books, other, 'done', 'gathered', desk.now())
+		expect(nextJob(books)).toMatchObject({ id: job, total: 3 })
+		expect(askToStop(books, first)).toBe(true)
+		expect(isStopping(books, job ?? 0)).toBe(true)
+		expect(askToStop(books, second)).toBe(false)
+		expect(latestJob(books, second)?.words).toBe('gathered')
+	})
+})
+
+test('anything is found by part of its name or number, and a percent sign finds only itself', () => {
+	const books = numberedBooks()
+	expect(find(books, 'omer a').map(({ title }) => title)).toEqual(['Customer A1'])
+	expect(find(books, '004')).toMatchObject([{ kind: 'document', title: 'T-0041' }])
+	expect(find(books, '880')).toMatchObject([{ kind: 'order', title: 'Order 8801' }])
+	expect(find(books, '%')).toEqual([])
+	expect(customerSummaries(books)[0]).toMatchObject({
+		number: 'A1',
+		waiting: 0,
+		invoices: 1,
+		last_invoice: '2026-10-31',
+	})
+	expect(waitingOrders(books)).toEqual([])
+})
