@@ -30,6 +30,7 @@ const base = [
 	0x2212,
 ]
 const inBase = new Set(base)
+const allInBase = /^[\x20-\x7e\xa0-\xff\n]*$/
 /** Other characters come in blocks of sixteen. */
 const blockOf = (code: number): number => code >> 4
 const mostSubsets = 400
@@ -87,7 +88,14 @@ function openFonts(): FontKit {
 	}
 	const fonts: Record<Face, Font> = { regular: open('regular'), bold: open('bold') }
 	const shape: Record<Face, (word: string) => Word> = { regular: shaper(fonts.regular), bold: shaper(fonts.bold) }
-	const has = (code: number) => faces.every((face) => fonts[face].hasGlyphForCodePoint(code))
+	const printable = new Map<string, boolean>()
+	const has = (char: string): boolean => {
+		const known = printable.get(char)
+		if (known !== undefined) return known
+		const found = char === '\n' || faces.every((face) => fonts[face].hasGlyphForCodePoint(char.codePointAt(0) ?? 0))
+		printable.set(char, found)
+		return found
+	}
 	const subsets = new Map<string, Subset>()
 	return {
 		metrics: {
@@ -97,7 +105,12 @@ function openFonts(): FontKit {
 				return (width * size) / 1000
 			},
 		},
-		unprintable: (text) => [...new Set(text)].filter((char) => char !== '\n' && !has(char.codePointAt(0) ?? 0)),
+		unprintable: (text) => {
+			if (allInBase.test(text)) return []
+			const missing = new Set<string>()
+			for (const char of text) if (!has(char)) missing.add(char)
+			return [...missing]
+		},
 		subsetFor: (characters) => {
 			const needed = new Set<number>()
 			for (const char of characters) {

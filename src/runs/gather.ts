@@ -34,9 +34,11 @@ export function gather(books: Books, desk: Desk, runId: number, workDate: string
 		const usual = usualNets(books)
 		const { unprintable } = fontKit()
 		const twins = findTwins(orders)
-		const billed = billedOrders(
-			books,
-			orders.map(({ content_sha256 }) => content_sha256),
+		const billed = byContent(
+			billedOrders(
+				books,
+				orders.map(({ content_sha256 }) => content_sha256),
+			),
 		)
 		groups.forEach((group, index) => {
 			const customer = customers.get(group[0]?.customer_id ?? 0)
@@ -51,8 +53,8 @@ export function gather(books: Books, desk: Desk, runId: number, workDate: string
 				lookAbove,
 				usualTimes,
 				billedBefore: group.flatMap((order) =>
-					billed
-						.filter((other) => other.content_sha256 === order.content_sha256 && other.customer_id === order.customer_id)
+					(billed.get(order.content_sha256) ?? [])
+						.filter((other) => other.customer_id === order.customer_id)
 						.map((other) => ({ order: order.number, otherOrder: other.order_number, number: other.number })),
 				),
 				twins: group.flatMap((order) => (twins.get(order.id) ?? []).map((other) => ({ order: order.number, other }))),
@@ -87,16 +89,21 @@ export function gather(books: Books, desk: Desk, runId: number, workDate: string
 	})
 }
 
+/** Groups by what was ordered. */
+function byContent<T extends { content_sha256: string }>(orders: T[]): Map<string, T[]> {
+	const groups = new Map<string, T[]>()
+	for (const order of orders) {
+		const group = groups.get(order.content_sha256)
+		if (group) group.push(order)
+		else groups.set(order.content_sha256, [order])
+	}
+	return groups
+}
+
 /** For each order, the numbers of the other orders with the same customer and content. */
 function findTwins(orders: OrderRow[]): Map<number, string[]> {
-	const same = new Map<string, OrderRow[]>()
-	for (const order of orders) {
-		const group = same.get(order.content_sha256)
-		if (group) group.push(order)
-		else same.set(order.content_sha256, [order])
-	}
 	const twins = new Map<number, string[]>()
-	for (const group of same.values()) {
+	for (const group of byContent(orders).values()) {
 		if (group.length < 2) continue
 		for (const order of group)
 			twins.set(

@@ -28,7 +28,7 @@ export function numberDocuments(books: Books, desk: Desk, runId: number, expecte
 			const value = register.next + index
 			const number = registerNumber(register, value)
 			const frozen = { ...documentSchema.parse(JSON.parse(content)), number }
-			freeze(books, id, number, register.id, value, JSON.stringify(frozen), desk.now())
+			freeze(books, { id, number, registerId: register.id, value, content: JSON.stringify(frozen) }, desk.now())
 			markBilled(books, id)
 		})
 		advance(books, register.id, register.next + drafts.length)

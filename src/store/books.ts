@@ -20,6 +20,9 @@ export function openBooks(folder = dataFolder()): Books {
 	db.pragma('journal_mode = WAL')
 	db.pragma('synchronous = NORMAL')
 	db.pragma('foreign_keys = ON')
+	// A run of ten thousand is one transaction: its pages should not be written out in the middle of it.
+	db.pragma('cache_size = -96000')
+	db.pragma('temp_store = MEMORY')
 	migrate(db)
 	const statements = new Map<string, Database.Statement<never[], never>>()
 	const sql = (text: string) => {

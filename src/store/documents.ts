@@ -67,9 +67,9 @@ export type NewDocument = {
 export function addDocument({ sql }: Books, { content, ...row }: NewDocument): number {
 	const { lastInsertRowid } = sql<[Record<string, string | number | bigint>]>(
 		`INSERT INTO document (run_id, position, kind, customer_id, customer_name, email, currency, order_count, order_numbers, net, tax, total,
-			day, due_day, content, level)
+			day, due_day, level)
 		 VALUES (@run_id, @position, @kind, @customer_id, @customer_name, @email, @currency, @order_count, @order_numbers, @net, @tax, @total,
-			@day, @due_day, @content, @level)`,
+			@day, @due_day, @level)`,
 	).run({
 		...row,
 		kind: content.kind,
@@ -77,8 +77,11 @@ export function addDocument({ sql }: Books, { content, ...row }: NewDocument): n
 		order_count: content.orders.length,
 		day: content.day,
 		due_day: content.dueDay,
-		content: JSON.stringify(content),
 	})
+	sql<[number | bigint, string]>('INSERT INTO document_content (document_id, content) VALUES (?, ?)').run(
+		lastInsertRowid,
+		JSON.stringify(content),
+	)
 	return Number(lastInsertRowid)
 }
 
@@ -97,7 +100,7 @@ export const findingsOf = ({ sql }: Books, documentId: number): Finding[] =>
 
 export function readDocument({ sql }: Books, id: number): (DocumentRow & { content: DocumentContent }) | null {
 	const row = sql<[number], DocumentRow & { content: string }>(
-		`SELECT ${columns}, d.content FROM document d WHERE d.id = ?`,
+		`SELECT ${columns}, c.content FROM document d JOIN document_content c ON c.document_id = d.id WHERE d.id = ?`,
 	).get(id)
 	return row ? { ...row, content: documentSchema.parse(JSON.parse(row.content)) } : null
 }
@@ -122,28 +125,28 @@ export const documentsOfCustomer = ({ sql }: Books, customerId: number): BenchRo
 /** Ids and drafts of what is numbered next, in the order of numbering. */
 export const toNumber = ({ sql }: Books, runId: number): { id: number; content: string }[] =>
 	sql<[number], { id: number; content: string }>(
-		`SELECT d.id, d.content FROM document d WHERE d.run_id = ? AND ${mayBeNumbered} ORDER BY d.position`,
+		`SELECT d.id, c.content FROM document d JOIN document_content c ON c.document_id = d.id
+		 WHERE d.run_id = ? AND ${mayBeNumbered} ORDER BY d.position`,
 	).all(runId)
 
 /** Writes number and frozen content. */
 export function freeze(
 	{ sql }: Books,
-	id: number,
-	number: string,
-	registerId: number,
-	value: number,
-	content: string,
+	document: { id: number; number: string; registerId: number; value: number; content: string },
 	now: string,
 ): void {
-	sql<[string, number, number, string, string, number]>(
-		'UPDATE document SET number = ?, register_id = ?, register_value = ?, content = ?, numbered_at = ? WHERE id = ?',
-	).run(number, registerId, value, content, now, id)
+	const { id, number, registerId, value, content } = document
+	sql<[string, number]>('UPDATE document_content SET content = ?, frozen = 1 WHERE document_id = ?').run(content, id)
+	sql<[string, number, number, string, number]>(
+		'UPDATE document SET number = ?, register_id = ?, register_value = ?, numbered_at = ? WHERE id = ?',
+	).run(number, registerId, value, now, id)
 }
 
 /** Numbered documents without a file, in order of number, with their frozen content. */
 export const toMake = ({ sql }: Books, runId: number, most: number): { id: number; content: string }[] =>
 	sql<[number, number], { id: number; content: string }>(
-		`SELECT id, content FROM document WHERE run_id = ? AND number IS NOT NULL AND made_at IS NULL ORDER BY position LIMIT ?`,
+		`SELECT d.id, c.content FROM document d JOIN document_content c ON c.document_id = d.id
+		 WHERE d.run_id = ? AND d.number IS NOT NULL AND d.made_at IS NULL ORDER BY d.position LIMIT ?`,
 	).all(runId, most)
 
 export const madeCount = ({ sql }: Books, runId: number): { numbered: number; made: number } =>
@@ -233,7 +236,7 @@ export function usualNets({ sql }: Books): Map<string, number[]> {
 /** The content of the latest issued invoice, to show a letter with. */
 export function latestInvoice({ sql }: Books): DocumentContent | null {
 	const row = sql<[], { content: string }>(
-		'SELECT content FROM document WHERE number IS NOT NULL ORDER BY id DESC LIMIT 1',
+		'SELECT content FROM document_content WHERE frozen = 1 ORDER BY document_id DESC LIMIT 1',
 	).get()
 	return row ? documentSchema.parse(JSON.parse(row.content)) : null
 }

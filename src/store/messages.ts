@@ -40,7 +40,7 @@ export const toWrite = (
 	runId: number,
 ): { id: number; content: string; email: string; file_sha256: string }[] =>
 	sql<[number], { id: number; content: string; email: string; file_sha256: string }>(
-		`SELECT d.id, d.content, d.email, d.file_sha256 FROM document d
+		`SELECT d.id, c.content, d.email, d.file_sha256 FROM document d JOIN document_content c ON c.document_id = d.id
 		 WHERE d.run_id = ? AND d.made_at IS NOT NULL AND d.email <> '' AND NOT EXISTS (SELECT 1 FROM message m WHERE m.document_id = d.id)
 		 ORDER BY d.position`,
 	).all(runId)

@@ -76,7 +76,7 @@ console.log(`${count} invoices of five lines, fonts embedded, ${workers} workers
 const { times, books, peak } = await wholeWay(count)
 const total = times.gather + times.number + times.make
 const contents = books.db
-	.prepare<[], { content: string }>('SELECT content FROM document')
+	.prepare<[], { content: string }>('SELECT content FROM document_content')
 	.all()
 	.map(({ content }) => content)
 const size = books.db.prepare<[], { size: number }>('SELECT max(file_size) AS size FROM document').get()?.size ?? 0

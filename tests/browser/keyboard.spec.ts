@@ -17,14 +17,24 @@ async function tabTo(page: Page, name: RegExp) {
 	throw new Error(`Tab does not reach ${name}`)
 }
 
+/** Waits until the page answers to its keys: Ctrl K opens the find box, Escape leaves it. */
+async function awake(page: Page) {
+	await expect(async () => {
+		await page.keyboard.press('Control+k')
+		await expect(page.getByRole('dialog')).toBeVisible({ timeout: 500 })
+	}).toPass()
+	await page.keyboard.press('Escape')
+	await expect(page.getByRole('dialog')).toHaveCount(0)
+}
+
 test('the whole month’s work is done without the mouse', async ({ page }) => {
 	const { keyboard } = page
 	await page.goto('/')
-	await page.waitForLoadState('networkidle')
+	await awake(page)
 	await tabTo(page, /^Bring in/)
 	await keyboard.press('Enter')
 	await page.waitForURL('**/bring-in')
-	await page.waitForLoadState('networkidle')
+	await awake(page)
 	await tabTo(page, /^Choose a file$/)
 	const chooser = page.waitForEvent('filechooser')
 	await keyboard.press('Enter')

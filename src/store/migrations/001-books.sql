@@ -160,7 +160,6 @@ CREATE TABLE run_source_total (
 	PRIMARY KEY (run_id, currency)
 ) STRICT, WITHOUT ROWID;
 
--- `content` is the document's whole content as JSON: a draft until `number` is set, frozen from then on.
 CREATE TABLE document (
 	id INTEGER PRIMARY KEY,
 	run_id INTEGER NOT NULL REFERENCES run (id),
@@ -177,7 +176,6 @@ CREATE TABLE document (
 	total INTEGER NOT NULL,
 	day TEXT NOT NULL,
 	due_day TEXT NOT NULL,
-	content TEXT NOT NULL,
 	level TEXT NOT NULL CHECK (level IN ('stop', 'look', 'clear')),
 	held_reason TEXT,
 	held_by TEXT,
@@ -200,11 +198,22 @@ CREATE TABLE document (
 CREATE INDEX document_run ON document (run_id, position);
 CREATE INDEX document_customer ON document (customer_id);
 CREATE TRIGGER document_frozen BEFORE UPDATE OF
-	content, number, register_id, register_value, customer_id, currency, net, tax, total, day, due_day, order_numbers, kind
+	number, register_id, register_value, customer_id, currency, net, tax, total, day, due_day, order_numbers, kind
 ON document WHEN OLD.number IS NOT NULL
 BEGIN SELECT RAISE(ABORT, 'an issued document is never changed'); END;
 CREATE TRIGGER document_stays BEFORE DELETE ON document WHEN OLD.number IS NOT NULL
 BEGIN SELECT RAISE(ABORT, 'an issued document is never removed'); END;
+-- The whole content of a document as JSON: a draft, then (in the statement that gives its number) frozen for good. It stands
+-- apart from the columns that lists read, since it is long.
+CREATE TABLE document_content (
+	document_id INTEGER PRIMARY KEY REFERENCES document (id) ON DELETE CASCADE,
+	content TEXT NOT NULL,
+	frozen INTEGER NOT NULL DEFAULT 0
+) STRICT;
+CREATE TRIGGER document_content_frozen BEFORE UPDATE ON document_content WHEN OLD.frozen = 1
+BEGIN SELECT RAISE(ABORT, 'the content of an issued document is never changed'); END;
+CREATE TRIGGER document_content_stays BEFORE DELETE ON document_content WHEN OLD.frozen = 1
+BEGIN SELECT RAISE(ABORT, 'the content of an issued document is never removed'); END;
 CREATE TRIGGER document_file_kept BEFORE UPDATE OF file_sha256, file_name ON document WHEN OLD.file_sha256 IS NOT NULL
 BEGIN SELECT RAISE(ABORT, 'the file of an issued document is never replaced'); END;
 

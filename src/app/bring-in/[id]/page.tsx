@@ -118,8 +118,8 @@ function Totals({ result, refused }: { result: IntakeResult; refused: RowRefusal
 			<ul className="space-y-1 px-5 py-3 text-mute">
 				{result.withoutPrice > 0 && (
 					<li>
-						{result.withoutPrice} of these orders have a line without a price; it counts as nothing here and is stopped
-						in the run.
+						{result.withoutPrice === 1 ? 'One order has' : `${result.withoutPrice} orders have`} a line without a price;
+						it counts as nothing here and is stopped in the run.
 					</li>
 				)}
 				{result.known.length > 0 && (
