@@ -12,7 +12,8 @@ import { type CustomerFields, saveCustomer } from '@/store/customers'
 import type { Desk } from '@/store/events'
 import { saveRegister } from '@/store/registers'
 
-const opened: Books[] = []
+/** Books to be closed, and their folders removed, after the test. */
+export const opened: Books[] = []
 afterEach(() => {
 	for (const books of opened.splice(0)) {
 		if (books.db.open) books.db.close()
@@ -65,7 +66,11 @@ export const customer = (number: string, more: Partial<CustomerFields> = {}): Cu
 
 /** Books of a firm that can bill: company, tax codes, two items, customers A1, B1 (no email) and C1 (one invoice for all). */
 export function firmBooks(): Books {
-	const books = emptyBooks()
+	return firmInto(emptyBooks())
+}
+
+/** Makes empty books those of the firm. */
+export function firmInto(books: Books): Books {
 	saveCompany(books, desk, company)
 	for (const [code, rate] of [
 		['STD', '20'],

@@ -1,18 +1,37 @@
-import { readFileSync } from 'node:fs'
+import { existsSync, readFileSync } from 'node:fs'
+import { join, resolve } from 'node:path'
+import { parseArgs } from 'node:util'
 import { z } from 'zod'
 import { compute, type Kind } from '@/core/worked'
+import { backup, restore } from '@/runs/backup'
+import { verify } from '@/runs/verify'
+import { type Books, openBooks } from '@/store/books'
 
 const usage = `tally: North Tally for scripts
 
-  tally price FILE   every figure of each document in FILE
-  tally due FILE     the due date of each
-  tally age FILE     what each customer owes as of a date
+  tally price FILE           every figure of each document in FILE
+  tally due FILE             the due date of each
+  tally age FILE             what each customer owes as of a date
+  tally verify               whether the books hold together: one line a check
+  tally backup FILE          the books and their files as one archive, while work goes on
+  tally restore FILE         an archive's books, into an empty folder
 
-FILE holds a JSON array of inputs, or of cases with an "input". One JSON array of results is printed, in the same order.`
+  --data DIR                 the books' folder (verify, backup, restore); data/books when left out
+
+FILE of price, due and age holds a JSON array of inputs, or of cases with an "input". One JSON array of results is printed, in
+the same order.`
 
 function fail(words: string): never {
 	console.error(words)
 	process.exit(2)
+}
+
+function attempt<T>(work: () => T, words: string): T {
+	try {
+		return work()
+	} catch {
+		return fail(words)
+	}
 }
 
 function inputs(file: string): unknown[] {
@@ -25,24 +44,65 @@ function inputs(file: string): unknown[] {
 	)
 }
 
-function attempt<T>(work: () => T, words: string): T {
-	try {
-		return work()
-	} catch {
-		return fail(words)
-	}
+const computes = (kind: Kind) => (file: string) => {
+	const results = inputs(file).map((input) => compute(kind, input))
+	console.log(JSON.stringify(results, null, 1))
 }
 
-const [command, file] = process.argv.slice(2)
-const kind = z.enum(['price', 'due', 'age']).safeParse(command)
-if (command === undefined || command === 'help' || command === '--help') console.log(usage)
-else if (!kind.success) fail(`There is no command "${command}".\n\n${usage}`)
-else if (!file) fail(`tally ${kind.data} needs a file.`)
-else
-	console.log(
-		JSON.stringify(
-			inputs(file).map((input) => compute(kind.data satisfies Kind, input)),
-			null,
-			1,
-		),
-	)
+function booksIn(folder: string): Books {
+	if (!existsSync(join(folder, 'north-tally.db')))
+		fail(`There are no books in ${folder}. Name their folder with --data.`)
+	return openBooks(folder)
+}
+
+/** Prints one line a check with its count, and what is wrong below it; gives whether all is well. */
+function printVerified(books: Books): boolean {
+	const results = verify(books)
+	for (const { check, looked, wrong } of results) {
+		console.log(`${wrong.length === 0 ? 'ok  ' : 'FAIL'} ${String(looked).padStart(7)}  ${check}`)
+		for (const words of wrong.slice(0, 20)) console.log(`              ${words}`)
+		if (wrong.length > 20) console.log(`              and ${wrong.length - 20} more`)
+	}
+	return results.every(({ wrong }) => wrong.length === 0)
+}
+
+const parsed = attempt(
+	() => parseArgs({ allowPositionals: true, options: { data: { type: 'string' }, help: { type: 'boolean' } } }),
+	usage,
+)
+const [command, file] = parsed.positionals
+const folder = resolve(
+	parsed.values.data ?? process.env.NORTH_TALLY_DATA ?? join(process.env.NORTH_TALLY_ROOT ?? '.', 'data/books'),
+)
+const named = file ?? ''
+const commands: Record<string, { needsFile: boolean; run: () => void | Promise<void> }> = {
+	price: { needsFile: true, run: () => computes('price')(named) },
+	due: { needsFile: true, run: () => computes('due')(named) },
+	age: { needsFile: true, run: () => computes('age')(named) },
+	verify: {
+		needsFile: false,
+		run: () => {
+			if (!printVerified(booksIn(folder))) process.exitCode = 1
+		},
+	},
+	backup: {
+		needsFile: true,
+		run: async () => {
+			await backup(booksIn(folder), named)
+			console.log(`The books in ${folder} are in ${named}.`)
+		},
+	},
+	restore: {
+		needsFile: true,
+		run: async () => {
+			const restored = await restore(named, folder)
+			if (!restored.ok) fail(restored.message)
+			if (!printVerified(booksIn(folder))) process.exitCode = 1
+		},
+	},
+}
+const chosen = command === undefined ? undefined : commands[command]
+if (command === undefined || command === 'help' || parsed.values.help) console.log(usage)
+else if (!chosen) fail(`There is no command "${command}".\n\n${usage}`)
+else if (chosen.needsFile && !file) fail(`tally ${command} needs a file.`)
+else await chosen.run()

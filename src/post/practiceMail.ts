@@ -107,3 +107,11 @@ export function practiceServer(db: Database.Database, now: () => string): SMTPSe
 		},
 	})
 }
+
+/** How often each Message-ID arrived. */
+export function arrivalCounts(db: Database.Database): Map<string, number> {
+	const rows = db
+		.prepare<[], { message_id: string; n: number }>('SELECT message_id, count(*) AS n FROM arrival GROUP BY message_id')
+		.all()
+	return new Map(rows.map(({ message_id, n }) => [message_id, n]))
+}

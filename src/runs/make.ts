@@ -1,4 +1,4 @@
-import { mkdirSync, renameSync, writeFileSync } from 'node:fs'
+import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { type DocumentContent, documentSchema } from '@/core/document'
 import { fileName } from '@/core/fileName'
@@ -49,14 +49,24 @@ export async function makeBatch({ folder, runId, documents, logos: images }: Mak
 	return made
 }
 
-const folders = new Set<string>()
-
-/** Writes under another name first, so that a file under its own name is always whole. */
+/** Writes under another name first, so that a file under its own name is always whole; a missing folder is made. */
 export function placeFile(path: string, bytes: Buffer): void {
-	const folder = dirname(path)
-	if (!folders.has(folder)) mkdirSync(folder, { recursive: true })
-	folders.add(folder)
 	const partial = `${path}.part`
-	writeFileSync(partial, bytes)
-	renameSync(partial, path)
+	try {
+		write(partial, bytes)
+		renameSync(partial, path)
+	} catch (error) {
+		rmSync(partial, { force: true })
+		throw error
+	}
+}
+
+function write(path: string, bytes: Buffer): void {
+	try {
+		writeFileSync(path, bytes)
+	} catch (error) {
+		if (!(error instanceof Error && 'code' in error && error.code === 'ENOENT')) throw error
+		mkdirSync(dirname(path), { recursive: true })
+		writeFileSync(path, bytes)
+	}
 }

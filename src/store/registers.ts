@@ -34,6 +34,13 @@ export function saveRegister(
 				 ON CONFLICT (kind) DO UPDATE SET prefix = @prefix, digits = @digits, next = @next`,
 			)
 			.run(register)
+		if (before && register.next > before.next && given(books, before.id)) {
+			books
+				.sql<[number, number, number, string, string]>(
+					'INSERT INTO register_skip (register_id, first, last, at, clerk) VALUES (?, ?, ?, ?, ?)',
+				)
+				.run(before.id, before.next, register.next - 1, desk.now(), desk.clerk)
+		}
 		record(books, desk, {
 			subject: 'register',
 			id: register.kind,
@@ -44,6 +51,9 @@ export function saveRegister(
 		return { ok: true }
 	})
 }
+
+const given = ({ sql }: Books, registerId: number): boolean =>
+	sql<[number], unknown>('SELECT 1 FROM document WHERE register_id = ? LIMIT 1').get(registerId) !== undefined
 
 /** Moves a register on past the numbers just given. Only inside the transaction that gives them. */
 export function advance({ sql }: Books, id: number, next: number): void {

@@ -140,6 +140,16 @@ CREATE TABLE register (
 	next INTEGER NOT NULL
 ) STRICT;
 
+-- Numbers that a person left out by moving a register on: from first to last, never to be given.
+CREATE TABLE register_skip (
+	register_id INTEGER NOT NULL REFERENCES register (id),
+	first INTEGER NOT NULL,
+	last INTEGER NOT NULL,
+	at TEXT NOT NULL,
+	clerk TEXT NOT NULL,
+	PRIMARY KEY (register_id, first)
+) STRICT, WITHOUT ROWID;
+
 CREATE TABLE run (
 	id INTEGER PRIMARY KEY,
 	kind TEXT NOT NULL,

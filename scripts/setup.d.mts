@@ -1,0 +1,3 @@
+export const root: string
+export function bundle(): Promise<void>
+export function bundleEntries(entryPoints: Record<string, string>): Promise<void>

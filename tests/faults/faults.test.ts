@@ -1,0 +1,286 @@
+import { execFileSync, spawn } from 'node:child_process'
+import { mkdirSync, rmSync, symlinkSync } from 'node:fs'
+import { join } from 'node:path'
+import Database from 'better-sqlite3'
+import { describe, expect, test } from 'vitest'
+import { openPracticePost, practiceServer } from '@/post/practiceMail'
+import { doJob, type Shop } from '@/runner/work'
+import { askStep, startRun } from '@/runs/acts'
+import { backup, restore } from '@/runs/backup'
+import { makeBatch } from '@/runs/make'
+import { nextAct } from '@/runs/tally'
+import { verify } from '@/runs/verify'
+import { type Books, openBooks } from '@/store/books'
+import { benchRows } from '@/store/documents'
+import { latestJob, nextJob } from '@/store/jobs'
+import { saveRegister } from '@/store/registers'
+import { root } from '../browser/tally'
+import { bringOrders, desk, firmBooks, opened } from '../support'
+import { freePort, prepare, temporaryFolder } from './processes'
+
+const orders = (from: number, count: number, customer = 'A1') =>
+	Array.from(
+		{ length: count },
+		(_, index) => `${from + index},03/10/2026,${customer},ROPE,Line,${index + 1},2.00,,STD,,`,
+	)
+
+async function work(books: Books, more: Partial<Shop> = {}) {
+	const shop: Shop = { books, now: desk.now, makeBatch, makers: 1, practicePort: 1, ...more }
+	for (let job = nextJob(books); job; job = nextJob(books)) await doJob(shop, job)
+}
+
+async function gathered(books: Books, ...rows: string[]): Promise<number> {
+	bringOrders(books, ...rows)
+	const started = startRun(books, desk, '2026-10-31', '2026-10-31')
+	await work(books)
+	return started.ok ? (started.id ?? 0) : 0
+}
+
+const next = (books: Books, run: number, more?: Partial<Shop>) => {
+	const { act, count } = nextAct(benchRows(books, run))
+	if (act === 'number' || act === 'make' || act === 'send') askStep(books, desk, run, act, count)
+	return work(books, more)
+}
+const wrong = (books: Books) => verify(books).flatMap((found) => found.wrong)
+
+test('two processes that number at the same moment share no number and skip none', async () => {
+	await prepare({ race: 'tests/faults/race.ts' })
+	const books = firmBooks()
+	const first = await gathered(books, ...orders(100, 60))
+	const second = await gathered(books, ...orders(200, 60))
+	const at = Date.now() + 1200
+	const race = (run: number) =>
+		new Promise<string>((done) => {
+			const child = spawn(process.execPath, [join(root, 'dist/race.mjs'), String(run), '60', String(at)], {
+				env: { ...process.env, NORTH_TALLY_ROOT: root, NORTH_TALLY_DATA: books.folder },
+			})
+			let said = ''
+			child.stdout.on('data', (chunk) => {
+				said += chunk
+			})
+			child.on('exit', () => done(said))
+		})
+	const said = (await Promise.all([race(first), race(second)])).map((text) => JSON.parse(text))
+	expect(said).toEqual([
+		expect.objectContaining({ ok: true, count: 60 }),
+		expect.objectContaining({ ok: true, count: 60 }),
+	])
+	const numbers = [first, second].flatMap((run) => benchRows(books, run).map(({ number }) => Number(number?.slice(2))))
+	expect(numbers.sort((a, b) => a - b)).toEqual(Array.from({ length: 120 }, (_, index) => 41 + index))
+	expect(wrong(books)).toEqual([])
+})
+
+test.skipIf(process.getuid?.() !== 0)(
+	'a full disk stops the making with its reason; with room again it goes on',
+	async () => {
+		const books = firmBooks()
+		const run = await gathered(books, ...orders(100, 60))
+		await next(books, run)
+		const small = temporaryFolder()
+		execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=600k', 'tmpfs', small])
+		try {
+			rmSync(join(books.folder, 'files'), { recursive: true })
+			symlinkSync(small, join(books.folder, 'files'))
+			await next(books, run)
+			expect(latestJob(books, run)).toMatchObject({ state: 'failed', words: expect.stringContaining('ENOSPC') })
+			expect(benchRows(books, run).every(({ made_at }) => made_at === null)).toBe(true)
+		} finally {
+			execFileSync('umount', [small])
+		}
+		rmSync(join(books.folder, 'files'))
+		mkdirSync(join(books.folder, 'files'))
+		await next(books, run)
+		expect(benchRows(books, run).every(({ made_at }) => made_at !== null)).toBe(true)
+		expect(wrong(books)).toEqual([])
+	},
+)
+
+test('the mail server is away, then back: each message goes once', async () => {
+	const books = firmBooks()
+	const run = await gathered(books, ...orders(100, 8))
+	await next(books, run)
+	await next(books, run)
+	const practicePort = await freePort()
+	await next(books, run, { practicePort })
+	expect(latestJob(books, run)).toMatchObject({ state: 'failed', words: expect.stringContaining('8 messages wait') })
+	const post = openPracticePost(join(books.folder, 'practice-mail'))
+	const server = practiceServer(post, desk.now)
+	await new Promise<void>((done) => server.listen(practicePort, '127.0.0.1', done))
+	await next(books, run, { practicePort })
+	server.close()
+	post.close()
+	expect(latestJob(books, run)).toMatchObject({ state: 'done', words: '8 sent.' })
+	expect(wrong(books)).toEqual([])
+})
+
+test('a database locked for ten seconds delays a step and breaks nothing', { timeout: 40_000 }, async () => {
+	const books = firmBooks()
+	const run = await gathered(books, ...orders(100, 5))
+	await prepare({ race: 'tests/faults/race.ts' })
+	const lock = new Database(join(books.folder, 'north-tally.db'))
+	lock.exec('BEGIN IMMEDIATE')
+	const from = Date.now()
+	const child = spawn(process.execPath, [join(root, 'dist/race.mjs'), String(run), '5', '0'], {
+		env: { ...process.env, NORTH_TALLY_ROOT: root, NORTH_TALLY_DATA: books.folder },
+	})
+	const ended = new Promise<number | null>((done) => child.on('exit', done))
+	await new Promise((done) => setTimeout(done, 10_000))
+	lock.exec('COMMIT')
+	lock.close()
+	expect(await ended).toBe(0)
+	expect(Date.now() - from).toBeGreaterThan(10_000)
+	expect(benchRows(books, run).map(({ number }) => number)).toEqual(['T-0041', 'T-0042', 'T-0043', 'T-0044', 'T-0045'])
+	expect(wrong(books)).toEqual([])
+})
+
+test('a clock set back changes no number and no order of things', async () => {
+	const books = firmBooks()
+	const first = await gathered(books, ...orders(100, 3))
+	await next(books, first, { now: () => '2026-10-31T12:00:00.000Z' })
+	await next(books, first, { now: () => '2024-01-01T00:00:00.000Z' })
+	const second = await gathered(books, ...orders(200, 3))
+	await next(books, second, { now: () => '1999-01-01T00:00:00.000Z' })
+	expect(benchRows(books, second).map(({ number }) => number)).toEqual(['T-0044', 'T-0045', 'T-0046'])
+	expect(wrong(books)).toEqual([])
+})
+
+describe('the books are kept and brought back', () => {
+	test('a backup taken while a run goes on is whole, and restored it is the same books', async () => {
+		const books = firmBooks()
+		const run = await gathered(books, ...orders(100, 120))
+		await next(books, run)
+		askStep(books, desk, run, 'make', 120)
+		const working = work(books)
+		const folder = temporaryFolder()
+		await backup(books, join(folder, 'books.tgz'))
+		await working
+		expect(await restore(join(folder, 'books.tgz'), join(folder, 'again'))).toEqual({ ok: true })
+		const again = openBooks(join(folder, 'again'))
+		opened.push(again)
+		expect(benchRows(again, run).map(({ number, total }) => [number, total])).toEqual(
+			benchRows(books, run).map(({ number, total }) => [number, total]),
+		)
+		expect(wrong(again)).toEqual([])
+		await work(again)
+		expect(benchRows(again, run).every(({ made_at }) => made_at !== null)).toBe(true)
+		expect(wrong(again)).toEqual([])
+	})
+
+	test('nothing is laid over books that are there, and a file that is no backup says so', async () => {
+		const books = firmBooks()
+		const folder = temporaryFolder()
+		await backup(books, join(folder, 'books.tgz'))
+		expect(await restore(join(folder, 'books.tgz'), books.folder)).toMatchObject({
+			ok: false,
+			message: expect.stringContaining('is not empty'),
+		})
+		expect(await restore(join(root, 'README.md'), join(folder, 'x'))).toMatchObject({
+			ok: false,
+			message: expect.stringContaining('damaged or no backup'),
+		})
+		expect(await restore('/nowhere.tgz', join(folder, 'x'))).toMatchObject({
+			ok: false,
+			message: expect.stringContaining('is not there'),
+		})
+	})
+})
+
+describe('verify finds what is wrong', () => {
+	const broken = async (sql: string) => {
+		const books = firmBooks()
+		const run = await gathered(books, ...orders(100, 4))
+		await next(books, run)
+		await next(books, run)
+		expect(wrong(books)).toEqual([])
+		// What the triggers forbid is done behind their back.
+		for (const name of ['document_frozen', 'document_stays', 'document_content_frozen', 'document_file_kept'])
+			books.db.exec(`DROP TRIGGER ${name}`)
+		books.db.exec(`PRAGMA foreign_keys = OFF; ${sql}; PRAGMA foreign_keys = ON`)
+		return verify(books)
+			.filter((found) => found.wrong.length > 0)
+			.map(({ check, wrong: [words] }) => `${check}: ${words}`)
+	}
+	test.each([
+		[
+			'a missing number',
+			"DELETE FROM document WHERE number = 'T-0042'",
+			'numbers run on without a gap: after 41 comes 43',
+		],
+		[
+			'a changed total',
+			"UPDATE document SET total = total + 1 WHERE number = 'T-0042'",
+			'each figure is what its document comes to: T-0042 comes to other figures than were frozen',
+		],
+		[
+			'a changed snapshot',
+			'UPDATE document_content SET content = replace(content, \'"quantity":"1"\', \'"quantity":"9"\')',
+			'each figure is what its document comes to: T-0041 comes to other figures than were frozen',
+		],
+		[
+			'an order billed without a document',
+			"UPDATE sales_order SET document_id = NULL WHERE number = '101'",
+			'each order is billed once: order 101 counts as billed but stands on no numbered document',
+		],
+		[
+			'a file’s hash',
+			"UPDATE document SET file_sha256 = 'x' WHERE number = 'T-0043'",
+			'each made document has the file that was recorded: T-0043: run-0001/T-0043 Customer A1.pdf is not the file that was recorded',
+		],
+		[
+			'a register set back',
+			'UPDATE register SET next = 42',
+			'numbers run on without a gap: invoice register would give 42 again',
+		],
+	])('%s', async (_, sql, words) => {
+		expect(await broken(sql)).toContain(words)
+	})
+
+	test('numbers that a person left out are no gap', async () => {
+		const books = firmBooks()
+		const first = await gathered(books, ...orders(100, 2))
+		await next(books, first)
+		saveRegister(books, desk, { kind: 'invoice', prefix: 'T-', digits: 4, next: 900 })
+		const second = await gathered(books, ...orders(200, 2))
+		await next(books, second)
+		expect(benchRows(books, second)[0]?.number).toBe('T-0900')
+		expect(wrong(books)).toEqual([])
+	})
+})
+
+test('the command line computes, verifies and says what is wrong with a call', async () => {
+	await prepare()
+	const books = firmBooks()
+	const tally = (...args: string[]) => {
+		try {
+			return {
+				code: 0,
+				said: execFileSync(process.execPath, [join(root, 'dist/tally.mjs'), ...args], {
+					env: { ...process.env, NORTH_TALLY_ROOT: root },
+					encoding: 'utf8',
+					stdio: 'pipe',
+				}),
+			}
+		} catch (error) {
+			const failed = error as { status: number; stderr: string; stdout: string }
+			return { code: failed.status, said: failed.stdout + failed.stderr }
+		}
+	}
+	const due = JSON.parse(tally('due', join(root, 'tests/cases/due.json')).said)
+	expect(due.slice(0, 2)).toEqual([{ due: '2026-11-30' }, { due: '2026-10-31' }])
+	expect(JSON.parse(tally('price', join(root, 'tests/cases/price.json')).said)).toHaveLength(33)
+	expect(tally('verify', '--data', books.folder)).toMatchObject({
+		code: 0,
+		said: expect.stringMatching(/^ok +2 {2}the database is sound/),
+	})
+	books.db.exec('UPDATE register SET next = 0')
+	expect(tally('verify', '--data', '/nowhere')).toMatchObject({
+		code: 2,
+		said: expect.stringContaining('no books in /nowhere'),
+	})
+	expect(tally('price')).toMatchObject({ code: 2, said: expect.stringContaining('needs a file') })
+	expect(tally('price', join(root, 'README.md'))).toMatchObject({
+		code: 2,
+		said: expect.stringContaining('is not JSON'),
+	})
+	expect(tally('juggle')).toMatchObject({ code: 2, said: expect.stringContaining('no command "juggle"') })
+})

@@ -1,0 +1,102 @@
+import { rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { expect, test } from 'vitest'
+import { arrivalOf, openPracticePost } from '@/post/practiceMail'
+import { askStep, closeRun, printed, startRun } from '@/runs/acts'
+import { decideMessage } from '@/runs/send'
+import { nextAct, tallyOf } from '@/runs/tally'
+import { verify } from '@/runs/verify'
+import { type Books, openBooks } from '@/store/books'
+import { benchRows } from '@/store/documents'
+import { latestJob } from '@/store/jobs'
+import { inPostroom } from '@/store/messages'
+import { bringOrders, desk, firmInto } from '../support'
+import { freePort, pause, prepare, type Running, startProcess, startWeb, temporaryFolder } from './processes'
+
+const documents = 300
+const kills = 30
+
+/** What a clerk does next: asks for the next step, decides on what is unsure by looking whether it arrived, notes prints. */
+function clerkActs(books: Books, run: number): 'going' | 'finished' {
+	const job = latestJob(books, run)
+	if (job && ['waiting', 'working', 'stopping'].includes(job.state)) return 'going'
+	const rows = benchRows(books, run)
+	const next = nextAct(rows)
+	if (next.act === 'number' || next.act === 'make' || next.act === 'send')
+		askStep(books, desk, run, next.act, next.count)
+	if (next.act === 'print')
+		for (const { id, made_at, email, printed_at } of rows)
+			if (made_at && !email && !printed_at) printed(books, desk, id)
+	if (next.act === 'decide') {
+		const post = openPracticePost(join(books.folder, 'practice-mail'))
+		for (const message of inPostroom(books))
+			decideMessage(books, desk, message, arrivalOf(post, message.message_id) ? 'sent' : 'again')
+		post.close()
+	}
+	return next.act === 'close' ? 'finished' : 'going'
+}
+
+test(`a run of ${documents} survives ${kills} kills of the runner or the web: nothing twice, nothing missing`, {
+	timeout: 240_000,
+}, async () => {
+	await prepare()
+	const data = temporaryFolder()
+	const books = openBooks(data)
+	firmInto(books)
+	const numbers = Array.from({ length: documents }, (_, index) => 9000 + index)
+	bringOrders(
+		books,
+		...numbers.map(
+			(number, index) =>
+				`${number},03/10/2026,${index % 40 === 7 ? 'B1' : 'A1'},ROPE,Line,${(index % 9) + 1},2.${10 + (index % 80)},,STD,,${index % 3 ? '' : '6.50'}`,
+		),
+	)
+	const [smtp, port] = [await freePort(), await freePort()]
+	const practice = await startProcess('practice', data, smtp)
+	let runner: Running = await startProcess('runner', data, smtp)
+	let web = startWeb(data, port)
+	const started = startRun(books, desk, '2026-10-31', '2026-10-31')
+	const run = started.ok ? (started.id ?? 0) : 0
+	const states = new Set<string>()
+	let done = false
+	for (let kill = 0; kill < kills; kill++) {
+		const until = Date.now() + Math.random() * 250
+		while (Date.now() < until) {
+			if (clerkActs(books, run) === 'finished') done = true
+			await pause(10)
+		}
+		const job = latestJob(books, run)
+		states.add(`${job?.step} ${job?.state}`)
+		if (kill % 5 === 4) {
+			await web.kill('SIGKILL')
+			web = startWeb(data, port)
+		} else {
+			await runner.kill('SIGKILL')
+			runner = await startProcess('runner', data, smtp)
+		}
+	}
+	while (!done) {
+		done = clerkActs(books, run) === 'finished'
+		await pause(25)
+	}
+	expect(closeRun(books, desk, run)).toEqual({ ok: true })
+	expect((await fetch(`http://127.0.0.1:${port}/runs/${run}`)).status).toBe(200)
+	for (const running of [runner, practice, web]) await running.kill('SIGTERM')
+
+	// It was killed in the middle of the work, not beside it.
+	expect([...states].filter((state) => state.endsWith('working')).length).toBeGreaterThan(0)
+	const rows = benchRows(books, run)
+	expect(rows.map(({ number }) => Number(number?.slice(2))).sort((a, b) => a - b)).toEqual(
+		numbers.map((_, index) => 41 + index),
+	)
+	expect(rows.every(({ file_sha256 }) => file_sha256 !== null)).toBe(true)
+	const strip = tallyOf(rows, new Map())[0]
+	for (const { orders, net, gap } of strip?.stages ?? [])
+		expect([orders, net, gap]).toEqual([documents, strip?.stages[0]?.net, []])
+	for (const { check, looked, wrong } of verify(books)) {
+		expect(wrong, check).toEqual([])
+		expect(looked, check).toBeGreaterThan(0)
+	}
+	books.db.close()
+	rmSync(data, { recursive: true, force: true })
+})

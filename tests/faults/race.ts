@@ -1,0 +1,14 @@
+// One of two processes that number at the same moment: node race.mjs RUN COUNT AT
+import { numberDocuments } from '@/runs/number'
+import { openBooks } from '@/store/books'
+
+const [run, count, at] = process.argv.slice(2).map(Number)
+const books = openBooks()
+while (Date.now() < (at ?? 0));
+const numbered = numberDocuments(
+	books,
+	{ clerk: `process ${run}`, now: () => new Date().toISOString() },
+	run ?? 0,
+	count ?? 0,
+)
+console.log(JSON.stringify(numbered))
