@@ -60,6 +60,8 @@ export const customer = (number: string, more: Partial<CustomerFields> = {}): Cu
 	tax_number: '',
 	grouping: 'order',
 	credit_limit: null,
+	hold: '',
+	wants_order: 0,
 	note: '',
 	...more,
 })

@@ -22,10 +22,11 @@ import {
 	stopStep,
 } from '@/runs/acts'
 import { acceptFile, changeReading, dropFile } from '@/runs/bringIn'
+import { changeDraft, changeSchema, undoChange } from '@/runs/change'
 import { decideMessage } from '@/runs/send'
 import { inOneStep } from '@/store/books'
 import { itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
-import { companySchema, saveCompany, saveLogo } from '@/store/company'
+import { companySchema, readCompany, saveCompany, saveLogo } from '@/store/company'
 import { customerSchema, saveCustomer } from '@/store/customers'
 import { record } from '@/store/events'
 import { readMessage, saveLetter } from '@/store/messages'
@@ -97,6 +98,15 @@ export const release = async (documentId: number): Promise<Outcome> =>
 	done(releaseHeld(books(), await desk(), id.parse(documentId)))
 export const looked = async (documentId: number, right: boolean): Promise<Outcome> =>
 	done(looksRight(books(), await desk(), id.parse(documentId), z.boolean().parse(right)))
+
+export async function change(documentId: number, wanted: unknown): Promise<Outcome> {
+	const parsed = changeSchema.safeParse(wanted)
+	if (!parsed.success) return refused(parsed.error)
+	return done(changeDraft(books(), await desk(), id.parse(documentId), parsed.data))
+}
+
+export const undo = async (documentId: number): Promise<Outcome> =>
+	done(undoChange(books(), await desk(), id.parse(documentId)))
 
 export async function markPrinted(documentIds: number[]): Promise<Outcome> {
 	const own = books()
@@ -184,7 +194,11 @@ export async function setCustomer(form: FormData): Promise<Outcome> {
 		limit === '' ? null : Number(parseAmount(limit, String(fields.currency).toUpperCase(), 'Credit limit')),
 	)
 	if (!amount.ok) return { ok: false, message: `Credit limit: ${amount.refusal.message}` }
-	const parsed = customerSchema.safeParse({ ...fields, credit_limit: amount.value })
+	const parsed = customerSchema.safeParse({
+		...fields,
+		credit_limit: amount.value,
+		wants_order: fields.wants_order === 'on' ? 1 : 0,
+	})
 	if (!parsed.success) return refused(parsed.error)
 	saveCustomer(books(), await desk(), parsed.data)
 	return done()
@@ -201,6 +215,23 @@ export async function setTaxRate(form: FormData): Promise<Outcome> {
 	const parsed = taxRateSchema.safeParse(asObject(form))
 	if (!parsed.success) return refused(parsed.error)
 	saveTaxRate(books(), await desk(), parsed.data)
+	return done()
+}
+
+const checkSettings = z.object({
+	lookAbove: z.string(),
+	usualTimes: z.coerce.number().min(1, 'Times the usual: 1 or more.'),
+	priceShare: z.coerce.number().min(0, 'A share is a percent of 0 or more.').max(1000),
+	closedTo: z.string().refine((day) => day === '' || isDay(day), 'Choose the last closed day, or none.'),
+})
+
+export async function setChecks(form: FormData): Promise<Outcome> {
+	const parsed = checkSettings.safeParse(asObject(form))
+	if (!parsed.success) return refused(parsed.error)
+	const home = readCompany(books())?.currency ?? 'GBP'
+	const above = attempt(() => Number(parseAmount(parsed.data.lookAbove.replaceAll(',', '') || '0', home, 'Total')))
+	if (!above.ok) return { ok: false, message: above.refusal.message }
+	changeSettings(books(), await desk(), { ...parsed.data, lookAbove: above.value })
 	return done()
 }
 

@@ -57,6 +57,7 @@ export const fieldsOf: Record<FileKind, Field[]> = {
 		field('taxNumber', 'Tax number', 'vat number,vat no'),
 		field('grouping', 'Invoices', 'grouping,invoice per,billing'),
 		field('creditLimit', 'Credit limit', 'limit', false, 'decimal'),
+		field('wantsOrder', 'Wants purchase order', 'po required,order number required'),
 	],
 	items: [
 		field('code', 'Item', 'item code,code,sku,product code', true),

@@ -67,6 +67,8 @@ function customerFields(row: RowValues, homeCurrency: string): IntakeRecord['fie
 		tax_number: row.get('taxNumber'),
 		grouping: grouping ?? '',
 		credit_limit: row.get('creditLimit') === '' || !limit.ok ? null : limit.value,
+		hold: '',
+		wants_order: /^(yes|y|1|true)$/i.test(row.get('wantsOrder')) ? 1 : 0,
 		note: '',
 	}
 }

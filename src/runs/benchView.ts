@@ -19,6 +19,7 @@ export type BenchView = {
 	findings: number
 	held: string
 	looked: boolean
+	changed: boolean
 	stage: Stage
 }
 
@@ -48,15 +49,27 @@ export const benchView = (row: BenchRow): BenchView => ({
 	findings: row.findings,
 	held: row.held_reason ?? '',
 	looked: row.looked_at !== null,
+	changed: row.changes > 0,
 	stage: stageOf(row),
 })
 
 /** Changes when any row may show something else than before. */
 export function versionOf(rows: BenchRow[]): string {
 	const hash = createHash('sha1')
-	for (const { id, level, held_reason, looked_at, number, made_at, message_state, printed_at, total } of rows) {
+	for (const {
+		id,
+		level,
+		held_reason,
+		looked_at,
+		number,
+		made_at,
+		message_state,
+		printed_at,
+		total,
+		changes,
+	} of rows) {
 		hash.update(
-			`${id} ${level} ${held_reason} ${looked_at} ${number} ${made_at} ${message_state} ${printed_at} ${total}\n`,
+			`${id} ${level} ${held_reason} ${looked_at} ${number} ${made_at} ${message_state} ${printed_at} ${total} ${changes}\n`,
 		)
 	}
 	return hash.digest('hex').slice(0, 16)

@@ -8,7 +8,7 @@ import { readTable, type Table } from '@/intake/table'
 import { type Books, inOneStep } from '@/store/books'
 import { allItems, allTaxRates, itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
-import { allCustomers, customerSchema, saveCustomer } from '@/store/customers'
+import { allCustomers, customerByNumber, customerSchema, saveCustomer } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
 import {
 	addFile,
@@ -159,12 +159,19 @@ function acceptRecords(books: Books, desk: Desk, { table, reading }: Review): st
 	const { records, refused } = checkedRecords(books, table, reading)
 	const counts = { added: 0, changed: 0, same: 0 }
 	for (const { fields } of records) {
-		if (reading.kind === 'customers') counts[saveCustomer(books, desk, customerSchema.parse(fields))]++
+		if (reading.kind === 'customers')
+			counts[saveCustomer(books, desk, customerSchema.parse(keepingOwn(books, fields)))]++
 		else if (reading.kind === 'items') counts[saveItem(books, desk, itemSchema.parse(fields))]++
 		else counts[saveTaxRate(books, desk, taxRateSchema.parse(fields))]++
 	}
 	const rest = refused.length > 0 ? `; ${refused.length} rows were refused` : ''
 	return `${counts.added} ${reading.kind} were added, ${counts.changed} changed, ${counts.same} were the same${rest}.`
+}
+
+/** A file of customers does not know who is on hold or what was noted about them: that stays as it is in the books. */
+function keepingOwn(books: Books, fields: IntakeRecord['fields']): object {
+	const known = customerByNumber(books, String(fields.number))
+	return known ? { ...fields, hold: known.hold, note: known.note } : fields
 }
 
 /** Records that the books' own schemas take; the others are refused with the schema's words. */

@@ -1,4 +1,4 @@
-import { type Checked, check, type Finding } from '@/core/checks'
+import { check, type Finding } from '@/core/checks'
 import { parseAmount } from '@/core/currency'
 import { type DocumentContent, isZero, priceInputOf } from '@/core/document'
 import { dueDate, parseTerms } from '@/core/dueDate'
@@ -6,6 +6,7 @@ import { type Priced, price, pricedText } from '@/core/price'
 import type { Company } from '@/store/company'
 import type { Customer } from '@/store/customers'
 import type { OrderLine, OrderRow } from '@/store/orders'
+import type { Facts } from './facts'
 
 /** Orders that go on one document: one customer, one currency, one document discount, and the customer's own grouping. */
 export function groupOrders(
@@ -65,7 +66,6 @@ export function makeDraft({ day, company, customer, orders, lines, taxCodes }: D
 					},
 				],
 	)
-	const used = [...new Set([...contentLines, ...charges].map(({ taxCode }) => taxCode))]
 	const discount = orders[0]?.discount_percent ?? '0'
 	const abroad = customer.country !== '' && customer.country !== company.country ? [customer.country] : []
 	const content: Omit<DocumentContent, 'priced'> = {
@@ -104,8 +104,13 @@ export function makeDraft({ day, company, customer, orders, lines, taxCodes }: D
 		lines: contentLines,
 		discountPercents: isZero(discount) ? [] : [discount],
 		charges,
-		taxCodes: used.map((code) => taxCodes.find((known) => known.code === code) ?? { code, name: '', rate: '0' }),
+		taxCodes: usedTaxCodes([...contentLines, ...charges], taxCodes),
 	}
+	return priceDraft(content)
+}
+
+/** Computes every figure of a draft. What cannot be computed is a stop, its figures nought. */
+export function priceDraft(content: Omit<DocumentContent, 'priced'>): Draft {
 	const priced = price(priceInputOf(content))
 	const figures = priced.ok ? priced.value : nothing(content)
 	const refused: Finding[] = priced.ok
@@ -115,7 +120,7 @@ export function makeDraft({ day, company, customer, orders, lines, taxCodes }: D
 					code: 'cannot-price',
 					level: 'stop',
 					brief: 'cannot be priced',
-					text: `${priced.refusal.path}: ${priced.refusal.message} Hold the document back, or correct the order.`,
+					text: `${priced.refusal.path}: ${priced.refusal.message} Change it, or hold the document back.`,
 				},
 			]
 	return {
@@ -127,8 +132,17 @@ export function makeDraft({ day, company, customer, orders, lines, taxCodes }: D
 	}
 }
 
+/** The tax codes that lines and charges use, with their names and rates; an unknown one without a name. */
+export const usedTaxCodes = (
+	parts: { taxCode: string }[],
+	taxCodes: { code: string; name: string; rate: string }[],
+): DocumentContent['taxCodes'] =>
+	[...new Set(parts.map(({ taxCode }) => taxCode))].map(
+		(code) => taxCodes.find((known) => known.code === code) ?? { code, name: '', rate: '0' },
+	)
+
 /** Findings on a draft, its own refusal first. */
-export const checkDraft = (draft: Draft, facts: Omit<Checked, 'content' | 'net' | 'total'>): Finding[] => [
+export const checkDraft = (draft: Draft, facts: Facts): Finding[] => [
 	...draft.refused,
 	...check({ ...facts, content: draft.content, net: draft.net, total: draft.total }),
 ]

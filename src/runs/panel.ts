@@ -5,6 +5,7 @@ import { formatAmount } from '@/core/format'
 import { fieldValues, fillLetter, firstInvoiceLetter } from '@/core/letter'
 import { working } from '@/core/price'
 import type { Books } from '@/store/books'
+import { type ChangeRow, changesOf } from '@/store/changes'
 import { type DocumentRow, documentsOfCustomer, findingsOf, readDocument } from '@/store/documents'
 import { eventsOf } from '@/store/events'
 import { attemptsOfDocument, messageOfDocument, readLetter } from '@/store/messages'
@@ -33,6 +34,17 @@ export type PanelView = {
 		earlier: { id: number; number: string; day: string; total: number; currency: string }[]
 	}
 	history: { at: string; clerk: string; act: string; detail: string }[]
+	/** What of it may be changed while it is a draft. */
+	lines: {
+		order: string
+		item: string
+		quantity: string
+		unitPrice: string | null
+		discountPercent: string
+		description: string
+		taxCode: string
+	}[]
+	changes: ChangeRow[]
 }
 
 /** All that stands beside the list for one document. */
@@ -68,6 +80,16 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 				.map(({ id, number, day, total, currency }) => ({ id, number: number ?? '', day, total, currency })),
 		},
 		history: historyOf(books, document),
+		lines: content.lines.map(({ order, item, quantity, unitPrice, discountPercent, description, taxCode }) => ({
+			order: content.orders[order]?.number ?? '',
+			item,
+			quantity,
+			unitPrice,
+			discountPercent,
+			description,
+			taxCode,
+		})),
+		changes: changesOf(books, documentId),
 	}
 }
 

@@ -29,6 +29,7 @@ import {
 } from './acts'
 import { benchView, versionOf } from './benchView'
 import { acceptFile, changeReading, dropFile, receiveFile, reviewFile } from './bringIn'
+import { changeDraft, changeSchema, undoChange } from './change'
 import { type MakeBatch, makeBatch } from './make'
 import { panelOf } from './panel'
 import { paperOf } from './paper'
@@ -491,4 +492,80 @@ test('a run closes only when every difference has a reason; held orders then wai
 	expect(askStep(books, desk, run, 'send', 1)).toMatchObject({ ok: false })
 	const content = documentSchema.parse(readDocument(books, bench()[0]?.id ?? 0)?.content)
 	expect(content.number).toBe('T-0041')
+})
+
+describe('changing a draft', () => {
+	const wanted = (books: Books, id: number, more: object) => {
+		const content = readDocument(books, id)?.content
+		const lines = (content?.lines ?? []).map(
+			({ quantity, unitPrice, discountPercent, description, taxCode }, line) => ({
+				line,
+				quantity,
+				unitPrice,
+				discountPercent,
+				description,
+				taxCode,
+			}),
+		)
+		return changeSchema.parse({
+			lines: lines.map((line) => ({ ...line, ...more })),
+			dueDay: content?.dueDay,
+			email: readDocument(books, id)?.email,
+			reason: 'the counter rang',
+			...more,
+		})
+	}
+
+	test('a missing price is given: the stop is gone, the figures and the order are computed anew, and it can be taken back', async () => {
+		const { books, run, bench } = await gathered('8810,03/10/2026,A1,ROPE,Line,4,,,STD,,5.00')
+		const id = bench()[0]?.id ?? 0
+		expect(bench()[0]).toMatchObject({ level: 'stop', net: 500 })
+		expect(changeDraft(books, desk, id, wanted(books, id, { unitPrice: '2.25' }))).toEqual({ ok: true })
+		expect(bench()[0]).toMatchObject({
+			level: 'look',
+			brief: 'first invoice',
+			net: 1400,
+			tax: 280,
+			total: 1680,
+			changes: 1,
+		})
+		expect(ordersOfRun(books, run)[0]?.net).toBe(1400)
+		expect(panelOf(books, id)?.changes).toMatchObject([
+			{ words: 'line 1: price none → 2.25', reason: 'the counter rang', clerk: 'Wren' },
+		])
+		expect(undoChange(books, desk, id)).toEqual({ ok: true })
+		expect(bench()[0]).toMatchObject({ level: 'stop', net: 500, changes: 0 })
+		expect(undoChange(books, desk, id)).toMatchObject({ ok: false })
+		expect(eventsOf(books, 'document', id).map(({ act }) => act)).toEqual(['took the change back', 'changed'])
+	})
+
+	test('recipient and due date follow into what is frozen and sent', async () => {
+		const { books, run, bench } = await gathered(rows[1] ?? '')
+		const id = bench()[0]?.id ?? 0
+		changeDraft(books, desk, id, wanted(books, id, { email: 'b1@shore.example', dueDay: '2026-12-24' }))
+		await step(books, run, 'number')
+		await step(books, run, 'make')
+		writeMessages(books, desk, run)
+		expect(waitingMessages(books, run, 9)).toMatchObject([
+			{ recipient: 'b1@shore.example', body: expect.stringContaining('due on 24 Dec 2026') },
+		])
+		expect(readDocument(books, id)).toMatchObject({ due_day: '2026-12-24', content: { dueDay: '2026-12-24' } })
+	})
+
+	test('what cannot be is refused: nothing different, no reason, no number, and anything once it is numbered', async () => {
+		const { books, run, bench } = await gathered(rows[0] ?? '')
+		const id = bench()[0]?.id ?? 0
+		expect(changeDraft(books, desk, id, wanted(books, id, {}))).toMatchObject({
+			ok: false,
+			message: 'Nothing is different from before.',
+		})
+		for (const bad of [{ reason: ' ' }, { quantity: 'ten' }, { dueDay: '2026-02-30' }, { description: '' }])
+			expect(() => wanted(books, id, bad)).toThrow()
+		changeDraft(books, desk, id, wanted(books, id, { taxCode: 'NOPE' }))
+		expect(bench()[0]).toMatchObject({ level: 'stop', brief: 'tax code NOPE' })
+		undoChange(books, desk, id)
+		await step(books, run, 'number')
+		expect(changeDraft(books, desk, id, wanted(books, id, { quantity: '9' }))).toMatchObject({ ok: false })
+		expect(undoChange(books, desk, id)).toMatchObject({ ok: false })
+	})
 })

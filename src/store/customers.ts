@@ -24,16 +24,24 @@ export const customerSchema = z.object({
 	tax_number: z.string().trim(),
 	grouping: z.enum(['order', 'all', 'purchase-order']),
 	credit_limit: z.number().int().nullable(),
+	/** Why nothing is to be billed to them at present; empty when it may be. */
+	hold: z.string().trim(),
+	/** 1 when they want their purchase order on every invoice. */
+	wants_order: z.union([z.literal(0), z.literal(1)]),
 	note: z.string().trim(),
 })
 export type CustomerFields = z.infer<typeof customerSchema>
 export type Customer = CustomerFields & { id: number }
 
 const columns =
-	'id, number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, credit_limit, note'
+	'id, number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, credit_limit, hold, wants_order, note'
 
 export function readCustomer({ sql }: Books, id: number): Customer | null {
 	return sql<[number], Customer>(`SELECT ${columns} FROM customer WHERE id = ?`).get(id) ?? null
+}
+
+export function customerByNumber({ sql }: Books, number: string): Customer | null {
+	return sql<[string], Customer>(`SELECT ${columns} FROM customer WHERE number = ? COLLATE NOCASE`).get(number) ?? null
 }
 
 /** Every customer, by name. */
@@ -63,9 +71,7 @@ export function customerSummaries({ sql }: Books): CustomerSummary[] {
 /** Adds a customer, or changes the one of that number. Says which it did. */
 export function saveCustomer(books: Books, desk: Desk, fields: CustomerFields): 'added' | 'changed' | 'same' {
 	return inOneStep(books, () => {
-		const known = books
-			.sql<[string], Customer>(`SELECT ${columns} FROM customer WHERE number = ? COLLATE NOCASE`)
-			.get(fields.number)
+		const known = customerByNumber(books, fields.number)
 		if (known) {
 			const { id, ...before } = known
 			if (Object.entries(fields).every(([key, value]) => before[key as keyof CustomerFields] === value)) return 'same'
@@ -73,7 +79,7 @@ export function saveCustomer(books: Books, desk: Desk, fields: CustomerFields): 
 				.sql<[CustomerFields & { id: number }]>(
 					`UPDATE customer SET number = @number, name = @name, address = @address, country = @country, email = @email, contact = @contact,
 					 currency = @currency, locale = @locale, terms = @terms, tax = @tax, tax_number = @tax_number, grouping = @grouping,
-					 credit_limit = @credit_limit, note = @note WHERE id = @id`,
+					 credit_limit = @credit_limit, hold = @hold, wants_order = @wants_order, note = @note WHERE id = @id`,
 				)
 				.run({ ...fields, id })
 			record(books, desk, { subject: 'customer', id, act: 'changed the customer', before, after: fields })
@@ -81,8 +87,8 @@ export function saveCustomer(books: Books, desk: Desk, fields: CustomerFields): 
 		}
 		const { lastInsertRowid } = books
 			.sql<[CustomerFields]>(
-				`INSERT INTO customer (number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, credit_limit, note)
-				 VALUES (@number, @name, @address, @country, @email, @contact, @currency, @locale, @terms, @tax, @tax_number, @grouping, @credit_limit, @note)`,
+				`INSERT INTO customer (number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, credit_limit, hold, wants_order, note)
+				 VALUES (@number, @name, @address, @country, @email, @contact, @currency, @locale, @terms, @tax, @tax_number, @grouping, @credit_limit, @hold, @wants_order, @note)`,
 			)
 			.run(fields)
 		record(books, desk, { subject: 'customer', id: Number(lastInsertRowid), act: 'added the customer', after: fields })

@@ -39,6 +39,8 @@ export type BenchRow = DocumentRow & {
 	/** The worst finding in brief, and how many there are. */
 	brief: string | null
 	findings: number
+	/** Changes that stand. */
+	changes: number
 	message_state: string | null
 	message_answer: string | null
 }
@@ -105,7 +107,7 @@ export function readDocument({ sql }: Books, id: number): (DocumentRow & { conte
 	return row ? { ...row, content: documentSchema.parse(JSON.parse(row.content)) } : null
 }
 
-const benchColumns = `${columns}, m.state AS message_state, m.last_answer AS message_answer,
+const benchColumns = `${columns}, (SELECT count(*) FROM document_change x WHERE x.document_id = d.id AND x.undone_at IS NULL) AS changes, m.state AS message_state, m.last_answer AS message_answer,
 	(SELECT f.brief FROM finding f WHERE f.document_id = d.id ORDER BY f.place LIMIT 1) AS brief,
 	(SELECT count(*) FROM finding f WHERE f.document_id = d.id) AS findings`
 

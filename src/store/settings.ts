@@ -31,6 +31,10 @@ const settingsSchema = z.object({
 	lookAbove: z.number().int().min(0).default(1_000_000),
 	/** Times a customer's usual invoice that are worth a look. */
 	usualTimes: z.number().min(1).default(4),
+	/** Percent by which a line's price may differ from its item's without a look; 0 for never looking. */
+	priceShare: z.number().min(0).max(1000).default(25),
+	/** Last day of the books that are closed; nothing may be dated on or before it. Empty: none. */
+	closedTo: z.string().default(''),
 })
 export type Settings = z.infer<typeof settingsSchema>
 

@@ -46,6 +46,8 @@ export function benchBooks(count: number): Books {
 				tax_number: '',
 				grouping: 'order',
 				credit_limit: null,
+				hold: '',
+				wants_order: 0,
 				note: '',
 			})
 		}

@@ -79,6 +79,23 @@ export function CustomerForm({ customer, home }: { customer: Customer | null; ho
 						help="Empty: none"
 					/>
 				</div>
+				<div className="grid grid-cols-2 gap-4">
+					<TextField
+						label="On hold, because"
+						name="hold"
+						defaultValue={customer?.hold}
+						help="While a reason stands here, their invoices are stopped"
+					/>
+					<label className="mt-7 flex items-center gap-2">
+						<input
+							type="checkbox"
+							name="wants_order"
+							defaultChecked={customer?.wants_order === 1}
+							className="size-4 accent-plum"
+						/>
+						Wants a purchase order on every invoice
+					</label>
+				</div>
 				<TextArea label="Note" name="note" rows={2} defaultValue={customer?.note} />
 			</SavedForm>
 		</div>

@@ -94,6 +94,16 @@ function Working({ view }: { view: PanelView }) {
 	const parts = [...new Set(view.working.map(({ of }) => of))]
 	return (
 		<div className="space-y-4 text-sm">
+			{view.changes.length > 0 && (
+				<section className="border-l-[3px] border-plum pl-3">
+					<h3 className="font-semibold">Changed before numbering</h3>
+					{view.changes.map(({ id, at, clerk, reason, words, undone_at }) => (
+						<p key={id} className={undone_at ? 'text-mute line-through' : ''}>
+							{words}. <span className="text-mute">{`${clerk}, ${formatTime(at)}: ${reason}`}</span>
+						</p>
+					))}
+				</section>
+			)}
 			{parts.map((part) => {
 				const steps = view.working.filter(({ of }) => of === part)
 				return (

@@ -1,5 +1,7 @@
 'use client'
-import { setFreightTaxCode, setItem, setTaxRate } from '@/app/acts'
+import { setChecks, setFreightTaxCode, setItem, setTaxRate } from '@/app/acts'
+import { amountText } from '@/core/currency'
+import type { Settings } from '@/store/settings'
 import { Choice, TextField } from '@/ui/Field'
 import { SavedForm } from '@/ui/SavedForm'
 
@@ -52,5 +54,51 @@ export function ItemForm({ codes, home }: { codes: string[]; home: string }) {
 				</SavedForm>
 			</div>
 		</details>
+	)
+}
+
+type Thresholds = Pick<Settings, 'lookAbove' | 'usualTimes' | 'priceShare' | 'closedTo'>
+
+export function ChecksForm({ settings, home }: { settings: Thresholds; home: string }) {
+	return (
+		<div className="max-w-3xl px-5 pb-6">
+			<SavedForm save={setChecks} label="Save the checks" saved="Saved. Runs gathered from here on are checked by it.">
+				<div className="grid grid-cols-4 gap-4">
+					<TextField
+						label={`Total above, ${home}`}
+						name="lookAbove"
+						defaultValue={settings.lookAbove === 0 ? '' : amountText(BigInt(settings.lookAbove), home)}
+						className="figures"
+						help="Empty: never"
+					/>
+					<TextField
+						label="Times the usual"
+						name="usualTimes"
+						type="number"
+						step="0.1"
+						min={1}
+						defaultValue={settings.usualTimes}
+						className="figures"
+						help="Of the middle of their last twelve"
+					/>
+					<TextField
+						label="Price off by, percent"
+						name="priceShare"
+						type="number"
+						min={0}
+						defaultValue={settings.priceShare}
+						className="figures"
+						help="From the item’s; 0: never"
+					/>
+					<TextField
+						label="Books closed to"
+						name="closedTo"
+						type="date"
+						defaultValue={settings.closedTo}
+						help="Nothing may be dated up to then"
+					/>
+				</div>
+			</SavedForm>
+		</div>
 	)
 }

@@ -8,7 +8,7 @@ import { Empty, PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
 import { books, today } from '../books'
-import { FreightTaxCode, ItemForm, TaxRateForm } from './Forms'
+import { ChecksForm, FreightTaxCode, ItemForm, TaxRateForm } from './Forms'
 
 export const metadata: Metadata = { title: 'Items and rates' }
 
@@ -86,6 +86,9 @@ export default function ItemsPage() {
 					</ScrollBox>
 				)}
 				{codes.length > 0 && <ItemForm codes={codes} home={readCompany(own)?.currency ?? ''} />}
+			</Section>
+			<Section title="Checks" aside="From when on an invoice is worth a look, and what stops it">
+				<ChecksForm settings={readSettings(own)} home={readCompany(own)?.currency ?? 'GBP'} />
 			</Section>
 		</>
 	)

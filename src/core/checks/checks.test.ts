@@ -10,7 +10,7 @@ const facts = (more: Partial<Checked> = {}): Checked => {
 	const content = more.content ?? plain
 	return {
 		content,
-		customer: { email: 'a1@shore.example', currency: 'GBP', creditLimit: null },
+		customer: { email: 'a1@shore.example', currency: 'GBP', creditLimit: null, hold: '', wantsOrder: false },
 		net: parseAmount(content.priced.net, content.currency, 'net'),
 		total: parseAmount(content.priced.total, content.currency, 'total'),
 		usualNets: [9000, 10_000, 11_000],
@@ -19,6 +19,12 @@ const facts = (more: Partial<Checked> = {}): Checked => {
 		billedBefore: [],
 		twins: [],
 		unprintable: () => [],
+		items: new Map([
+			['I-1', { unit_price: '50', price_per: '1', currency: 'GBP' }],
+			['I-2', { unit_price: '10', price_per: '1', currency: 'GBP' }],
+		]),
+		priceShare: 25,
+		closedTo: '',
 		lookAbove: 1_000_000,
 		usualTimes: 3,
 		...more,
@@ -33,13 +39,25 @@ test('an ordinary document is clear', () => {
 describe('each check says what it found', () => {
 	const customer = facts().customer
 	const priceless = invoice([
-		{ quantity: '1', unitPrice: '5' },
+		{ quantity: '1', unitPrice: '50' },
 		{ quantity: '1', unitPrice: null },
 	])
 	test.each<[says: string, more: Partial<Checked>]>([
-		['stop: line 2 has no price', { content: priceless, usualNets: [500, 500, 500] }],
+		['stop: line 2 has no price', { content: priceless, usualNets: [5000, 5000, 5000] }],
 		['stop: tax code STD', { content: { ...plain, taxCodes: [{ code: 'STD', name: '', rate: '0' }] } }],
 		['stop: cannot print 山', { unprintable: (text) => (text.startsWith('Mørkvik') ? ['山'] : []) }],
+		['stop: customer on hold', { customer: { ...customer, hold: 'in dispute' } }],
+		['stop: in closed books', { closedTo: '2026-10-31' }],
+		[
+			'stop: no purchase order',
+			{
+				customer: { ...customer, wantsOrder: true },
+				content: { ...plain, orders: plain.orders.map((order) => ({ ...order, purchaseOrder: '' })) },
+			},
+		],
+		['look: exempt, order says STD', { content: { ...plain, customer: { ...plain.customer, tax: 'exempt' } } }],
+		['look: unknown item I-1', { items: new Map() }],
+		['look: I-1 +30%', { content: invoice([{ quantity: '2', unitPrice: '65' }]), usualNets: [9000, 10_000, 12_000] }],
 		['look: as on T-0040', { billedBefore: [{ order: '8801', otherOrder: '8700', number: 'T-0040' }] }],
 		['look: same as 8802', { twins: [{ order: '8801', other: '8802' }] }],
 		['look: in GBP, not EUR', { customer: { ...customer, currency: 'EUR' } }],

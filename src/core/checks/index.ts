@@ -2,14 +2,20 @@ import type { DocumentContent } from '../document'
 import { addressIncomplete } from './addressIncomplete'
 import { alreadyBilled } from './alreadyBilled'
 import { currencyNotTheCustomers } from './currencyNotTheCustomers'
+import { customerOnHold } from './customerOnHold'
 import { dateInFuture } from './dateInFuture'
 import { emailMissing } from './emailMissing'
 import { enteredTwice } from './enteredTwice'
+import { exemptButTaxed } from './exemptButTaxed'
 import { farFromUsual } from './farFromUsual'
+import { inClosedMonth } from './inClosedMonth'
 import { largeTotal } from './largeTotal'
 import { notAboveZero } from './notAboveZero'
 import { overCreditLimit } from './overCreditLimit'
+import { priceFarFromItem } from './priceFarFromItem'
 import { priceMissing } from './priceMissing'
+import { purchaseOrderMissing } from './purchaseOrderMissing'
+import { unknownItem } from './unknownItem'
 import { unknownTaxCode } from './unknownTaxCode'
 import { unprintable } from './unprintable'
 
@@ -19,7 +25,9 @@ export type Finding = { code: string; level: 'stop' | 'look'; brief: string; tex
 /** Everything a check may look at; all of it data. */
 export type Checked = {
 	content: DocumentContent
-	customer: { email: string; currency: string; creditLimit: number | null }
+	customer: { email: string; currency: string; creditLimit: number | null; hold: string; wantsOrder: boolean }
+	/** The firm's items by code. */
+	items: ReadonlyMap<string, { unit_price: string; price_per: string; currency: string }>
 	/** Minor units in the document's currency. */
 	net: bigint
 	total: bigint
@@ -34,6 +42,9 @@ export type Checked = {
 	/** Characters of a text that the layout's fonts do not have. */
 	unprintable: (text: string) => string[]
 	lookAbove: number
+	priceShare: number
+	/** Last day of the closed books; empty for none. */
+	closedTo: string
 	usualTimes: number
 }
 
@@ -41,10 +52,16 @@ export type Checked = {
 const checks: ((checked: Checked) => Finding[])[] = [
 	priceMissing,
 	unknownTaxCode,
+	customerOnHold,
+	inClosedMonth,
+	purchaseOrderMissing,
 	unprintable,
 	alreadyBilled,
 	enteredTwice,
 	currencyNotTheCustomers,
+	exemptButTaxed,
+	unknownItem,
+	priceFarFromItem,
 	notAboveZero,
 	dateInFuture,
 	overCreditLimit,

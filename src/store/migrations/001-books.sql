@@ -71,6 +71,9 @@ CREATE TABLE customer (
 	tax_number TEXT NOT NULL,
 	grouping TEXT NOT NULL CHECK (grouping IN ('order', 'all', 'purchase-order')),
 	credit_limit INTEGER,
+	-- Why nothing is to be billed to them at present; empty when it may be.
+	hold TEXT NOT NULL DEFAULT '',
+	wants_order INTEGER NOT NULL DEFAULT 0,
 	note TEXT NOT NULL DEFAULT ''
 ) STRICT;
 
@@ -224,6 +227,19 @@ CREATE TRIGGER document_content_frozen BEFORE UPDATE ON document_content WHEN OL
 BEGIN SELECT RAISE(ABORT, 'the content of an issued document is never changed'); END;
 CREATE TRIGGER document_content_stays BEFORE DELETE ON document_content WHEN OLD.frozen = 1
 BEGIN SELECT RAISE(ABORT, 'the content of an issued document is never removed'); END;
+-- What a clerk changed on a draft: the content before and after, so that it can be undone and shown.
+CREATE TABLE document_change (
+	id INTEGER PRIMARY KEY,
+	document_id INTEGER NOT NULL REFERENCES document (id) ON DELETE CASCADE,
+	at TEXT NOT NULL,
+	clerk TEXT NOT NULL,
+	reason TEXT NOT NULL,
+	words TEXT NOT NULL,
+	content_before TEXT NOT NULL,
+	email_before TEXT NOT NULL,
+	undone_at TEXT
+) STRICT;
+CREATE INDEX document_change_document ON document_change (document_id);
 CREATE TRIGGER document_file_kept BEFORE UPDATE OF file_sha256, file_name ON document WHEN OLD.file_sha256 IS NOT NULL
 BEGIN SELECT RAISE(ABORT, 'the file of an issued document is never replaced'); END;
 

@@ -1,10 +1,10 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useMemo, useState, useTransition } from 'react'
-import { close, giveBack, goOn, hold, looked, markPrinted, release, stop } from '@/app/acts'
+import { close, giveBack, goOn, hold, looked, markPrinted, release, stop, undo } from '@/app/acts'
 import { isPanelTab, Panel, type PanelTab, usePanel } from '@/app/documents/Panel'
-import type { Finding } from '@/core/checks'
 import type { BenchView } from '@/runs/benchView'
+import type { PanelView } from '@/runs/panel'
 import type { NextAct, Stage, Strip } from '@/runs/tally'
 import type { Job } from '@/store/jobs'
 import { Ask } from '@/ui/Ask'
@@ -14,6 +14,7 @@ import { KeyHint } from '@/ui/KeyHint'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
 import { BenchList, type FilterName, filters } from './BenchList'
+import { ChangeAsk } from './ChangeAsk'
 import { Progress, useJob } from './Progress'
 import { TallyStrip } from './TallyStrip'
 
@@ -32,7 +33,7 @@ type Props = {
 	/** Home currency; others are named in the list. */
 	home: string
 }
-type Asking = 'hold' | 'keys' | 'send' | 'close' | 'give back' | null
+type Asking = 'hold' | 'change' | 'keys' | 'send' | 'close' | 'give back' | null
 
 const query = () => new URLSearchParams(typeof window === 'undefined' ? '' : window.location.search)
 
@@ -104,6 +105,9 @@ export function Bench(props: Props) {
 		if (selected.held) act(() => release(selected.id))
 		else setAsking('hold')
 	}
+	const openChange = () => {
+		if (selected?.stage === 'draft' && run.state === 'open' && view) setAsking('change')
+	}
 	const goNext = () => {
 		if (busy || going || run.state !== 'open') return
 		if (next.act === 'number' || next.act === 'make')
@@ -123,6 +127,7 @@ export function Bench(props: Props) {
 		n: nextFlagged,
 		Space: toggleLooked,
 		h: toggleHeld,
+		e: openChange,
 		w: () => setTab(tab === 'working' ? 'paper' : 'working'),
 		g: goNext,
 		'/': () => document.getElementById('filter')?.focus(),
@@ -186,7 +191,14 @@ export function Bench(props: Props) {
 				<aside aria-label="The selected document" className="flex min-h-0 flex-col border-l border-rule">
 					{view && <Panel view={view} tab={tab} onTab={setTab} />}
 					{view && selected && run.state === 'open' && (
-						<Flags findings={view.findings} row={selected} onLooked={toggleLooked} onHeld={toggleHeld} />
+						<Flags
+							view={view}
+							row={selected}
+							onLooked={toggleLooked}
+							onHeld={toggleHeld}
+							onChange={openChange}
+							onUndo={() => act(() => undo(selected.id))}
+						/>
 					)}
 				</aside>
 			</div>
@@ -200,6 +212,14 @@ export function Bench(props: Props) {
 					if (selected) act(() => hold(selected.id, reason))
 				}}
 			/>
+			{view && (
+				<ChangeAsk
+					key={`${view.document.id} ${props.version}`}
+					open={asking === 'change'}
+					view={view}
+					onClose={() => setAsking(null)}
+				/>
+			)}
 			<KeysAsk open={asking === 'keys'} onClose={() => setAsking(null)} />
 			<SureAsk
 				open={asking === 'send'}
@@ -267,23 +287,32 @@ function NextButton({ next, mail, off, onGo }: { next: NextAct; mail: string; of
 	)
 }
 
-function Flags({
-	findings,
-	row,
-	onLooked,
-	onHeld,
-}: {
-	findings: Finding[]
+type FlagsProps = {
+	view: PanelView
 	row: BenchView
 	onLooked: () => void
 	onHeld: () => void
-}) {
+	onChange: () => void
+	onUndo: () => void
+}
+
+function Flags({ view, row, onLooked, onHeld, onChange, onUndo }: FlagsProps) {
+	const { findings, changes } = view
+	const standing = changes.find(({ undone_at }) => undone_at === null)
 	if (row.stage !== 'draft') return null
 	return (
 		<div className="scrolls max-h-[40%] shrink-0 space-y-2 border-t border-rule px-4 py-3 text-sm">
 			{row.held && (
 				<p>
 					<span className="font-semibold text-brick">Held back.</span> {row.held}
+				</p>
+			)}
+			{standing && (
+				<p>
+					<span className="font-semibold text-plum">Changed.</span> {standing.words}. {standing.reason}{' '}
+					<Button kind="bare" onClick={onUndo}>
+						Take it back
+					</Button>
 				</p>
 			)}
 			{findings.map(({ code, level, text }) => (
@@ -303,6 +332,9 @@ function Flags({
 				<Button hint="H" onClick={onHeld}>
 					{row.held ? 'Release' : 'Hold back'}
 				</Button>
+				<Button hint="E" onClick={onChange}>
+					Change
+				</Button>
 			</div>
 		</div>
 	)
@@ -313,6 +345,7 @@ const keys: [keys: string[], words: string][] = [
 	[['N'], 'next flagged'],
 	[['Space'], 'looks right'],
 	[['H'], 'hold back, release'],
+	[['E'], 'change'],
 	[['W'], 'working'],
 	[['O'], 'open'],
 	[['/'], 'filter'],

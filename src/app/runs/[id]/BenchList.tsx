@@ -27,8 +27,8 @@ const filterNames = Object.keys(filters).filter((name): name is FilterName => na
 function stateOf(row: BenchView): { tone: Tone; words: string } {
 	if (row.held) return { tone: 'stop', words: `held: ${row.held}` }
 	if (row.stage === 'draft') {
-		if (row.level === 'clear') return { tone: 'tie', words: 'clear' }
-		const more = row.findings > 1 ? `, ${row.findings - 1} more` : ''
+		if (row.level === 'clear') return { tone: 'tie', words: row.changed ? 'clear, changed' : 'clear' }
+		const more = (row.changed ? ', changed' : '') + (row.findings > 1 ? `, ${row.findings - 1} more` : '')
 		if (row.level === 'look' && row.looked) return { tone: 'tie', words: `looked at: ${row.brief}` }
 		return { tone: row.level, words: row.brief + more }
 	}

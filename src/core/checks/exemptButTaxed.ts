@@ -1,0 +1,16 @@
+import type { Checked, Finding } from '.'
+
+/** A taxed code on the order of a customer who pays no tax: one of the two may be wrong. */
+export function exemptButTaxed({ content }: Checked): Finding[] {
+	if (content.customer.tax === 'standard') return []
+	const taxed = content.taxCodes.filter(({ rate }) => Number(rate) > 0).map(({ code }) => code)
+	if (taxed.length === 0) return []
+	return [
+		{
+			code: 'exempt-but-taxed',
+			level: 'look',
+			brief: `${content.customer.tax === 'exempt' ? 'exempt' : 'reverse charge'}, order says ${taxed.join(', ')}`,
+			text: `${content.customer.name} pays no tax (${content.customer.tax}), but the order carries ${taxed.join(', ')}. No tax is charged; check which is right.`,
+		},
+	]
+}
