@@ -1,9 +1,10 @@
 import { describe, expect, test } from 'vitest'
+import { readDay } from '@/core/readDay'
 import { type KnownBooks, readOrders } from './orders'
 import { missingFields, proposeReading } from './reading'
 import { readRecords } from './records'
 import { readTable, type Table } from './table'
-import { findDayFormat, findDecimalMark, readDay, readDecimal } from './values'
+import { findDayFormat, findDecimalMark, readDecimal } from './values'
 
 const table = (text: string | Buffer): Table => {
 	const read = readTable(Buffer.from(text))

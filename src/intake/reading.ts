@@ -1,7 +1,8 @@
 import { z } from 'zod'
+import { readDay } from '@/core/readDay'
 import { type Field, type FileKind, fieldsOf, fileKinds, plainName } from './kinds'
 import type { Table } from './table'
-import { findDayFormat, findDecimalMark, readDay, readDecimal } from './values'
+import { findDayFormat, findDecimalMark, readDecimal } from './values'
 
 /** How a file is read: what it holds, which column (by place) is which field, how days and decimals are written. */
 export const readingSchema = z.object({

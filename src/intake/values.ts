@@ -1,24 +1,7 @@
-import { type Day, isDay } from '@/core/calendar'
+import { type DayFormat, readDay } from '@/core/readDay'
 
-/** How the file writes days and decimals. */
-export type DayFormat = 'year first' | 'day first' | 'month first'
+/** How the file parts decimals. */
 export type DecimalMark = '.' | ','
-
-const monthNames = 'jan feb mar apr may jun jul aug sep oct nov dec'.split(' ')
-
-/** Reads "2026-10-03", "03/10/2026", "3 Oct 2026" and the like; null when it is no day that exists. */
-export function readDay(text: string, format: DayFormat): Day | null {
-	const parts = text.trim().split(/[-/. ]+/)
-	if (parts.length !== 3) return null
-	const [a = '', b = '', c = ''] = parts
-	const order = a.length === 4 ? [a, b, c] : format === 'month first' ? [c, a, b] : [c, b, a]
-	const [year = '', month = '', day = ''] = order
-	const named = monthNames.indexOf(month.slice(0, 3).toLowerCase())
-	const monthNumber = named >= 0 ? named + 1 : Number(month)
-	const fullYear = year.length === 2 ? `20${year}` : year
-	const iso = `${fullYear}-${String(monthNumber).padStart(2, '0')}-${day.padStart(2, '0')}`
-	return isDay(iso) ? iso : null
-}
 
 /** Which format all the texts agree with; day first when both could be. */
 export function findDayFormat(texts: string[]): DayFormat {

@@ -17,7 +17,7 @@ const columns: Column<CustomerSummary>[] = [
 		key: 'name',
 		label: 'Customer',
 		cell: ({ id, name }) => (
-			<Link href={`/accounts/${id}`} className="font-semibold text-plum underline">
+			<Link prefetch={false} href={`/accounts/${id}`} className="font-semibold text-plum underline">
 				{name}
 			</Link>
 		),

@@ -15,7 +15,7 @@ const columns: Column<SourceFile>[] = [
 		key: 'name',
 		label: 'File',
 		cell: ({ id, name }) => (
-			<Link href={`/bring-in/${id}`} className="font-semibold text-plum underline">
+			<Link prefetch={false} href={`/bring-in/${id}`} className="font-semibold text-plum underline">
 				{name}
 			</Link>
 		),

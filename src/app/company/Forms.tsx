@@ -4,6 +4,7 @@ import { removeLogo, setCompany, setLogo, setMail, setWorkDate } from '@/app/act
 import type { Company } from '@/store/company'
 import type { MailSettings } from '@/store/settings'
 import { Button } from '@/ui/Button'
+import { DayField } from '@/ui/DayField'
 import { Choice, TextArea, TextField } from '@/ui/Field'
 import { SavedForm } from '@/ui/SavedForm'
 
@@ -83,7 +84,7 @@ export function WorkDateForm({ workDate }: { workDate: string }) {
 				label="Set the work date"
 				saved="Set."
 			>
-				<TextField label="Work as of" name="workDate" type="date" defaultValue={workDate} help="Empty: today" />
+				<DayField label="Work as of" name="workDate" value={workDate} help="Empty: today" />
 			</SavedForm>
 		</div>
 	)

@@ -2,6 +2,7 @@
 import { setChecks, setFreightTaxCode, setItem, setTaxRate } from '@/app/acts'
 import { amountText } from '@/core/currency'
 import type { Settings } from '@/store/settings'
+import { DayField } from '@/ui/DayField'
 import { Choice, TextField } from '@/ui/Field'
 import { SavedForm } from '@/ui/SavedForm'
 
@@ -15,7 +16,7 @@ export function TaxRateForm({ today }: { today: string }) {
 						<TextField label="Code" name="code" required className="figures" />
 						<TextField label="Name" name="name" required />
 						<TextField label="Rate, percent" name="rate" required className="figures" />
-						<TextField label="From" name="from_day" type="date" defaultValue={today} required />
+						<DayField label="From" name="from_day" value={today} required />
 					</div>
 				</SavedForm>
 			</div>
@@ -90,11 +91,10 @@ export function ChecksForm({ settings, home }: { settings: Thresholds; home: str
 						className="figures"
 						help="From the item’s; 0: never"
 					/>
-					<TextField
+					<DayField
 						label="Books closed to"
 						name="closedTo"
-						type="date"
-						defaultValue={settings.closedTo}
+						value={settings.closedTo}
 						help="Nothing may be dated up to then"
 					/>
 				</div>

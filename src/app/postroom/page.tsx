@@ -46,7 +46,7 @@ export default function PostroomPage() {
 								key: 'number',
 								label: 'Invoice',
 								cell: ({ document_id, number }) => (
-									<Link href={`/documents/${document_id}`} className="figures text-plum underline">
+									<Link prefetch={false} href={`/documents/${document_id}`} className="figures text-plum underline">
 										{number}
 									</Link>
 								),
@@ -70,7 +70,11 @@ export default function PostroomPage() {
 									state === 'refused' || state === 'unsure' ? (
 										<Decide id={id} unsure={state === 'unsure'} />
 									) : (
-										<Link href={`/runs/${run_id}`} className="text-plum underline">{`Run ${run_id}`}</Link>
+										<Link
+											prefetch={false}
+											href={`/runs/${run_id}`}
+											className="text-plum underline"
+										>{`Run ${run_id}`}</Link>
 									),
 							},
 						]}
@@ -88,7 +92,7 @@ export default function PostroomPage() {
 								key: 'number',
 								label: 'Invoice',
 								cell: ({ id, number }) => (
-									<Link href={`/documents/${id}`} className="figures text-plum underline">
+									<Link prefetch={false} href={`/documents/${id}`} className="figures text-plum underline">
 										{number}
 									</Link>
 								),

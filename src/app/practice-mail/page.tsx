@@ -43,7 +43,7 @@ export default async function PracticeMailPage({ searchParams }: { searchParams:
 								key: 'subject',
 								label: 'Subject',
 								cell: ({ id, subject }) => (
-									<Link href={`/practice-mail/${id}`} className="text-plum underline">
+									<Link prefetch={false} href={`/practice-mail/${id}`} className="text-plum underline">
 										{subject}
 									</Link>
 								),

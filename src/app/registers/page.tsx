@@ -48,7 +48,7 @@ export default function RegistersPage() {
 								key: 'number',
 								label: 'Number',
 								cell: ({ number, document_id }) => (
-									<Link href={`/documents/${document_id}`} className="figures text-plum underline">
+									<Link prefetch={false} href={`/documents/${document_id}`} className="figures text-plum underline">
 										{number}
 									</Link>
 								),

@@ -23,7 +23,7 @@ const columns: Column<RunSummary>[] = [
 		key: 'run',
 		label: 'Run',
 		cell: ({ id, up_to }) => (
-			<Link href={`/runs/${id}`} className="font-semibold text-plum underline">
+			<Link prefetch={false} href={`/runs/${id}`} className="font-semibold text-plum underline">
 				{`Run ${id}, invoices to ${dayText(up_to)}`}
 			</Link>
 		),

@@ -18,7 +18,7 @@ const columns: Column<AttemptRow>[] = [
 		key: 'at',
 		label: 'When',
 		cell: ({ id, at }) => (
-			<Link href={`/sent-log/${id}`} className="figures whitespace-nowrap text-plum underline">
+			<Link prefetch={false} href={`/sent-log/${id}`} className="figures whitespace-nowrap text-plum underline">
 				{formatTime(at)}
 			</Link>
 		),

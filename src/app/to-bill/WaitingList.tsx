@@ -7,7 +7,7 @@ import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
-import { TextField } from '@/ui/Field'
+import { DayField } from '@/ui/DayField'
 import { KeyHint } from '@/ui/KeyHint'
 import { LongList } from '@/ui/LongList'
 import { Notice } from '@/ui/Notice'
@@ -94,7 +94,7 @@ export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; wor
 					<div className={`${columns} h-full items-center`}>
 						<span className="figures">{order.number}</span>
 						<span className="figures text-mute">{dayText(order.day)}</span>
-						<Link href={`/accounts/${order.customerId}`} className="truncate hover:underline">
+						<Link prefetch={false} href={`/accounts/${order.customerId}`} className="truncate hover:underline">
 							{order.customer}
 						</Link>
 						<span className="figures truncate text-mute">{order.purchaseOrder}</span>
@@ -143,20 +143,8 @@ function StartRun({
 				}}
 			>
 				<div className="grid grid-cols-2 gap-4">
-					<TextField
-						label="Orders up to and on"
-						type="date"
-						value={upTo}
-						onChange={(event) => setUpTo(event.target.value)}
-						required
-					/>
-					<TextField
-						label="Date on the invoices"
-						type="date"
-						value={day}
-						onChange={(event) => setDay(event.target.value)}
-						required
-					/>
+					<DayField label="Orders up to and on" value={upTo} onDay={setUpTo} required />
+					<DayField label="Date on the invoices" value={day} onDay={setDay} required />
 				</div>
 				{trouble && <Notice tone="stop">{trouble}</Notice>}
 				<div className="flex gap-2">

@@ -3,7 +3,8 @@ import type { Checked, Finding } from '.'
 /** A taxed code on the order of a customer who pays no tax: one of the two may be wrong. */
 export function exemptButTaxed({ content }: Checked): Finding[] {
 	if (content.customer.tax === 'standard') return []
-	const taxed = content.taxCodes.filter(({ rate }) => Number(rate) > 0).map(({ code }) => code)
+	const goods = new Set(content.lines.map(({ taxCode }) => taxCode))
+	const taxed = content.taxCodes.filter(({ code, rate }) => goods.has(code) && Number(rate) > 0).map(({ code }) => code)
 	if (taxed.length === 0) return []
 	return [
 		{

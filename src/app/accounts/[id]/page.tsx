@@ -59,11 +59,15 @@ export default async function AccountPage({ params }: { params: Promise<{ id: st
 									label: 'State',
 									cell: ({ billed, run_id, document_id }) =>
 										billed && document_id ? (
-											<Link href={`/documents/${document_id}`} className="text-plum underline">
+											<Link prefetch={false} href={`/documents/${document_id}`} className="text-plum underline">
 												billed
 											</Link>
 										) : run_id ? (
-											<Link href={`/runs/${run_id}`} className="text-plum underline">{`in run ${run_id}`}</Link>
+											<Link
+												prefetch={false}
+												href={`/runs/${run_id}`}
+												className="text-plum underline"
+											>{`in run ${run_id}`}</Link>
 										) : (
 											<Chip tone="look">waits</Chip>
 										),
@@ -87,7 +91,7 @@ export default async function AccountPage({ params }: { params: Promise<{ id: st
 									key: 'number',
 									label: 'Number',
 									cell: ({ id, number }) => (
-										<Link href={`/documents/${id}`} className="figures text-plum underline">
+										<Link prefetch={false} href={`/documents/${id}`} className="figures text-plum underline">
 											{number}
 										</Link>
 									),
@@ -129,7 +133,7 @@ export default async function AccountPage({ params }: { params: Promise<{ id: st
 									key: 'at',
 									label: 'When',
 									cell: ({ id, at }) => (
-										<Link href={`/sent-log/${id}`} className="figures text-plum underline">
+										<Link prefetch={false} href={`/sent-log/${id}`} className="figures text-plum underline">
 											{formatTime(at)}
 										</Link>
 									),

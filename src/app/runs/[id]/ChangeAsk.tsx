@@ -4,6 +4,7 @@ import { change } from '@/app/acts'
 import type { PanelView } from '@/runs/panel'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
+import { DayField } from '@/ui/DayField'
 import { inputLook, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 
@@ -48,7 +49,7 @@ export function ChangeAsk({ open, view, onClose }: Props) {
 					<span className="text-right">Less %</span>
 					<span>Tax code</span>
 				</div>
-				<div className="scrolls -mt-1 max-h-64 space-y-1.5">
+				<div className="scrolls -m-1 max-h-64 space-y-1.5 p-1">
 					{lines.map((line, index) => {
 						const name = `order ${line.order}, line ${index + 1}`
 						return (
@@ -91,7 +92,7 @@ export function ChangeAsk({ open, view, onClose }: Props) {
 					})}
 				</div>
 				<div className="grid grid-cols-[150px_1fr] gap-3">
-					<TextField label="Due" name="dueDay" type="date" defaultValue={document.due_day} required />
+					<DayField label="Due" name="dueDay" value={document.due_day} required />
 					<TextField label="Send to" name="email" defaultValue={document.email} help="Empty: it is listed to print" />
 				</div>
 				<TextField label="Why" name="reason" required help="Kept with the invoice, beside what was changed" />
