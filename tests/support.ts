@@ -66,6 +66,9 @@ export const customer = (number: string, more: Partial<CustomerFields> = {}): Cu
 	...more,
 })
 
+/** A register that runs on over the years. */
+export const plainRegister = { first: 1, yearly: 0, year: 0 }
+
 /** Books of a firm that can bill: company, tax codes, two items, customers A1, B1 (no email) and C1 (one invoice for all). */
 export function firmBooks(): Books {
 	return firmInto(emptyBooks())
@@ -89,7 +92,7 @@ export function firmInto(books: Books): Books {
 		currency: 'GBP',
 		tax_code: 'STD',
 	})
-	saveRegister(books, desk, { kind: 'invoice', prefix: 'T-', digits: 4, next: 41 })
+	saveRegister(books, desk, { ...plainRegister, kind: 'invoice', prefix: 'T-', digits: 4, next: 41 })
 	saveCustomer(books, desk, customer('A1'))
 	saveCustomer(books, desk, customer('B1', { email: '' }))
 	saveCustomer(books, desk, customer('C1', { grouping: 'all' }))
@@ -125,6 +128,7 @@ type Line = {
 export function invoice(lines: Line[], more: Partial<DocumentContent> = {}): DocumentContent {
 	const content: Omit<DocumentContent, 'priced'> = {
 		kind: 'invoice',
+		refersTo: null,
 		layout: { name: 'plain', version: 1 },
 		number: 'T-0041',
 		day: '2026-10-31',
@@ -161,6 +165,8 @@ export function invoice(lines: Line[], more: Partial<DocumentContent> = {}): Doc
 			pricePer: '1',
 			discountPercent: line.discountPercent ?? '0',
 			taxCode: line.taxCode ?? 'STD',
+			discountable: true,
+			credits: null,
 		})),
 		discountPercents: [],
 		charges: [],

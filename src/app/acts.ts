@@ -5,6 +5,7 @@ import { z } from 'zod'
 import { isDay } from '@/core/calendar'
 import { parseAmount } from '@/core/currency'
 import { attempt } from '@/core/refusal'
+import { yearOf } from '@/core/register'
 import { fileKinds } from '@/intake/kinds'
 import { readingSchema } from '@/intake/reading'
 import { readLogo } from '@/pdf/logo'
@@ -23,6 +24,7 @@ import {
 } from '@/runs/acts'
 import { acceptFile, changeReading, dropFile } from '@/runs/bringIn'
 import { changeDraft, changeSchema, undoChange } from '@/runs/change'
+import { creditSchema, startCredit, voidDocument } from '@/runs/correct'
 import { decideMessage } from '@/runs/send'
 import { inOneStep } from '@/store/books'
 import { itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
@@ -32,7 +34,7 @@ import { record } from '@/store/events'
 import { readMessage, saveLetter } from '@/store/messages'
 import { saveRegister } from '@/store/registers'
 import { changeSettings, mailSchema, readSettings, seatClerk } from '@/store/settings'
-import { books, clerkCookie, desk, now } from './books'
+import { books, clerkCookie, desk, now, today } from './books'
 
 const id = z.number().int().positive()
 const refused = (error: z.ZodError): Outcome => ({
@@ -107,6 +109,15 @@ export async function change(documentId: number, wanted: unknown): Promise<Outco
 
 export const undo = async (documentId: number): Promise<Outcome> =>
 	done(undoChange(books(), await desk(), id.parse(documentId)))
+
+export async function credit(documentId: number, wanted: unknown): Promise<Outcome> {
+	const parsed = creditSchema.safeParse(wanted)
+	if (!parsed.success) return refused(parsed.error)
+	return startCredit(books(), await desk(), id.parse(documentId), parsed.data)
+}
+
+export const makeVoid = async (documentId: number, reason: string): Promise<Outcome> =>
+	done(voidDocument(books(), await desk(), id.parse(documentId), z.string().parse(reason)))
 
 export async function markPrinted(documentIds: number[]): Promise<Outcome> {
 	const own = books()
@@ -241,25 +252,39 @@ export async function setFreightTaxCode(code: string): Promise<Outcome> {
 }
 
 const registerSchema = z.object({
-	kind: z.literal('invoice'),
+	kind: z.enum(['invoice', 'credit-note']),
 	prefix: z
 		.string()
 		.trim()
-		.max(12)
-		.regex(/^[A-Za-z0-9./-]*$/, 'A prefix holds letters, digits, points, strokes and hyphens.'),
+		.max(20)
+		.regex(
+			/^[A-Za-z0-9./-]*(\{year\})?[A-Za-z0-9./-]*$/,
+			'A prefix holds letters, digits, points, strokes, hyphens and {year}.',
+		),
 	digits: z.coerce.number().int().min(1, 'At least one digit.').max(12, 'At most twelve digits.'),
 	next: z.coerce.number().int().min(1, 'The next number is 1 or above.').max(999_999_999_999),
+	first: z.coerce.number().int().min(1).optional(),
+	yearly: z.literal('on').optional(),
 })
 
 export async function setRegister(form: FormData): Promise<Outcome> {
 	const parsed = registerSchema.safeParse(asObject(form))
 	if (!parsed.success) return refused(parsed.error)
-	const saved = saveRegister(books(), await desk(), parsed.data)
+	const { yearly, first, ...shape } = parsed.data
+	const restarts = yearly === 'on'
+	if (restarts && !shape.prefix.includes('{year}')) {
+		return {
+			ok: false,
+			message: 'A register that begins again each year needs {year} in its prefix, so that no number comes twice.',
+		}
+	}
+	const year = restarts ? yearOf(today()) : 0
+	const saved = saveRegister(books(), await desk(), { ...shape, first: first ?? 1, yearly: restarts ? 1 : 0, year })
 	return saved.ok ? done() : saved
 }
 
 const letterSchema = z.object({
-	kind: z.literal('invoice'),
+	kind: z.enum(['invoice', 'credit-note']),
 	subject: z.string().trim().min(1, 'A letter needs a subject.').max(200),
 	body: z.string().trim().min(1, 'A letter needs a text.').max(20_000),
 })
@@ -271,7 +296,12 @@ export async function setLetter(form: FormData): Promise<Outcome> {
 	const at = await desk()
 	inOneStep(own, () => {
 		saveLetter(own, parsed.data)
-		record(own, at, { subject: 'setting', id: 'letter invoice', act: 'changed the letter', after: parsed.data })
+		record(own, at, {
+			subject: 'setting',
+			id: `letter ${parsed.data.kind}`,
+			act: 'changed the letter',
+			after: parsed.data,
+		})
 	})
 	return done()
 }

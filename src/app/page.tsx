@@ -160,7 +160,11 @@ function Waiting() {
 			: []),
 		...runs.map((run): [string, number, string] => {
 			const { act, count } = nextAct(benchRows(own, run.id))
-			return [`/runs/${run.id}`, count, `${nextWords[act]} in run ${run.id}, invoices to ${dayText(run.up_to)}`]
+			return [
+				`/runs/${run.id}`,
+				count,
+				`${nextWords[act]} in run ${run.id}, ${run.kind === 'invoice' ? 'invoices to' : 'credit note of'} ${dayText(run.up_to)}`,
+			]
 		}),
 		...(post > 0
 			? [

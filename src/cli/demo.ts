@@ -2,7 +2,7 @@ import { existsSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { endOfMonth } from '@/core/calendar'
-import { firstInvoiceLetter } from '@/core/letter'
+import { firstLetters } from '@/core/letter'
 import { openPracticePost, practiceServer } from '@/post/practiceMail'
 import { doJob, type Shop } from '@/runner/work'
 import { askStep, closeRun, holdBack, printed, startRun } from '@/runs/acts'
@@ -58,8 +58,29 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 		closing_words: 'Thank you for your order. Goods remain ours until they are paid for.',
 	})
 	saveLogo(books, first, { type: 'image/svg+xml', bytes: readFileSync(demo('logo.svg')) })
-	must(saveRegister(books, first, { kind: 'invoice', prefix: 'SK-', digits: 5, next: firstNumber }))
-	saveLetter(books, firstInvoiceLetter)
+	must(
+		saveRegister(books, first, {
+			kind: 'invoice',
+			prefix: 'SK-',
+			digits: 5,
+			next: firstNumber,
+			first: 1,
+			yearly: 0,
+			year: 0,
+		}),
+	)
+	must(
+		saveRegister(books, first, {
+			kind: 'credit-note',
+			prefix: 'SKC-{year}-',
+			digits: 3,
+			next: 1,
+			first: 1,
+			yearly: 1,
+			year: 2026,
+		}),
+	)
+	for (const letter of Object.values(firstLetters)) saveLetter(books, letter)
 	for (const name of ['tax-codes.csv', 'items.csv', 'customers.csv']) bringIn(books, first, demo(name), name)
 	const server = practiceServer(openPracticePost(join(partial, 'practice-mail')), () => months.at(-1) ?? '')
 	const port = await new Promise<number>((resolve) => {

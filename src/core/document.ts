@@ -21,7 +21,9 @@ const pricedSchema: z.ZodType<PricedText> = z.object({
 
 /** Everything that a document says, in the shape that is frozen when it is numbered. Amounts are decimal text. */
 export const documentSchema = z.object({
-	kind: z.enum(['invoice']),
+	kind: z.enum(['invoice', 'credit-note']),
+	/** The invoice that a credit note credits. */
+	refersTo: z.object({ number: text, day: text }).nullable().default(null),
 	layout: z.object({ name: text, version: z.number() }),
 	/** Empty until the document is numbered. */
 	number: text,
@@ -62,6 +64,10 @@ export const documentSchema = z.object({
 			pricePer: text,
 			discountPercent: text,
 			taxCode: text,
+			/** Whether document discounts count on it; freight that is credited has none. */
+			discountable: z.boolean().default(true),
+			/** Index of the invoice's line that a credit note's line credits. */
+			credits: z.number().nullable().default(null),
 		}),
 	),
 	discountPercents: z.array(text),
@@ -70,6 +76,9 @@ export const documentSchema = z.object({
 	priced: pricedSchema,
 })
 export type DocumentContent = z.infer<typeof documentSchema>
+
+/** What a kind of document is called. */
+export const kindName = { invoice: 'Invoice', 'credit-note': 'Credit note' } as const
 
 /** What is computed for a document, from what it says. */
 export function priceInputOf(content: Omit<DocumentContent, 'priced'>): PriceInput {
@@ -82,6 +91,7 @@ export function priceInputOf(content: Omit<DocumentContent, 'priced'>): PriceInp
 			unitPrice: line.unitPrice ?? '0',
 			pricePer: line.pricePer,
 			taxCode: line.taxCode,
+			discountable: line.discountable,
 			discounts: isZero(line.discountPercent) ? [] : [{ percent: line.discountPercent }],
 		})),
 		discounts: content.discountPercents.map((percent) => ({ percent })),

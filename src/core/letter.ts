@@ -2,7 +2,15 @@ import type { DocumentContent } from './document'
 import { formatDay, formatMoney } from './format'
 
 /** What a letter may name, in the order it is offered. */
-export const mergeFields = ['customer', 'number', 'amount', 'due date', 'firm', 'your order'] as const
+export const mergeFields = [
+	'customer',
+	'number',
+	'amount',
+	'due date',
+	'firm',
+	'your order',
+	'credited invoice',
+] as const
 export type MergeField = (typeof mergeFields)[number]
 export type FieldValues = Record<MergeField, string>
 
@@ -14,6 +22,7 @@ export function fieldValues(content: DocumentContent): FieldValues {
 		amount: formatMoney(content.priced.amountDue, content.currency, content.locale),
 		'due date': formatDay(content.dueDay, content.locale),
 		firm: content.issuer.name,
+		'credited invoice': content.refersTo?.number ?? '',
 		'your order': [...new Set(content.orders.map(({ purchaseOrder }) => purchaseOrder).filter(Boolean))].join(', '),
 	}
 }
@@ -26,11 +35,15 @@ export function fillLetter(text: string, values: FieldValues): string {
 	})
 }
 
-/** The letter that goes with an invoice until the firm writes its own. */
-export const firstInvoiceLetter = {
-	kind: 'invoice',
-	subject: 'Invoice {number} from {firm}',
-	body: `Dear {customer},
+export type LetterKind = DocumentContent['kind']
+export type Letter = { kind: LetterKind; subject: string; body: string }
+
+/** The letters that go with documents until the firm writes its own. */
+export const firstLetters: Record<LetterKind, Letter> = {
+	invoice: {
+		kind: 'invoice',
+		subject: 'Invoice {number} from {firm}',
+		body: `Dear {customer},
 
 our invoice {number} for {amount} is attached. It is due on {due date}.
 
@@ -38,4 +51,15 @@ Please quote {number} with your payment. If anything on it is not as you expect,
 
 With kind regards
 {firm}`,
+	},
+	'credit-note': {
+		kind: 'credit-note',
+		subject: 'Credit note {number} from {firm}',
+		body: `Dear {customer},
+
+our credit note {number} for {amount} is attached. It credits our invoice {credited invoice}; nothing is to be paid on it.
+
+With kind regards
+{firm}`,
+	},
 }

@@ -7,7 +7,7 @@ import { orderNets } from './document'
 import { dueDate, parseTerms, termsText } from './dueDate'
 import { fileName } from './fileName'
 import { formatAmount, formatDay, formatMoney } from './format'
-import { fieldValues, fillLetter, firstInvoiceLetter } from './letter'
+import { fieldValues, fillLetter, firstLetters } from './letter'
 import { attempt } from './refusal'
 import { registerNumber } from './register'
 import { compute } from './worked'
@@ -84,8 +84,8 @@ test('figures and days are written as the customer’s country does, without pas
 
 test('a letter names customer, number, amount and due date, and leaves an unknown mark to be seen', () => {
 	const values = fieldValues(invoice([{ quantity: '2', unitPrice: '10' }]))
-	expect(fillLetter(firstInvoiceLetter.subject, values)).toBe('Invoice T-0041 from Tarn Chandlers')
-	expect(fillLetter(firstInvoiceLetter.body, values)).toContain(
+	expect(fillLetter(firstLetters.invoice.subject, values)).toBe('Invoice T-0041 from Tarn Chandlers')
+	expect(fillLetter(firstLetters.invoice.body, values)).toContain(
 		'our invoice T-0041 for £24.00 is attached. It is due on 30 Nov 2026.',
 	)
 	expect(fillLetter('{ Due Date } {nonsense}', values)).toBe('30 Nov 2026 {nonsense}')

@@ -1,6 +1,6 @@
 import { minorDigits } from '@/core/currency'
 import type { DocumentContent } from '@/core/document'
-import { isZero } from '@/core/document'
+import { isZero, kindName } from '@/core/document'
 import { formatAmount, formatDay, formatDecimal, formatMoney } from '@/core/format'
 import { hair, ink, type Metrics, mute, type Page, paper, wrap, write } from './page'
 
@@ -55,7 +55,7 @@ function need(sheet: Sheet, height: number): void {
 	sheet.y = margin
 	const { page, content, metrics } = sheet
 	write(page, metrics, margin, sheet.y + 9, content.issuer.name, { face: 'bold', size: 10 })
-	write(page, metrics, right, sheet.y + 9, `Invoice ${content.number || 'without a number yet'}`, {
+	write(page, metrics, right, sheet.y + 9, `${kindName[content.kind]} ${content.number || 'without a number yet'}`, {
 		size: 10,
 		align: 'right',
 	})
@@ -74,7 +74,7 @@ function letterhead(sheet: Sheet, logo: LogoShape): void {
 			write(page, metrics, margin, margin + 12 + index * 20, line, { face: 'bold', size: 17 })
 		})
 	}
-	write(page, metrics, right, margin + 14, 'Invoice', { face: 'bold', size: 24, align: 'right' })
+	write(page, metrics, right, margin + 14, kindName[content.kind], { face: 'bold', size: 24, align: 'right' })
 	let y = margin + 32
 	const lines = [
 		issuer.name,
@@ -117,7 +117,15 @@ function parties(sheet: Sheet): void {
 	}
 	const references = [...new Set(content.orders.map(({ purchaseOrder }) => purchaseOrder).filter(Boolean))]
 	const facts: [string, string][] = [
-		['Invoice number', content.number || 'set when numbered'],
+		['Number', content.number || 'set when numbered'],
+		...(content.refersTo
+			? [
+					['Credits', `${content.refersTo.number} of ${formatDay(content.refersTo.day, locale)}`] satisfies [
+						string,
+						string,
+					],
+				]
+			: []),
 		['Date', formatDay(content.day, locale)],
 		['Terms', content.terms],
 		['Customer number', customer.number],
@@ -129,16 +137,23 @@ function parties(sheet: Sheet): void {
 		const lines = wrap(value, right - 420, metrics, 'regular', 9)
 		for (const line of lines.slice(0, 4)) {
 			write(page, metrics, 420, y, line, {
-				color: content.number || label !== 'Invoice number' ? ink : brick,
-				face: label === 'Invoice number' ? 'bold' : 'regular',
+				color: content.number || label !== 'Number' ? ink : brick,
+				face: label === 'Number' ? 'bold' : 'regular',
 			})
 			y += 13
 		}
 	}
 	y += 4
 	page.push({ type: 'box', x: 322, y: y - 8, width: right - 322, height: 40, color: 'f3efe4' })
-	write(page, metrics, 330, y + 7, `Due ${formatDay(content.dueDay, locale)}`, { face: 'bold', size: 10 })
-	write(page, metrics, 330, y + 22, 'Amount due', { color: mute })
+	write(
+		page,
+		metrics,
+		330,
+		y + 7,
+		content.kind === 'invoice' ? `Due ${formatDay(content.dueDay, locale)}` : 'To your credit',
+		{ face: 'bold', size: 10 },
+	)
+	write(page, metrics, 330, y + 22, content.kind === 'invoice' ? 'Amount due' : 'Amount', { color: mute })
 	write(page, metrics, right - 8, y + 20, formatMoney(content.priced.amountDue, content.currency, locale), {
 		face: 'bold',
 		size: 15,
@@ -252,10 +267,12 @@ function payment(sheet: Sheet): void {
 	const owed = !content.priced.amountDue.startsWith('-') && !isZero(content.priced.amountDue)
 	const ask = owed
 		? `Please pay ${amount} by ${formatDay(content.dueDay, content.locale)}${content.number ? `, quoting ${content.number}` : ''}.`
-		: 'Nothing is to be paid on this document.'
+		: content.kind === 'credit-note'
+			? 'Nothing is to be paid: the amount stands to your credit.'
+			: 'Nothing is to be paid on this document.'
 	need(sheet, 40 + bank.length * 12)
 	sheet.y += 12
-	write(sheet.page, metrics, margin, sheet.y, 'How to pay', { size: 8.5, color: mute })
+	write(sheet.page, metrics, margin, sheet.y, owed ? 'How to pay' : 'Payment', { size: 8.5, color: mute })
 	sheet.y += 14
 	for (const [index, line] of [ask, ...(owed ? bank : [])].entries()) {
 		write(sheet.page, metrics, margin, sheet.y, line, { face: index === 0 ? 'bold' : 'regular', size: 9.5 })

@@ -2,7 +2,17 @@ import { createHash } from 'node:crypto'
 import type { BenchRow, Level } from '@/store/documents'
 
 /** How far a document has come. */
-export type Stage = 'draft' | 'numbered' | 'made' | 'waiting' | 'sent' | 'refused' | 'unsure' | 'to print' | 'printed'
+export type Stage =
+	| 'draft'
+	| 'numbered'
+	| 'made'
+	| 'waiting'
+	| 'sent'
+	| 'refused'
+	| 'unsure'
+	| 'to print'
+	| 'printed'
+	| 'void'
 /** A row of the bench's list: only what the list shows, since there may be ten thousand. */
 export type BenchView = {
 	id: number
@@ -24,6 +34,7 @@ export type BenchView = {
 }
 
 function stageOf(row: BenchRow): Stage {
+	if (row.void_at !== null) return 'void'
 	if (row.number === null) return 'draft'
 	if (row.made_at === null) return 'numbered'
 	if (row.printed_at !== null) return 'printed'
@@ -67,9 +78,10 @@ export function versionOf(rows: BenchRow[]): string {
 		printed_at,
 		total,
 		changes,
+		void_at,
 	} of rows) {
 		hash.update(
-			`${id} ${level} ${held_reason} ${looked_at} ${number} ${made_at} ${message_state} ${printed_at} ${total} ${changes}\n`,
+			`${id} ${level} ${held_reason} ${looked_at} ${number} ${made_at} ${message_state} ${printed_at} ${total} ${changes} ${void_at}\n`,
 		)
 	}
 	return hash.digest('hex').slice(0, 16)

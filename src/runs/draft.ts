@@ -52,6 +52,8 @@ export function makeDraft({ day, company, customer, orders, lines, taxCodes }: D
 			pricePer: line.price_per,
 			discountPercent: line.discount_percent,
 			taxCode: line.tax_code,
+			discountable: true,
+			credits: null,
 		})),
 	)
 	const charges = orders.flatMap((order, place) =>
@@ -70,6 +72,7 @@ export function makeDraft({ day, company, customer, orders, lines, taxCodes }: D
 	const abroad = customer.country !== '' && customer.country !== company.country ? [customer.country] : []
 	const content: Omit<DocumentContent, 'priced'> = {
 		kind: 'invoice',
+		refersTo: null,
 		layout: { name: 'plain', version: 1 },
 		number: '',
 		day,

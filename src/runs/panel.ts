@@ -2,14 +2,14 @@ import type { Finding } from '@/core/checks'
 import { amountText } from '@/core/currency'
 import { priceInputOf } from '@/core/document'
 import { formatAmount } from '@/core/format'
-import { fieldValues, fillLetter, firstInvoiceLetter } from '@/core/letter'
+import { fieldValues, fillLetter } from '@/core/letter'
 import { working } from '@/core/price'
 import type { Books } from '@/store/books'
 import { type ChangeRow, changesOf } from '@/store/changes'
 import { type DocumentRow, documentsOfCustomer, findingsOf, readDocument } from '@/store/documents'
 import { eventsOf } from '@/store/events'
-import { attemptsOfDocument, messageOfDocument, readLetter } from '@/store/messages'
-import { senderOf } from './send'
+import { attemptsOfDocument, messageOfDocument } from '@/store/messages'
+import { letterFor, senderOf } from './send'
 
 /** A figure with how it was reached; `of` names the line or part it belongs to. */
 export type WorkingRow = { of: string; figure: string; amount: string; text: string; source: string }
@@ -53,7 +53,7 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 	if (!found) return null
 	const { content, ...document } = found
 	const message = messageOfDocument(books, documentId)
-	const letter = readLetter(books, 'invoice') ?? firstInvoiceLetter
+	const letter = letterFor(books, content.kind)
 	const values = fieldValues(content)
 	const draft = { ...values, number: values.number || 'its number' }
 	return {

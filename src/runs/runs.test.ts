@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { describe, expect, test } from 'vitest'
 import { documentSchema } from '@/core/document'
 import type { MailLine } from '@/post/smtp'
-import { doJob, type Shop } from '@/runner/work'
+import { doJob } from '@/runner/work'
 import type { Books } from '@/store/books'
 import { saveCompany } from '@/store/company'
 import { saveCustomer } from '@/store/customers'
@@ -14,6 +14,7 @@ import { inPostroom, readMessage, sentLog, waitingMessages } from '@/store/messa
 import { ordersOfRun, waitingOrders } from '@/store/orders'
 import { registerFor } from '@/store/registers'
 import { readRun, sourceTotals } from '@/store/runs'
+import { gatherRun, line, nextStep, work } from '../../tests/runs'
 import { bringOrders, company, customer, desk, firmBooks, orderHead } from '../../tests/support'
 import {
 	askStep,
@@ -42,44 +43,20 @@ const rows = [
 	'8803,05/10/2026,C1,ROPE,Line,3,1.00,,STD,,',
 	'8804,06/10/2026,C1,ROPE,Line,4,1.00,,ZERO,,',
 ]
-const shop = (books: Books): Shop => ({ books, now: desk.now, makeBatch, makers: 1, practicePort: 1 })
-
-async function work(books: Books) {
-	for (let job = nextJob(books); job; job = nextJob(books)) await doJob(shop(books), job)
-}
-
 /** A gathered run over the rows. */
 async function gathered(...orders: string[]) {
 	const books = firmBooks()
-	bringOrders(books, ...(orders.length > 0 ? orders : rows))
-	const started = startRun(books, desk, '2026-10-31', '2026-10-31')
-	if (!started.ok || !started.id) throw new Error('not started')
-	await work(books)
-	return { books, run: started.id, bench: () => benchRows(books, started.id ?? 0) }
-}
-
-async function step(books: Books, run: number, name: 'number' | 'make' | 'send') {
-	const asked = askStep(books, desk, run, name, nextAct(benchRows(books, run)).count)
-	await work(books)
-	return asked
+	const run = await gatherRun(books, orders.length > 0 ? orders : rows)
+	return { books, run, bench: () => benchRows(books, run) }
 }
 
 /** A gathered, numbered and made run. */
 async function made(...orders: string[]) {
 	const bench = await gathered(...orders)
-	await step(bench.books, bench.run, 'number')
-	await step(bench.books, bench.run, 'make')
+	await nextStep(bench.books, bench.run)
+	await nextStep(bench.books, bench.run)
 	return bench
 }
-
-/** A line to a mail server that answers as told, and keeps what it was given. */
-const line = (outcome: 'sent' | 'refused' | 'away' | 'unsure', took: Buffer[] = []): MailLine => ({
-	close: () => {},
-	send: async (_envelope, raw) => {
-		took.push(raw)
-		return { outcome, answer: `the server: ${outcome}` }
-	},
-})
 
 describe('bringing in', () => {
 	test('a file is read, its reading corrected, accepted once, and never twice', () => {
@@ -274,7 +251,7 @@ describe('the bench', () => {
 		const again = startRun(books, desk, '2026-10-31', '2026-10-31')
 		await work(books)
 		const next = again.ok ? (again.id ?? 0) : 0
-		await step(books, next, 'number')
+		await nextStep(books, next)
 		expect(giveRunBack(books, desk, next)).toMatchObject({ ok: false })
 	})
 
@@ -302,7 +279,7 @@ describe('the bench', () => {
 describe('numbering', () => {
 	test('gives numbers in order, freezes what they stand on, and moves the register on', async () => {
 		const { books, run, bench } = await gathered()
-		await step(books, run, 'number')
+		await nextStep(books, run)
 		expect(bench().map(({ number }) => number)).toEqual(['T-0041', 'T-0042', 'T-0043'])
 		expect(registerFor(books, 'invoice')?.next).toBe(44)
 		saveCompany(books, desk, { ...company, name: 'Renamed' })
@@ -330,10 +307,10 @@ describe('numbering', () => {
 		const { books, run, bench } = await gathered(rows[0] ?? '', '8810,03/10/2026,A1,ROPE,Line,1,,,STD,,', rows[1] ?? '')
 		const b1 = bench().find(({ customer_name }) => customer_name === 'Customer B1')?.id ?? 0
 		holdBack(books, desk, b1, 'later')
-		await step(books, run, 'number')
+		await nextStep(books, run)
 		releaseHeld(books, desk, b1)
 		expect(nextAct(bench())).toEqual({ act: 'number', count: 1 })
-		await step(books, run, 'number')
+		await nextStep(books, run)
 		expect(bench().map(({ order_numbers, number }) => [order_numbers, number])).toEqual([
 			['8810', null],
 			['8801', 'T-0041'],
@@ -372,12 +349,15 @@ describe('making', () => {
 			(_, index) => `${7000 + index},03/10/2026,A1,ROPE,Line,${index + 1},2.00,,STD,,`,
 		)
 		const { books, run, bench } = await gathered(...many)
-		await step(books, run, 'number')
+		await nextStep(books, run)
 		askStep(books, desk, run, 'make', 120)
 		const job = nextJob(books)
 		if (!job) throw new Error('no job')
 		const stopping = {
-			...shop(books),
+			books,
+			now: desk.now,
+			makers: 1,
+			practicePort: 1,
 			makeBatch: async (batch: MakeBatch) => {
 				stopStep(books, desk, run)
 				return makeBatch(batch)
@@ -386,16 +366,16 @@ describe('making', () => {
 		await doJob(stopping, job)
 		expect(latestJob(books, run)).toMatchObject({ state: 'stopped', words: 'Stopped with 50 of 120 PDFs made.' })
 		expect(nextAct(bench())).toEqual({ act: 'make', count: 70 })
-		await step(books, run, 'make')
+		await nextStep(books, run)
 		expect(bench().every(({ made_at }) => made_at !== null)).toBe(true)
 	})
 
 	test('a disk that takes nothing ends the step with its reason, and nothing shows as made', async () => {
 		const { books, run, bench } = await gathered()
-		await step(books, run, 'number')
+		await nextStep(books, run)
 		rmSync(join(books.folder, 'files'), { recursive: true, force: true })
 		writeFileSync(join(books.folder, 'files'), 'in the way')
-		await step(books, run, 'make')
+		await nextStep(books, run)
 		expect(latestJob(books, run)?.state).toBe('failed')
 		expect(bench().some(({ made_at }) => made_at !== null)).toBe(false)
 	})
@@ -466,7 +446,7 @@ describe('sending', () => {
 
 	test('the runner reports that no mail server answers, and the run can go on later', async () => {
 		const { books, run } = await made()
-		await step(books, run, 'send')
+		await nextStep(books, run)
 		expect(latestJob(books, run)).toMatchObject({
 			state: 'failed',
 			words: expect.stringContaining('2 messages wait; send again when the server is back'),
@@ -479,8 +459,8 @@ test('a run closes only when every difference has a reason; held orders then wai
 	const { books, run, bench } = await gathered()
 	holdBack(books, desk, bench()[2]?.id ?? 0, 'disputed')
 	expect(closeRun(books, desk, run)).toMatchObject({ ok: false })
-	await step(books, run, 'number')
-	await step(books, run, 'make')
+	await nextStep(books, run)
+	await nextStep(books, run)
 	writeMessages(books, desk, run)
 	await sendWaiting(books, desk, run, [line('sent')], true, () => true)
 	expect(closeRun(books, desk, run)).toMatchObject({ ok: false })
@@ -543,8 +523,8 @@ describe('changing a draft', () => {
 		const { books, run, bench } = await gathered(rows[1] ?? '')
 		const id = bench()[0]?.id ?? 0
 		changeDraft(books, desk, id, wanted(books, id, { email: 'b1@shore.example', dueDay: '2026-12-24' }))
-		await step(books, run, 'number')
-		await step(books, run, 'make')
+		await nextStep(books, run)
+		await nextStep(books, run)
 		writeMessages(books, desk, run)
 		expect(waitingMessages(books, run, 9)).toMatchObject([
 			{ recipient: 'b1@shore.example', body: expect.stringContaining('due on 24 Dec 2026') },
@@ -564,7 +544,7 @@ describe('changing a draft', () => {
 		changeDraft(books, desk, id, wanted(books, id, { taxCode: 'NOPE' }))
 		expect(bench()[0]).toMatchObject({ level: 'stop', brief: 'tax code NOPE' })
 		undoChange(books, desk, id)
-		await step(books, run, 'number')
+		await nextStep(books, run)
 		expect(changeDraft(books, desk, id, wanted(books, id, { quantity: '9' }))).toMatchObject({ ok: false })
 		expect(undoChange(books, desk, id)).toMatchObject({ ok: false })
 	})

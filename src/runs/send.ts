@@ -1,6 +1,6 @@
 import { basename } from 'node:path'
 import { documentSchema } from '@/core/document'
-import { fieldValues, fillLetter, firstInvoiceLetter } from '@/core/letter'
+import { fieldValues, fillLetter, firstLetters, type LetterKind } from '@/core/letter'
 import { composeMessage, messageIdFor, type RawMessage } from '@/post/compose'
 import type { MailLine } from '@/post/smtp'
 import { type Books, inOneStep } from '@/store/books'
@@ -24,14 +24,18 @@ import { paperOf } from './paper'
 /** Address that messages come from. */
 export const senderOf = (books: Books): string => readSettings(books).mail.sender || readCompany(books)?.email || ''
 
+/** The letter that goes with a kind of document: the firm's own, else the first one. */
+export const letterFor = (books: Books, kind: LetterKind): { subject: string; body: string } =>
+	readLetter(books, kind) ?? firstLetters[kind]
+
 /** Writes the message of every made document that has an address and none yet. One step. */
 export function writeMessages(books: Books, desk: Desk, runId: number): number {
 	return inOneStep(books, () => {
-		const letter = readLetter(books, 'invoice') ?? firstInvoiceLetter
 		const sender = senderOf(books)
 		const documents = toWrite(books, runId)
 		for (const { id, content: text, email, file_sha256 } of documents) {
 			const content = documentSchema.parse(JSON.parse(text))
+			const letter = letterFor(books, content.kind)
 			const values = fieldValues(content)
 			addMessage(books, {
 				document_id: id,

@@ -19,9 +19,9 @@ export type Strip = { currency: string; sourceTotal: number | null; stages: Stag
 const reached: ((row: BenchRow) => boolean)[] = [
 	() => true,
 	(row) => row.number !== null || (row.held_reason === null && row.level !== 'stop'),
-	(row) => row.number !== null,
-	(row) => row.made_at !== null,
-	(row) => row.message_state === 'sent' || row.printed_at !== null,
+	(row) => row.number !== null && row.void_at === null,
+	(row) => row.made_at !== null && row.void_at === null,
+	(row) => (row.message_state === 'sent' || row.printed_at !== null) && row.void_at === null,
 ]
 const reasons: ((row: BenchRow) => string)[] = [
 	() => '',
@@ -29,7 +29,7 @@ const reasons: ((row: BenchRow) => string)[] = [
 		row.held_reason !== null
 			? `held back by ${row.held_by}: ${row.held_reason}`
 			: `stopped: ${row.brief ?? 'see its checks'}`,
-	() => 'not numbered yet',
+	(row) => (row.void_at !== null ? `void, made so by ${row.void_by}: ${row.void_reason}` : 'not numbered yet'),
 	() => 'no PDF yet',
 	(row) => {
 		if (row.email === '') return 'no email: to be printed'
@@ -75,7 +75,8 @@ export type NextAct =
 	| { act: 'none'; count: 0 }
 
 /** The one next action of an open run. */
-export function nextAct(rows: BenchRow[]): NextAct {
+export function nextAct(all: BenchRow[]): NextAct {
+	const rows = all.filter(({ void_at }) => void_at === null)
 	const count = (is: (row: BenchRow) => boolean) => rows.filter(is).length
 	const numberable = count((row) => row.number === null && row.held_reason === null && row.level !== 'stop')
 	if (numberable > 0) return { act: 'number', count: numberable }
@@ -94,5 +95,5 @@ export function nextAct(rows: BenchRow[]): NextAct {
 	if (unprinted > 0) return { act: 'print', count: unprinted }
 	const stopped = count((row) => row.number === null && row.held_reason === null)
 	if (stopped > 0) return { act: 'solve', count: stopped }
-	return rows.length > 0 ? { act: 'close', count: count((row) => row.number !== null) } : { act: 'none', count: 0 }
+	return all.length > 0 ? { act: 'close', count: count((row) => row.number !== null) } : { act: 'none', count: 0 }
 }

@@ -34,6 +34,11 @@ export type DocumentRow = {
 	made_at: string | null
 	printed_at: string | null
 	printed_by: string | null
+	kind: 'invoice' | 'credit-note'
+	void_reason: string | null
+	void_at: string | null
+	void_by: string | null
+	credits_id: number | null
 }
 export type BenchRow = DocumentRow & {
 	/** The worst finding in brief, and how many there are. */
@@ -47,7 +52,7 @@ export type BenchRow = DocumentRow & {
 
 const columns = `d.id, d.run_id, d.position, d.customer_id, d.customer_name, d.email, d.currency, d.order_count, d.order_numbers, d.net, d.tax,
 	d.total, d.day, d.due_day, d.level, d.held_reason, d.held_by, d.held_at, d.looked_by, d.looked_at, d.number, d.numbered_at,
-	d.file_name, d.file_sha256, d.file_size, d.pages, d.made_at, d.printed_at, d.printed_by`
+	d.file_name, d.file_sha256, d.file_size, d.pages, d.made_at, d.printed_at, d.printed_by, d.kind, d.void_reason, d.void_at, d.void_by, d.credits_id`
 
 /** A document that may be numbered: not held, nothing that stops it, not numbered yet. */
 export const mayBeNumbered = `d.number IS NULL AND d.held_reason IS NULL AND d.level <> 'stop'`
@@ -64,16 +69,18 @@ export type NewDocument = {
 	total: bigint
 	level: Level
 	content: DocumentContent
+	credits_id?: number
 }
 
 export function addDocument({ sql }: Books, { content, ...row }: NewDocument): number {
-	const { lastInsertRowid } = sql<[Record<string, string | number | bigint>]>(
+	const { lastInsertRowid } = sql<[Record<string, string | number | bigint | null>]>(
 		`INSERT INTO document (run_id, position, kind, customer_id, customer_name, email, currency, order_count, order_numbers, net, tax, total,
-			day, due_day, level)
+			day, due_day, level, credits_id)
 		 VALUES (@run_id, @position, @kind, @customer_id, @customer_name, @email, @currency, @order_count, @order_numbers, @net, @tax, @total,
-			@day, @due_day, @level)`,
+			@day, @due_day, @level, @credits_id)`,
 	).run({
 		...row,
+		credits_id: row.credits_id ?? null,
 		kind: content.kind,
 		currency: content.currency,
 		order_count: content.orders.length,
@@ -134,26 +141,26 @@ export const toNumber = ({ sql }: Books, runId: number): { id: number; content: 
 /** Writes number and frozen content. */
 export function freeze(
 	{ sql }: Books,
-	document: { id: number; number: string; registerId: number; value: number; content: string },
+	document: { id: number; number: string; registerId: number; year: number; value: number; content: string },
 	now: string,
 ): void {
-	const { id, number, registerId, value, content } = document
+	const { id, number, registerId, year, value, content } = document
 	sql<[string, number]>('UPDATE document_content SET content = ?, frozen = 1 WHERE document_id = ?').run(content, id)
-	sql<[string, number, number, string, number]>(
-		'UPDATE document SET number = ?, register_id = ?, register_value = ?, numbered_at = ? WHERE id = ?',
-	).run(number, registerId, value, now, id)
+	sql<[string, number, number, number, string, number]>(
+		'UPDATE document SET number = ?, register_id = ?, register_year = ?, register_value = ?, numbered_at = ? WHERE id = ?',
+	).run(number, registerId, year, value, now, id)
 }
 
 /** Numbered documents without a file, in order of number, with their frozen content. */
 export const toMake = ({ sql }: Books, runId: number, most: number): { id: number; content: string }[] =>
 	sql<[number, number], { id: number; content: string }>(
 		`SELECT d.id, c.content FROM document d JOIN document_content c ON c.document_id = d.id
-		 WHERE d.run_id = ? AND d.number IS NOT NULL AND d.made_at IS NULL ORDER BY d.position LIMIT ?`,
+		 WHERE d.run_id = ? AND d.number IS NOT NULL AND d.made_at IS NULL AND d.void_at IS NULL ORDER BY d.position LIMIT ?`,
 	).all(runId, most)
 
 export const madeCount = ({ sql }: Books, runId: number): { numbered: number; made: number } =>
 	sql<[number], { numbered: number; made: number }>(
-		`SELECT count(*) AS numbered, count(made_at) AS made FROM document WHERE run_id = ? AND number IS NOT NULL`,
+		`SELECT count(*) AS numbered, count(made_at) AS made FROM document WHERE run_id = ? AND number IS NOT NULL AND void_at IS NULL`,
 	).get(runId) ?? { numbered: 0, made: 0 }
 
 export type MadeFile = { id: number; file_name: string; file_sha256: string; file_size: number; pages: number }
@@ -202,7 +209,7 @@ export function markPrinted({ sql }: Books, desk: Desk, id: number): boolean {
 export const toPrint = ({ sql }: Books): BenchRow[] =>
 	sql<[], BenchRow>(
 		`SELECT ${benchColumns} FROM document d LEFT JOIN message m ON m.document_id = d.id
-		 WHERE d.made_at IS NOT NULL AND d.email = '' AND d.printed_at IS NULL ORDER BY d.number LIMIT 2000`,
+		 WHERE d.made_at IS NOT NULL AND d.email = '' AND d.printed_at IS NULL AND d.void_at IS NULL ORDER BY d.number LIMIT 2000`,
 	).all()
 
 /** Throws the drafts of a run away. */
@@ -225,7 +232,7 @@ export function usualNets({ sql }: Books): Map<string, number[]> {
 	const rows = sql<[], { customer_id: number; currency: string; net: number }>(
 		`SELECT customer_id, currency, net FROM (
 			SELECT customer_id, currency, net, row_number() OVER (PARTITION BY customer_id, currency ORDER BY day DESC, id DESC) AS place
-			FROM document WHERE number IS NOT NULL) WHERE place <= 12`,
+			FROM document WHERE number IS NOT NULL AND kind = 'invoice' AND void_at IS NULL) WHERE place <= 12`,
 	).all()
 	const nets = new Map<string, number[]>()
 	for (const { customer_id, currency, net } of rows) {
@@ -235,10 +242,30 @@ export function usualNets({ sql }: Books): Map<string, number[]> {
 	return nets
 }
 
-/** The content of the latest issued invoice, to show a letter with. */
-export function latestInvoice({ sql }: Books): DocumentContent | null {
-	const row = sql<[], { content: string }>(
-		'SELECT content FROM document_content WHERE frozen = 1 ORDER BY document_id DESC LIMIT 1',
-	).get()
+/** The content of the latest issued document of a kind, to show a letter with. */
+export function latestOfKind({ sql }: Books, kind: string): DocumentContent | null {
+	const row = sql<[string], { content: string }>(
+		`SELECT c.content FROM document d JOIN document_content c ON c.document_id = d.id
+		 WHERE d.kind = ? AND d.number IS NOT NULL ORDER BY d.id DESC LIMIT 1`,
+	).get(kind)
 	return row ? documentSchema.parse(JSON.parse(row.content)) : null
 }
+
+/** Marks an issued document void; its number stays its own. False when it was void before. */
+export function markVoid({ sql }: Books, desk: Desk, id: number, reason: string): boolean {
+	return (
+		sql<[string, string, string, number]>(
+			'UPDATE document SET void_reason = ?, void_at = ?, void_by = ? WHERE id = ? AND number IS NOT NULL AND void_at IS NULL',
+		).run(reason, desk.now(), desk.clerk, id).changes > 0
+	)
+}
+
+/** The credit notes of an invoice, drafts among them, void ones not. */
+export const creditsOf = (
+	{ sql }: Books,
+	invoiceId: number,
+): { id: number; number: string | null; run_id: number; total: number; content: string }[] =>
+	sql<[number], { id: number; number: string | null; run_id: number; total: number; content: string }>(
+		`SELECT d.id, d.number, d.run_id, d.total, c.content FROM document d JOIN document_content c ON c.document_id = d.id
+		 WHERE d.credits_id = ? AND d.void_at IS NULL ORDER BY d.id`,
+	).all(invoiceId)

@@ -41,7 +41,7 @@ export const toWrite = (
 ): { id: number; content: string; email: string; file_sha256: string }[] =>
 	sql<[number], { id: number; content: string; email: string; file_sha256: string }>(
 		`SELECT d.id, c.content, d.email, d.file_sha256 FROM document d JOIN document_content c ON c.document_id = d.id
-		 WHERE d.run_id = ? AND d.made_at IS NOT NULL AND d.email <> '' AND NOT EXISTS (SELECT 1 FROM message m WHERE m.document_id = d.id)
+		 WHERE d.run_id = ? AND d.made_at IS NOT NULL AND d.email <> '' AND d.void_at IS NULL AND NOT EXISTS (SELECT 1 FROM message m WHERE m.document_id = d.id)
 		 ORDER BY d.position`,
 	).all(runId)
 
@@ -54,7 +54,7 @@ export function addMessage({ sql }: Books, message: Omit<Message, 'id' | 'state'
 
 export const waitingMessages = ({ sql }: Books, runId: number, most: number): Outgoing[] =>
 	sql<[number, number], Outgoing>(
-		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.run_id = ? AND m.state = 'waiting' ORDER BY m.id LIMIT ?`,
+		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.run_id = ? AND m.state = 'waiting' AND d.void_at IS NULL ORDER BY m.id LIMIT ?`,
 	).all(runId, most)
 
 export function readMessage({ sql }: Books, id: number): Outgoing | null {
@@ -91,14 +91,14 @@ export const leftSending = ({ sql }: Books): Outgoing[] =>
 /** Everything in the postroom: what has not gone, what was refused, what is unsure. */
 export const inPostroom = ({ sql }: Books): Outgoing[] =>
 	sql<[], Outgoing>(
-		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.state <> 'sent'
+		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.state <> 'sent' AND d.void_at IS NULL
 		 ORDER BY CASE m.state WHEN 'unsure' THEN 0 WHEN 'refused' THEN 1 ELSE 2 END, m.id LIMIT 2000`,
 	).all()
 
 export const postroomCount = ({ sql }: Books): number =>
 	sql<[], { n: number }>(
-		`SELECT (SELECT count(*) FROM message WHERE state <> 'sent')
-			+ (SELECT count(*) FROM document WHERE made_at IS NOT NULL AND email = '' AND printed_at IS NULL) AS n`,
+		`SELECT (SELECT count(*) FROM message m JOIN document d ON d.id = m.document_id WHERE m.state <> 'sent' AND d.void_at IS NULL)
+			+ (SELECT count(*) FROM document WHERE made_at IS NOT NULL AND email = '' AND printed_at IS NULL AND void_at IS NULL) AS n`,
 	).get()?.n ?? 0
 
 export const sendCounts = ({ sql }: Books, runId: number): Record<MessageState, number> => {

@@ -120,6 +120,13 @@ export function markBilled({ sql }: Books, documentId: number): void {
 	sql<[number]>('UPDATE sales_order SET billed = 1 WHERE document_id = ?').run(documentId)
 }
 
+/** Gives the orders of a voided document back to those waiting; gives how many. */
+export function releaseBilled({ sql }: Books, documentId: number): number {
+	return sql<[number]>(
+		'UPDATE sales_order SET billed = 0, run_id = NULL, document_id = NULL WHERE document_id = ?',
+	).run(documentId).changes
+}
+
 /** Gives the orders of a run that were not billed back to those waiting; gives how many. */
 export function giveBack({ sql }: Books, runId: number): number {
 	return sql<[number]>('UPDATE sales_order SET run_id = NULL, document_id = NULL WHERE run_id = ? AND billed = 0').run(

@@ -1,13 +1,17 @@
+import type { RegisterShape } from '@/core/register'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 
-export type Register = { id: number; kind: string; prefix: string; digits: number; next: number }
+export type DocumentKind = 'invoice' | 'credit-note'
+export type Register = RegisterShape & { id: number; kind: string }
+
+const columns = 'id, kind, prefix, digits, next, first, yearly, year'
 
 export const allRegisters = ({ sql }: Books): Register[] =>
-	sql<[], Register>('SELECT id, kind, prefix, digits, next FROM register ORDER BY kind').all()
+	sql<[], Register>(`SELECT ${columns} FROM register ORDER BY kind`).all()
 
 export function registerFor({ sql }: Books, kind: string): Register | null {
-	return sql<[string], Register>('SELECT id, kind, prefix, digits, next FROM register WHERE kind = ?').get(kind) ?? null
+	return sql<[string], Register>(`SELECT ${columns} FROM register WHERE kind = ?`).get(kind) ?? null
 }
 
 /** Sets prefix, digits and next number; `next` may only go up once numbers were given. */
@@ -20,21 +24,27 @@ export function saveRegister(
 		const before = registerFor(books, register.kind)
 		if (before) {
 			const highest = books
-				.sql<[number], { value: number | null }>(
-					'SELECT max(register_value) AS value FROM document WHERE register_id = ?',
+				.sql<[number, number], { value: number | null }>(
+					'SELECT max(register_value) AS value FROM document WHERE register_id = ? AND register_year = ?',
 				)
-				.get(before.id)?.value
+				.get(before.id, register.yearly === 1 ? register.year : 0)?.value
 			if (highest != null && register.next <= highest) {
 				return { ok: false, message: `Number ${highest} is given already; the next one must be above it.` }
 			}
 		}
 		books
 			.sql<[Omit<Register, 'id'>]>(
-				`INSERT INTO register (kind, prefix, digits, next) VALUES (@kind, @prefix, @digits, @next)
-				 ON CONFLICT (kind) DO UPDATE SET prefix = @prefix, digits = @digits, next = @next`,
+				`INSERT INTO register (kind, prefix, digits, next, first, yearly, year) VALUES (@kind, @prefix, @digits, @next, @first, @yearly, @year)
+				 ON CONFLICT (kind) DO UPDATE SET prefix = @prefix, digits = @digits, next = @next, first = @first, yearly = @yearly, year = @year`,
 			)
 			.run(register)
-		if (before && register.next > before.next && given(books, before.id)) {
+		if (
+			before &&
+			register.yearly === 0 &&
+			before.yearly === 0 &&
+			register.next > before.next &&
+			given(books, before.id)
+		) {
 			books
 				.sql<[number, number, number, string, string]>(
 					'INSERT INTO register_skip (register_id, first, last, at, clerk) VALUES (?, ?, ?, ?, ?)',
@@ -56,8 +66,8 @@ const given = ({ sql }: Books, registerId: number): boolean =>
 	sql<[number], unknown>('SELECT 1 FROM document WHERE register_id = ? LIMIT 1').get(registerId) !== undefined
 
 /** Moves a register on past the numbers just given. Only inside the transaction that gives them. */
-export function advance({ sql }: Books, id: number, next: number): void {
-	sql<[number, number]>('UPDATE register SET next = ? WHERE id = ?').run(next, id)
+export function advance({ sql }: Books, id: number, next: number, year: number): void {
+	sql<[number, number, number]>('UPDATE register SET next = ?, year = ? WHERE id = ?').run(next, year, id)
 }
 
 export type GivenNumber = {
@@ -67,11 +77,15 @@ export type GivenNumber = {
 	day: string
 	total: number
 	currency: string
+	void_reason: string | null
+	void_by: string | null
+	credits: string | null
 }
 
-/** The numbers given, the latest first. */
+/** The numbers given, the latest first, each with what became of it. */
 export const givenNumbers = ({ sql }: Books, registerId: number, most: number): GivenNumber[] =>
 	sql<[number, number], GivenNumber>(
-		`SELECT number, id AS document_id, customer_name, day, total, currency FROM document
-		 WHERE register_id = ? ORDER BY register_value DESC LIMIT ?`,
+		`SELECT d.number, d.id AS document_id, d.customer_name, d.day, d.total, d.currency, d.void_reason, d.void_by,
+			(SELECT i.number FROM document i WHERE i.id = d.credits_id) AS credits FROM document d
+		 WHERE d.register_id = ? ORDER BY d.register_year DESC, d.register_value DESC LIMIT ?`,
 	).all(registerId, most)

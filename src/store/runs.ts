@@ -5,7 +5,7 @@ import type { Desk } from './events'
 export type RunState = 'gathering' | 'open' | 'closed' | 'given-back'
 export type Run = {
 	id: number
-	kind: string
+	kind: 'invoice' | 'credit-note'
 	up_to: Day
 	document_day: Day
 	started_at: string
@@ -18,11 +18,17 @@ export type RunSummary = Run & { documents: number; numbered: number; made: numb
 
 const columns = 'id, kind, up_to, document_day, started_at, started_by, state, closed_at, closed_by'
 
-export function addRun({ sql }: Books, desk: Desk, upTo: Day, documentDay: Day): number {
+export function addRun(
+	{ sql }: Books,
+	desk: Desk,
+	upTo: Day,
+	documentDay: Day,
+	kind: 'invoice' | 'credit-note' = 'invoice',
+): number {
 	return Number(
-		sql<[Day, Day, string, string]>(
-			`INSERT INTO run (kind, up_to, document_day, started_at, started_by, state) VALUES ('invoice', ?, ?, ?, ?, 'gathering')`,
-		).run(upTo, documentDay, desk.now(), desk.clerk).lastInsertRowid,
+		sql<[string, Day, Day, string, string, string]>(
+			`INSERT INTO run (kind, up_to, document_day, started_at, started_by, state) VALUES (?, ?, ?, ?, ?, ?)`,
+		).run(kind, upTo, documentDay, desk.now(), desk.clerk, kind === 'invoice' ? 'gathering' : 'open').lastInsertRowid,
 	)
 }
 

@@ -3,7 +3,7 @@ import Database from 'better-sqlite3'
 import { describe, expect, test } from 'vitest'
 import { gather } from '@/runs/gather'
 import { numberDocuments } from '@/runs/number'
-import { bringOrders, company, customer, desk, emptyBooks, firmBooks } from '../../tests/support'
+import { bringOrders, company, customer, desk, emptyBooks, firmBooks, plainRegister } from '../../tests/support'
 import { inOneStep, openBooks } from './books'
 import { saveItem, saveTaxRate, taxCodesOn } from './catalogue'
 import { readCompany, readImage, saveCompany, saveLogo } from './company'
@@ -46,7 +46,8 @@ describe('the books keep what must not change', () => {
 		const books = numberedBooks()
 		expect(() =>
 			books.db.exec(
-				'INSERT INTO document SELECT 99, run_id, 99, kind, customer_id, customer_name, email, currency, order_count, order_numbers, net, tax, total, day, due_day, level, NULL, NULL, NULL, NULL, NULL, number, register_id, 99, numbered_at, NULL, NULL, NULL, NULL, NULL, NULL, NULL FROM document',
+				`INSERT INTO document (run_id, position, kind, customer_id, customer_name, email, currency, order_count, order_numbers, net, tax, total, day, due_day, level, number, register_id, register_year, register_value)
+				 SELECT run_id, 9, kind, customer_id, customer_name, email, currency, order_count, order_numbers, net, tax, total, day, due_day, level, number, register_id, register_year, 99 FROM document`,
 			),
 		).toThrow(/UNIQUE/)
 	})
@@ -54,10 +55,14 @@ describe('the books keep what must not change', () => {
 	test('the register only goes up past numbers that were given', () => {
 		const books = numberedBooks()
 		expect(registerFor(books, 'invoice')?.next).toBe(42)
-		expect(saveRegister(books, desk, { kind: 'invoice', prefix: 'T-', digits: 4, next: 41 })).toMatchObject({
+		expect(
+			saveRegister(books, desk, { ...plainRegister, kind: 'invoice', prefix: 'T-', digits: 4, next: 41 }),
+		).toMatchObject({
 			ok: false,
 		})
-		expect(saveRegister(books, desk, { kind: 'invoice', prefix: 'U-', digits: 6, next: 900 })).toEqual({ ok: true })
+		expect(
+			saveRegister(books, desk, { ...plainRegister, kind: 'invoice', prefix: 'U-', digits: 6, next: 900 }),
+		).toEqual({ ok: true })
 	})
 })
 

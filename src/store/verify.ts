@@ -24,8 +24,8 @@ export function databaseSound({ db }: Books): Finding {
 export function numbersWithoutGap(books: Books): Finding {
 	const wrong = words(
 		books,
-		`WITH given AS (SELECT register_id, register_value AS value FROM document WHERE register_value IS NOT NULL),
-			step AS (SELECT register_id, value, lead(value) OVER (PARTITION BY register_id ORDER BY value) AS following FROM given)
+		`WITH given AS (SELECT register_id, register_year AS year, register_value AS value FROM document WHERE register_value IS NOT NULL),
+			step AS (SELECT register_id, value, lead(value) OVER (PARTITION BY register_id, year ORDER BY value) AS following FROM given)
 		 SELECT 'after ' || value || ' comes ' || following AS words FROM step
 		 WHERE following <> value + 1 AND NOT EXISTS (
 			SELECT 1 FROM register_skip s WHERE s.register_id = step.register_id AND s.first = step.value + 1 AND s.last = step.following - 1)`,
@@ -33,7 +33,7 @@ export function numbersWithoutGap(books: Books): Finding {
 	const next = words(
 		books,
 		`SELECT kind || ' register would give ' || next || ' again' AS words FROM register r
-		 WHERE next <= (SELECT max(register_value) FROM document d WHERE d.register_id = r.id)`,
+		 WHERE next <= (SELECT max(register_value) FROM document d WHERE d.register_id = r.id AND (r.yearly = 0 OR d.register_year = r.year))`,
 	)
 	return { looked: count(books, 'SELECT count(register_value) AS n FROM document'), wrong: [...wrong, ...next] }
 }
@@ -74,7 +74,8 @@ export function ordersOnce(books: Books): Finding {
 			...words(
 				books,
 				`SELECT 'order ' || json_extract(o.value, '$.number') || ' stands on ' || group_concat(d.number, ' and ') AS words
-				 FROM document d JOIN document_content c ON c.document_id = d.id, json_each(c.content, '$.orders') o WHERE d.number IS NOT NULL
+				 FROM document d JOIN document_content c ON c.document_id = d.id, json_each(c.content, '$.orders') o
+				 WHERE d.number IS NOT NULL AND d.kind = 'invoice' AND d.void_at IS NULL
 				 GROUP BY json_extract(o.value, '$.id') HAVING count(*) > 1`,
 			),
 		],

@@ -30,7 +30,7 @@ export function benchBooks(count: number): Books {
 			closing_words: 'Thank you.',
 		})
 		saveTaxRate(books, benchDesk, { code: 'STD', name: 'VAT', rate: '20', from_day: '2000-01-01' })
-		saveRegister(books, benchDesk, { kind: 'invoice', prefix: 'B-', digits: 6, next: 1 })
+		saveRegister(books, benchDesk, { kind: 'invoice', prefix: 'B-', digits: 6, next: 1, first: 1, yearly: 0, year: 0 })
 		for (let index = 0; index < 500; index++) {
 			saveCustomer(books, benchDesk, {
 				number: `C${index}`,

@@ -4,18 +4,16 @@ import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import { describe, expect, test } from 'vitest'
 import { openPracticePost, practiceServer } from '@/post/practiceMail'
-import { doJob, type Shop } from '@/runner/work'
-import { askStep, startRun } from '@/runs/acts'
+import { askStep } from '@/runs/acts'
 import { backup, restore } from '@/runs/backup'
-import { makeBatch } from '@/runs/make'
-import { nextAct } from '@/runs/tally'
 import { verify } from '@/runs/verify'
 import { type Books, openBooks } from '@/store/books'
 import { benchRows } from '@/store/documents'
-import { latestJob, nextJob } from '@/store/jobs'
+import { latestJob } from '@/store/jobs'
 import { saveRegister } from '@/store/registers'
 import { root } from '../browser/tally'
-import { bringOrders, desk, firmBooks, opened } from '../support'
+import { gatherRun, nextStep, work } from '../runs'
+import { desk, firmBooks, opened, plainRegister } from '../support'
 import { freePort, prepare, temporaryFolder } from './processes'
 
 const orders = (from: number, count: number, customer = 'A1') =>
@@ -24,23 +22,7 @@ const orders = (from: number, count: number, customer = 'A1') =>
 		(_, index) => `${from + index},03/10/2026,${customer},ROPE,Line,${index + 1},2.00,,STD,,`,
 	)
 
-async function work(books: Books, more: Partial<Shop> = {}) {
-	const shop: Shop = { books, now: desk.now, makeBatch, makers: 1, practicePort: 1, ...more }
-	for (let job = nextJob(books); job; job = nextJob(books)) await doJob(shop, job)
-}
-
-async function gathered(books: Books, ...rows: string[]): Promise<number> {
-	bringOrders(books, ...rows)
-	const started = startRun(books, desk, '2026-10-31', '2026-10-31')
-	await work(books)
-	return started.ok ? (started.id ?? 0) : 0
-}
-
-const next = (books: Books, run: number, more?: Partial<Shop>) => {
-	const { act, count } = nextAct(benchRows(books, run))
-	if (act === 'number' || act === 'make' || act === 'send') askStep(books, desk, run, act, count)
-	return work(books, more)
-}
+const gathered = (books: Books, ...rows: string[]) => gatherRun(books, rows)
 const wrong = (books: Books) => verify(books).flatMap((found) => found.wrong)
 
 test('two processes that number at the same moment share no number and skip none', async () => {
@@ -75,13 +57,13 @@ test.skipIf(process.getuid?.() !== 0)(
 	async () => {
 		const books = firmBooks()
 		const run = await gathered(books, ...orders(100, 60))
-		await next(books, run)
+		await nextStep(books, run)
 		const small = temporaryFolder()
 		execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=600k', 'tmpfs', small])
 		try {
 			rmSync(join(books.folder, 'files'), { recursive: true })
 			symlinkSync(small, join(books.folder, 'files'))
-			await next(books, run)
+			await nextStep(books, run)
 			expect(latestJob(books, run)).toMatchObject({ state: 'failed', words: expect.stringContaining('ENOSPC') })
 			expect(benchRows(books, run).every(({ made_at }) => made_at === null)).toBe(true)
 		} finally {
@@ -89,7 +71,7 @@ test.skipIf(process.getuid?.() !== 0)(
 		}
 		rmSync(join(books.folder, 'files'))
 		mkdirSync(join(books.folder, 'files'))
-		await next(books, run)
+		await nextStep(books, run)
 		expect(benchRows(books, run).every(({ made_at }) => made_at !== null)).toBe(true)
 		expect(wrong(books)).toEqual([])
 	},
@@ -98,15 +80,15 @@ test.skipIf(process.getuid?.() !== 0)(
 test('the mail server is away, then back: each message goes once', async () => {
 	const books = firmBooks()
 	const run = await gathered(books, ...orders(100, 8))
-	await next(books, run)
-	await next(books, run)
+	await nextStep(books, run)
+	await nextStep(books, run)
 	const practicePort = await freePort()
-	await next(books, run, { practicePort })
+	await nextStep(books, run, { practicePort })
 	expect(latestJob(books, run)).toMatchObject({ state: 'failed', words: expect.stringContaining('8 messages wait') })
 	const post = openPracticePost(join(books.folder, 'practice-mail'))
 	const server = practiceServer(post, desk.now)
 	await new Promise<void>((done) => server.listen(practicePort, '127.0.0.1', done))
-	await next(books, run, { practicePort })
+	await nextStep(books, run, { practicePort })
 	server.close()
 	post.close()
 	expect(latestJob(books, run)).toMatchObject({ state: 'done', words: '8 sent.' })
@@ -136,10 +118,10 @@ test('a database locked for ten seconds delays a step and breaks nothing', { tim
 test('a clock set back changes no number and no order of things', async () => {
 	const books = firmBooks()
 	const first = await gathered(books, ...orders(100, 3))
-	await next(books, first, { now: () => '2026-10-31T12:00:00.000Z' })
-	await next(books, first, { now: () => '2024-01-01T00:00:00.000Z' })
+	await nextStep(books, first, { now: () => '2026-10-31T12:00:00.000Z' })
+	await nextStep(books, first, { now: () => '2024-01-01T00:00:00.000Z' })
 	const second = await gathered(books, ...orders(200, 3))
-	await next(books, second, { now: () => '1999-01-01T00:00:00.000Z' })
+	await nextStep(books, second, { now: () => '1999-01-01T00:00:00.000Z' })
 	expect(benchRows(books, second).map(({ number }) => number)).toEqual(['T-0044', 'T-0045', 'T-0046'])
 	expect(wrong(books)).toEqual([])
 })
@@ -148,7 +130,7 @@ describe('the books are kept and brought back', () => {
 	test('a backup taken while a run goes on is whole, and restored it is the same books', async () => {
 		const books = firmBooks()
 		const run = await gathered(books, ...orders(100, 120))
-		await next(books, run)
+		await nextStep(books, run)
 		askStep(books, desk, run, 'make', 120)
 		const working = work(books)
 		const folder = temporaryFolder()
@@ -189,8 +171,8 @@ describe('verify finds what is wrong', () => {
 	const broken = async (sql: string) => {
 		const books = firmBooks()
 		const run = await gathered(books, ...orders(100, 4))
-		await next(books, run)
-		await next(books, run)
+		await nextStep(books, run)
+		await nextStep(books, run)
 		expect(wrong(books)).toEqual([])
 		// What the triggers forbid is done behind their back.
 		for (const name of ['document_frozen', 'document_stays', 'document_content_frozen', 'document_file_kept'])
@@ -238,10 +220,10 @@ describe('verify finds what is wrong', () => {
 	test('numbers that a person left out are no gap', async () => {
 		const books = firmBooks()
 		const first = await gathered(books, ...orders(100, 2))
-		await next(books, first)
-		saveRegister(books, desk, { kind: 'invoice', prefix: 'T-', digits: 4, next: 900 })
+		await nextStep(books, first)
+		saveRegister(books, desk, { ...plainRegister, kind: 'invoice', prefix: 'T-', digits: 4, next: 900 })
 		const second = await gathered(books, ...orders(200, 2))
-		await next(books, second)
+		await nextStep(books, second)
 		expect(benchRows(books, second)[0]?.number).toBe('T-0900')
 		expect(wrong(books)).toEqual([])
 	})

@@ -5,10 +5,10 @@ import { type FieldValues, fillLetter, mergeFields } from '@/core/letter'
 import { TextArea, TextField } from '@/ui/Field'
 import { SavedForm } from '@/ui/SavedForm'
 
-type Props = { letter: { subject: string; body: string }; values: FieldValues; real: boolean }
+type Props = { kind: string; letter: { subject: string; body: string }; values: FieldValues; real: boolean }
 
 /** The letter's subject and text, with its fields to put in, and beside it what a customer would read. */
-export function LetterForm({ letter, values, real }: Props) {
+export function LetterForm({ kind, letter, values, real }: Props) {
 	const [subject, setSubject] = useState(letter.subject)
 	const [body, setBody] = useState(letter.body)
 	const put = (field: string) => {
@@ -21,7 +21,7 @@ export function LetterForm({ letter, values, real }: Props) {
 		<div className="grid grid-cols-2 border-t border-rule">
 			<div className="px-5 py-4">
 				<SavedForm save={setLetter} label="Save the letter" saved="Saved. Messages written from here on carry it.">
-					<input type="hidden" name="kind" value="invoice" />
+					<input type="hidden" name="kind" value={kind} />
 					<TextField
 						label="Subject"
 						name="subject"
@@ -55,7 +55,7 @@ export function LetterForm({ letter, values, real }: Props) {
 			</div>
 			<section aria-label="As it would be read" className="border-l border-rule bg-sheet px-5 py-4">
 				<p className="mb-3 text-sm text-mute">
-					{real ? 'As the customer of your latest invoice would read it' : 'As a customer would read it'}
+					{real ? 'As the customer of the latest one would read it' : 'As a customer would read it'}
 				</p>
 				<p className="border-b border-rule pb-2 font-semibold">{fillLetter(subject, values)}</p>
 				<p className="mt-3 whitespace-pre-wrap">{fillLetter(body, values)}</p>

@@ -1,25 +1,32 @@
 'use client'
 import { useState } from 'react'
 import { setRegister } from '@/app/acts'
-import { registerNumber } from '@/core/register'
+import { nextValue, type RegisterShape, registerNumber } from '@/core/register'
 import { TextField } from '@/ui/Field'
 import { SavedForm } from '@/ui/SavedForm'
 
-type Register = { prefix: string; digits: number; next: number }
+type Props = { register: RegisterShape & { kind: string }; isNew: boolean; workYear: number }
 
-export function RegisterForm({ register, isNew }: { register: Register & { kind: string }; isNew: boolean }) {
-	const [shape, setShape] = useState<Register>(register)
+/** How a register writes its numbers; what the next one will be is shown before it is given. */
+export function RegisterForm({ register, isNew, workYear }: Props) {
+	const [shape, setShape] = useState<RegisterShape>({
+		...register,
+		next: nextValue(register, workYear),
+		year: workYear,
+	})
+	const set = (part: Partial<RegisterShape>) => setShape({ ...shape, ...part })
 	return (
 		<div className="max-w-3xl px-5 pb-5">
 			<SavedForm save={setRegister} label={isNew ? 'Open the register' : 'Change the register'} saved="Saved.">
-				<input type="hidden" name="kind" value="invoice" />
-				<div className="grid grid-cols-3 gap-4">
+				<input type="hidden" name="kind" value={register.kind} />
+				<div className="grid grid-cols-4 gap-4">
 					<TextField
 						label="Prefix"
 						name="prefix"
 						value={shape.prefix}
-						onChange={(event) => setShape({ ...shape, prefix: event.target.value })}
+						onChange={(event) => set({ prefix: event.target.value })}
 						className="figures"
+						help="{year} stands for the year"
 					/>
 					<TextField
 						label="Digits"
@@ -28,7 +35,7 @@ export function RegisterForm({ register, isNew }: { register: Register & { kind:
 						min={1}
 						max={12}
 						value={shape.digits}
-						onChange={(event) => setShape({ ...shape, digits: Number(event.target.value) })}
+						onChange={(event) => set({ digits: Number(event.target.value) })}
 						className="figures"
 						help="Padded with zeros"
 					/>
@@ -38,14 +45,24 @@ export function RegisterForm({ register, isNew }: { register: Register & { kind:
 						type="number"
 						min={1}
 						value={shape.next}
-						onChange={(event) => setShape({ ...shape, next: Number(event.target.value) })}
+						onChange={(event) => set({ next: Number(event.target.value) })}
 						className="figures"
 					/>
+					<label className="mt-7 flex items-center gap-2 whitespace-nowrap">
+						<input
+							type="checkbox"
+							name="yearly"
+							checked={shape.yearly === 1}
+							onChange={(event) => set({ yearly: event.target.checked ? 1 : 0 })}
+							className="size-4 accent-plum"
+						/>
+						Begins again each year
+					</label>
 				</div>
 				<p className="text-mute">
-					The next invoice will be{' '}
-					<span className="figures font-semibold text-ink">{registerNumber(shape, shape.next)}</span>. Numbers are given
-					in the same moment as the documents are frozen, so none is used twice or skipped.
+					The next one will be{' '}
+					<span className="figures font-semibold text-ink">{registerNumber(shape, shape.next, workYear)}</span>. Numbers
+					are given in the same moment as the documents are frozen, so none is used twice or skipped.
 				</p>
 			</SavedForm>
 		</div>

@@ -1,70 +1,97 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { dayText } from '@/core/calendar'
+import { kindName } from '@/core/document'
 import { formatMinor } from '@/core/format'
-import { registerNumber } from '@/core/register'
-import { givenNumbers, registerFor } from '@/store/registers'
+import { nextValue, registerNumber, yearOf } from '@/core/register'
+import { type DocumentKind, type GivenNumber, givenNumbers, registerFor } from '@/store/registers'
+import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
-import { Table } from '@/ui/Table'
-import { books } from '../books'
+import { ScrollBox } from '@/ui/ScrollBox'
+import { type Column, Table } from '@/ui/Table'
+import { books, today } from '../books'
 import { RegisterForm } from './RegisterForm'
 
 export const metadata: Metadata = { title: 'Number registers' }
 
+const kinds: DocumentKind[] = ['invoice', 'credit-note']
+const unopened = { invoice: { prefix: 'INV-', yearly: 0 }, 'credit-note': { prefix: 'CN-{year}-', yearly: 1 } }
+
+const columns: Column<GivenNumber>[] = [
+	{
+		key: 'number',
+		label: 'Number',
+		cell: ({ number, document_id }) => (
+			<Link prefetch={false} href={`/documents/${document_id}`} className="figures text-plum underline">
+				{number}
+			</Link>
+		),
+	},
+	{ key: 'customer', label: 'Customer', cell: ({ customer_name }) => customer_name },
+	{ key: 'day', label: 'Date', cell: ({ day }) => dayText(day) },
+	{
+		key: 'total',
+		label: 'Total',
+		figures: true,
+		cell: ({ total, currency }) => `${formatMinor(total, currency)} ${currency}`,
+	},
+	{
+		key: 'state',
+		label: 'What became of it',
+		cell: ({ void_reason, void_by, credits }) =>
+			void_reason ? <Chip tone="stop">{`void, ${void_by}: ${void_reason}`}</Chip> : credits ? `credits ${credits}` : '',
+	},
+]
+
 export default function RegistersPage() {
 	const own = books()
-	const register = registerFor(own, 'invoice')
-	const given = register ? givenNumbers(own, register.id, 200) : []
+	const year = yearOf(today())
 	return (
 		<>
 			<PageHead
 				title="Number registers"
-				about={
-					register ? (
-						<>
-							The next invoice will be{' '}
-							<span className="figures font-semibold text-ink">{registerNumber(register, register.next)}</span>
-						</>
-					) : (
-						'How your invoices are numbered'
-					)
-				}
+				about="One for each kind of document; a number belongs to one document for good"
 			/>
-			<Section title="Invoices">
-				<RegisterForm
-					register={register ?? { kind: 'invoice', prefix: 'INV-', digits: 5, next: 1 }}
-					isNew={!register}
-					key={JSON.stringify(register)}
-				/>
-			</Section>
-			{given.length > 0 && (
-				<Section title="Numbers given" aside="The latest 200; each belongs to one document for good">
-					<Table
-						label="Numbers given"
-						rows={given}
-						rowKey={({ number }) => number}
-						columns={[
-							{
-								key: 'number',
-								label: 'Number',
-								cell: ({ number, document_id }) => (
-									<Link prefetch={false} href={`/documents/${document_id}`} className="figures text-plum underline">
-										{number}
-									</Link>
-								),
-							},
-							{ key: 'customer', label: 'Customer', cell: ({ customer_name }) => customer_name },
-							{ key: 'day', label: 'Date', cell: ({ day }) => dayText(day) },
-							{
-								key: 'total',
-								label: 'Total',
-								figures: true,
-								cell: ({ total, currency }) => `${formatMinor(total, currency)} ${currency}`,
-							},
-						]}
-					/>
-				</Section>
-			)}
+			{kinds.map((kind) => {
+				const register = registerFor(own, kind)
+				const shape = register ?? { ...unopened[kind], digits: 5, next: 1, first: 1, year }
+				const given = register ? givenNumbers(own, register.id, 300) : []
+				return (
+					<Section
+						key={kind}
+						title={`${kindName[kind]}s`}
+						aside={
+							register ? (
+								<>
+									{'The next one will be '}
+									<span className="figures font-semibold text-ink">
+										{registerNumber(register, nextValue(register, year), year)}
+									</span>
+								</>
+							) : (
+								'Not opened yet'
+							)
+						}
+					>
+						<RegisterForm
+							register={{ ...shape, kind }}
+							isNew={!register}
+							workYear={year}
+							key={JSON.stringify(register)}
+						/>
+						{given.length > 0 && (
+							<ScrollBox label={`Numbers given to ${kindName[kind].toLowerCase()}s`} height={300}>
+								<Table
+									label={`Numbers of ${kindName[kind].toLowerCase()}s`}
+									columns={columns}
+									rows={given}
+									rowKey={({ number }) => number}
+								/>
+							</ScrollBox>
+						)}
+					</Section>
+				)
+			})}
 		</>
 	)
 }

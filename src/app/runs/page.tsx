@@ -22,9 +22,9 @@ const columns: Column<RunSummary>[] = [
 	{
 		key: 'run',
 		label: 'Run',
-		cell: ({ id, up_to }) => (
+		cell: ({ id, up_to, kind }) => (
 			<Link prefetch={false} href={`/runs/${id}`} className="font-semibold text-plum underline">
-				{`Run ${id}, invoices to ${dayText(up_to)}`}
+				{`Run ${id}, ${kind === 'invoice' ? 'invoices to' : 'credit note of'} ${dayText(up_to)}`}
 			</Link>
 		),
 	},

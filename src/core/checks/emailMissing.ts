@@ -6,7 +6,10 @@ const mailbox = /^[^\s@,;<>]+@[^\s@,;<>.]+(\.[^\s@,;<>.]+)+$/
 export const isMailbox = (address: string): boolean => mailbox.test(address)
 
 /** No address: the document is printed. A malformed one stops it, because nothing would arrive. */
-export function emailMissing({ content, customer }: Checked): Finding[] {
+export function emailMissing({
+	content,
+	customer,
+}: Pick<Checked, 'content'> & { customer: Pick<Checked['customer'], 'email'> }): Finding[] {
 	if (customer.email === '') {
 		return [
 			{

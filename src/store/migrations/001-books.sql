@@ -134,13 +134,17 @@ CREATE TABLE order_line (
 	PRIMARY KEY (order_id, position)
 ) STRICT, WITHOUT ROWID;
 
--- prefix + number padded to `digits` + nothing else; `next` is the number given next.
+-- A number is the prefix ({year} in it stands for the document's year) and the value padded to `digits`; `next` is given next.
+-- A yearly register begins again at `first` in each year; `year` is the one that `next` belongs to.
 CREATE TABLE register (
 	id INTEGER PRIMARY KEY,
 	kind TEXT NOT NULL UNIQUE,
 	prefix TEXT NOT NULL,
 	digits INTEGER NOT NULL,
-	next INTEGER NOT NULL
+	next INTEGER NOT NULL,
+	first INTEGER NOT NULL DEFAULT 1,
+	yearly INTEGER NOT NULL DEFAULT 0,
+	year INTEGER NOT NULL DEFAULT 0
 ) STRICT;
 
 -- Numbers that a person left out by moving a register on: from first to last, never to be given.
@@ -197,6 +201,7 @@ CREATE TABLE document (
 	looked_at TEXT,
 	number TEXT UNIQUE,
 	register_id INTEGER REFERENCES register (id),
+	register_year INTEGER,
 	register_value INTEGER,
 	numbered_at TEXT,
 	file_name TEXT,
@@ -206,12 +211,18 @@ CREATE TABLE document (
 	made_at TEXT,
 	printed_at TEXT,
 	printed_by TEXT,
-	UNIQUE (register_id, register_value)
+	void_reason TEXT,
+	void_at TEXT,
+	void_by TEXT,
+	-- The invoice that a credit note credits.
+	credits_id INTEGER REFERENCES document (id),
+	UNIQUE (register_id, register_year, register_value)
 ) STRICT;
 CREATE INDEX document_run ON document (run_id, position);
 CREATE INDEX document_customer ON document (customer_id);
+CREATE INDEX document_credits ON document (credits_id) WHERE credits_id IS NOT NULL;
 CREATE TRIGGER document_frozen BEFORE UPDATE OF
-	number, register_id, register_value, customer_id, currency, net, tax, total, day, due_day, order_numbers, kind
+	number, register_id, register_year, register_value, customer_id, credits_id, currency, net, tax, total, day, due_day, order_numbers, kind
 ON document WHEN OLD.number IS NOT NULL
 BEGIN SELECT RAISE(ABORT, 'an issued document is never changed'); END;
 CREATE TRIGGER document_stays BEFORE DELETE ON document WHEN OLD.number IS NOT NULL

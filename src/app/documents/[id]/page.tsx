@@ -1,29 +1,96 @@
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { dayText } from '@/core/calendar'
-import { formatMinor } from '@/core/format'
-import { readDocument } from '@/store/documents'
+import { kindName } from '@/core/document'
+import { formatMinor, formatTime } from '@/core/format'
+import { creditable } from '@/runs/correct'
+import { creditsOf, readDocument } from '@/store/documents'
+import { messageOfDocument } from '@/store/messages'
 import { buttonLook } from '@/ui/Button'
+import { Notice } from '@/ui/Notice'
 import { PageHead } from '@/ui/Page'
 import { books } from '../../books'
+import { Correct } from './Correct'
 import { DocumentPanel } from './DocumentPanel'
 
-/** A document's own page. */
+/** A document's own page: what it is, what corrects it, and the ways to correct it. */
 export default async function DocumentPage({ params }: { params: Promise<{ id: string }> }) {
-	const document = readDocument(books(), Number((await params).id))
+	const own = books()
+	const document = readDocument(own, Number((await params).id))
 	if (!document) notFound()
-	const { number, customer_name, total, currency, day, due_day, run_id } = document
+	const {
+		id,
+		number,
+		kind,
+		customer_name,
+		total,
+		currency,
+		day,
+		due_day,
+		run_id,
+		content,
+		void_at,
+		void_by,
+		void_reason,
+	} = document
+	const left = creditable(own, id, content)
+	const credits = creditsOf(own, id)
+	const message = messageOfDocument(own, id)
+	const reached =
+		document.printed_at !== null || (message !== null && message.state !== 'waiting' && message.state !== 'refused')
+	const somethingLeft = left.freight || left.lines.some((quantity) => Number(quantity) !== 0)
+	const due = kind === 'invoice' ? `, due ${dayText(due_day)}` : ''
 	return (
 		<div className="flex h-full min-h-0 flex-col">
 			<PageHead
-				title={number ? `Invoice ${number}` : 'Draft invoice'}
-				about={`${customer_name}, ${formatMinor(total, currency)} ${currency}, of ${dayText(day)}, due ${dayText(due_day)}`}
+				title={number ? `${kindName[kind]} ${number}` : `Draft ${kindName[kind].toLowerCase()}`}
+				about={`${customer_name}, ${formatMinor(total, currency)} ${currency}, of ${dayText(day)}${due}`}
 			>
-				<Link href={`/runs/${run_id}?doc=${document.id}`} className={buttonLook()}>
+				{number && (
+					<Correct
+						id={id}
+						number={number}
+						lines={content.lines.map(({ description, unit }, line) => ({
+							description,
+							unit,
+							left: left.lines[line] ?? '0',
+						}))}
+						freight={left.freight}
+						mayCredit={kind === 'invoice' && !void_at && somethingLeft}
+						mayVoid={!void_at && !reached && credits.length === 0}
+					/>
+				)}
+				<Link prefetch={false} href={`/runs/${run_id}?doc=${id}`} className={buttonLook()}>
 					{`Run ${run_id}`}
 				</Link>
 			</PageHead>
-			<DocumentPanel id={document.id} />
+			<div className="space-y-2 px-5 pb-3 empty:hidden">
+				{void_at && (
+					<Notice tone="stop">{`Void since ${formatTime(void_at)}, made so by ${void_by}: ${void_reason}. The number stays used.`}</Notice>
+				)}
+				{document.credits_id && content.refersTo && (
+					<Notice tone="plain">
+						{'Credits '}
+						<Link href={`/documents/${document.credits_id}`} className="figures text-plum underline">
+							{content.refersTo.number}
+						</Link>
+						{` of ${dayText(content.refersTo.day)}.`}
+					</Notice>
+				)}
+				{credits.map((note) => (
+					<Notice key={note.id} tone="look">
+						{'Credited by '}
+						<Link
+							href={note.number ? `/documents/${note.id}` : `/runs/${note.run_id}`}
+							className="figures text-plum underline"
+						>
+							{note.number ?? 'a draft credit note'}
+						</Link>
+						{`, ${formatMinor(note.total, currency)} ${currency}.`}
+					</Notice>
+				))}
+			</div>
+			<DocumentPanel id={id} />
 		</div>
 	)
 }

@@ -19,7 +19,7 @@ import { Progress, useJob } from './Progress'
 import { TallyStrip } from './TallyStrip'
 
 type Props = {
-	run: { id: number; state: string; title: string; about: string; ended: string }
+	run: { id: number; state: string; noun: string; title: string; about: string; ended: string }
 	strips: Strip[]
 	rows: BenchView[]
 	count: number
@@ -151,7 +151,7 @@ export function Bench(props: Props) {
 					{going ? (
 						<Progress job={job} onStop={() => act(() => stop(run.id))} />
 					) : (
-						<NextButton next={next} mail={mail} off={busy} onGo={goNext} />
+						<NextButton next={next} noun={run.noun} mail={mail} off={busy} onGo={goNext} />
 					)}
 				</div>
 			</header>
@@ -223,13 +223,13 @@ export function Bench(props: Props) {
 			<KeysAsk open={asking === 'keys'} onClose={() => setAsking(null)} />
 			<SureAsk
 				open={asking === 'send'}
-				title={`Send ${props.byMail} invoices, each to its own customer?`}
+				title={`Send ${counted(props.byMail, run.noun)}, each to its own customer?`}
 				words={
 					mail === 'practice'
 						? 'Mail is in practice: every message goes to the practice server on this machine and nowhere else.'
 						: 'Mail is real: the messages leave for your customers and cannot be called back.'
 				}
-				yes={`Send ${props.byMail} invoices`}
+				yes={`Send ${counted(props.byMail, run.noun)}`}
 				onClose={() => setAsking(null)}
 				onYes={() => act(() => goOn(run.id, 'send', next.count))}
 			/>
@@ -268,13 +268,18 @@ function useRows(runId: number, { rows, count, version }: Props): BenchView[] {
 	return all
 }
 
-function NextButton({ next, mail, off, onGo }: { next: NextAct; mail: string; off: boolean; onGo: () => void }) {
+/** A count with its noun: "1 invoice", "119 invoices". */
+const counted = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? '' : 's'}`
+
+type NextProps = { next: NextAct; noun: string; mail: string; off: boolean; onGo: () => void }
+
+function NextButton({ next, noun, mail, off, onGo }: NextProps) {
 	const { act, count } = next
 	if (act === 'none') return null
 	const words = {
-		number: `Number ${count} invoices`,
-		make: `Make ${count} PDFs`,
-		send: mail === 'practice' ? `Send ${count} in practice` : `Send ${count} invoices`,
+		number: `Number ${counted(count, noun)}`,
+		make: `Make ${counted(count, 'PDF')}`,
+		send: mail === 'practice' ? `Send ${count} in practice` : `Send ${counted(count, noun)}`,
 		print: `Note ${count} as printed and posted`,
 		decide: `Decide on ${count} in the Postroom`,
 		solve: `Look at ${count} stopped`,

@@ -18,6 +18,7 @@ export const filters = {
 	'To print': (row: BenchView) => row.stage === 'to print',
 	Printed: (row: BenchView) => row.stage === 'printed',
 	'Not sent': (row: BenchView) => row.stage === 'refused' || row.stage === 'unsure',
+	Void: (row: BenchView) => row.stage === 'void',
 } satisfies Record<string, (row: BenchView) => boolean>
 export type FilterName = keyof typeof filters
 
@@ -41,6 +42,7 @@ function stateOf(row: BenchView): { tone: Tone; words: string } {
 		unsure: ['stop', 'unsure whether it arrived'],
 		'to print': ['look', 'no email: to print'],
 		printed: ['tie', 'printed and posted'],
+		void: ['stop', 'void'],
 	}
 	const [tone, words] = tones[row.stage]
 	return { tone, words }

@@ -1,8 +1,9 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import { dayText } from '@/core/calendar'
+import { kindName } from '@/core/document'
 import { formatTime } from '@/core/format'
-import { registerNumber } from '@/core/register'
+import { nextValue, registerNumber, yearOf } from '@/core/register'
 import { benchView, versionOf } from '@/runs/benchView'
 import { nextAct, tallyOf } from '@/runs/tally'
 import { readCompany } from '@/store/company'
@@ -28,10 +29,12 @@ export default async function RunPage({ params }: Props) {
 	if (!run) notFound()
 	const rows = benchRows(own, run.id)
 	const next = nextAct(rows)
-	const register = registerFor(own, 'invoice')
+	const register = registerFor(own, run.kind)
+	const year = yearOf(run.document_day)
+	const start = register && nextValue(register, year)
 	const range =
-		register && next.act === 'number'
-			? `${registerNumber(register, register.next)} to ${registerNumber(register, register.next + next.count - 1)}`
+		register && start !== null && next.act === 'number'
+			? `${registerNumber(register, start, year)}${next.count > 1 ? ` to ${registerNumber(register, start + next.count - 1, year)}` : ''}`
 			: ''
 	const strips = tallyOf(rows, sourceTotals(own, run.id))
 	return (
@@ -39,7 +42,8 @@ export default async function RunPage({ params }: Props) {
 			run={{
 				id: run.id,
 				state: run.state,
-				title: `Invoices to ${dayText(run.up_to)}`,
+				noun: kindName[run.kind].toLowerCase(),
+				title: run.kind === 'invoice' ? `Invoices to ${dayText(run.up_to)}` : `Credit note of ${dayText(run.up_to)}`,
 				about: `Run ${run.id}, started by ${run.started_by} ${formatTime(run.started_at)}`,
 				ended: run.closed_at
 					? `${run.state === 'closed' ? 'Closed' : 'Given back'} ${formatTime(run.closed_at)} by ${run.closed_by}`

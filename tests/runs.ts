@@ -1,0 +1,51 @@
+import type { MailLine } from '@/post/smtp'
+import { doJob, type Shop } from '@/runner/work'
+import { askStep, startRun } from '@/runs/acts'
+import { makeBatch } from '@/runs/make'
+import { nextAct } from '@/runs/tally'
+import type { Books } from '@/store/books'
+import { benchRows } from '@/store/documents'
+import { type Job, latestJob, nextJob } from '@/store/jobs'
+import { bringOrders, desk } from './support'
+
+/** Does every waiting job, as the runner would. */
+export async function work(books: Books, more: Partial<Shop> = {}): Promise<void> {
+	const shop: Shop = { books, now: desk.now, makeBatch, makers: 1, practicePort: 1, ...more }
+	for (let job = nextJob(books); job; job = nextJob(books)) await doJob(shop, job)
+}
+
+/** Brings the rows in and gathers a run of all that waits. */
+export async function gatherRun(books: Books, rows: string[], documentDay = '2026-10-31'): Promise<number> {
+	if (rows.length > 0) bringOrders(books, ...rows)
+	const started = startRun(books, desk, '2026-10-31', documentDay)
+	if (!started.ok || !started.id) throw new Error(started.ok ? 'no run' : started.message)
+	await work(books)
+	return started.id
+}
+
+/** Asks for the run's next step and has it done. */
+export async function nextStep(books: Books, run: number, more?: Partial<Shop>): Promise<Job | null> {
+	const { act, count } = nextAct(benchRows(books, run))
+	if (act === 'number' || act === 'make' || act === 'send') askStep(books, desk, run, act, count)
+	await work(books, more)
+	return latestJob(books, run)
+}
+
+/** A run that is gathered, numbered and made. */
+export async function billed(books: Books, ...given: ({ documentDay: string } | string)[]): Promise<number> {
+	const rows = given.filter((row) => typeof row === 'string')
+	const day = given.find((part) => typeof part !== 'string')?.documentDay
+	const run = await gatherRun(books, rows, day)
+	await nextStep(books, run)
+	await nextStep(books, run)
+	return run
+}
+
+/** A line to a mail server that answers as told, and keeps what it was given. */
+export const line = (outcome: 'sent' | 'refused' | 'away' | 'unsure', took: Buffer[] = []): MailLine => ({
+	close: () => {},
+	send: async (_envelope, raw) => {
+		took.push(raw)
+		return { outcome, answer: `the server: ${outcome}` }
+	},
+})
