@@ -127,7 +127,7 @@ function parties(sheet: Sheet): void {
 				]
 			: []),
 		['Date', formatDay(content.day, locale)],
-		['Terms', content.terms],
+		...(content.kind === 'invoice' ? [['Terms', content.terms] satisfies [string, string]] : []),
 		['Customer number', customer.number],
 		...(references.length > 0 ? [['Your order', references.join(', ')] satisfies [string, string]] : []),
 	]

@@ -64,9 +64,12 @@ type Props = {
 /** The run's documents, flagged ones first. */
 export function BenchList({ rows, shown, filter, onFilter, words, onWords, index, onSelect, gathering, home }: Props) {
 	const numbered = rows.some(({ number }) => number !== '')
-	const columns = numbered
-		? 'grid grid-cols-[84px_minmax(110px,1fr)_minmax(70px,0.5fr)_96px_minmax(90px,0.7fr)] gap-2.5 px-5'
-		: 'grid grid-cols-[minmax(110px,1.2fr)_minmax(48px,0.5fr)_84px_76px_84px_minmax(110px,1fr)] gap-2 px-5'
+	const longest = Math.max(8, ...rows.slice(0, 200).map(({ number }) => number.length))
+	const columns = 'grid gap-2.5 px-5'
+	const widths = numbered
+		? `${longest * 8.6 + 8}px minmax(110px,1fr) minmax(70px,0.5fr) 96px minmax(90px,0.7fr)`
+		: 'minmax(110px,1.2fr) minmax(48px,0.5fr) 84px 76px 84px minmax(110px,1fr)'
+	const grid = { gridTemplateColumns: widths }
 	return (
 		<div className="flex min-h-0 min-w-0 flex-col">
 			<div className="flex items-center gap-1.5 overflow-hidden px-5 py-2">
@@ -98,7 +101,7 @@ export function BenchList({ rows, shown, filter, onFilter, words, onWords, index
 					<KeyHint>/</KeyHint>
 				</label>
 			</div>
-			<div className={`${columns} border-y border-rule bg-sheet py-1.5 text-xs font-semibold text-mute`}>
+			<div style={grid} className={`${columns} border-y border-rule bg-sheet py-1.5 text-xs font-semibold text-mute`}>
 				{numbered && <span>Number</span>}
 				<span>Customer</span>
 				<span>Orders</span>
@@ -120,7 +123,7 @@ export function BenchList({ rows, shown, filter, onFilter, words, onWords, index
 						<span className={`figures text-right whitespace-nowrap ${struck}`}>{formatMinor(minor, row.currency)}</span>
 					)
 					return (
-						<div className={`${columns} h-full items-center`}>
+						<div style={grid} className={`${columns} h-full items-center`}>
 							{numbered && <span className="figures whitespace-nowrap">{row.number}</span>}
 							<span className={`truncate ${struck}`}>
 								{row.customer}

@@ -53,7 +53,11 @@ export function TallyStrip({ runId, strip, hints, fixed, onDocument, small }: Pr
 							<>
 								<div className="flex items-baseline justify-between gap-2">
 									<span className={`font-semibold ${stage.begun ? '' : 'text-mute'}`}>{stage.name}</span>
-									{stage.begun && <span className="figures truncate text-xs text-mute">{stage.orders} orders</span>}
+									{stage.begun && (
+										<span className="figures truncate text-xs text-mute">
+											{stage.orders === 1 ? '1 order' : `${stage.orders} orders`}
+										</span>
+									)}
 								</div>
 								{stage.begun && (
 									<p className="figures truncate text-lg font-semibold">
@@ -64,7 +68,8 @@ export function TallyStrip({ runId, strip, hints, fixed, onDocument, small }: Pr
 								{source}
 								{index > 0 && (
 									<p className="truncate text-xs text-mute">
-										{hints[stage.name] ?? (stage.begun && `in ${stage.documents} invoices`)}
+										{hints[stage.name] ??
+											(stage.begun && `in ${stage.documents} ${stage.documents === 1 ? 'document' : 'documents'}`)}
 									</p>
 								)}
 							</>
