@@ -1,0 +1,102 @@
+import { expect, type Page } from '@playwright/test'
+import { demoFile } from './demoFile'
+import { pdfText } from './pdf'
+import { testWith } from './tally'
+
+const test = testWith('demo')
+const row = (page: Page, name: string) => page.getByRole('option').filter({ hasText: name }).first()
+/** Filters the list to a customer, whose row may be far down, and selects it. */
+async function select(page: Page, name: string) {
+	await page.getByLabel('Filter').fill(name)
+	await row(page, name).click()
+}
+const button = (page: Page, name: RegExp | string) => page.getByRole('button', { name })
+
+test('a draft is changed before it is numbered, and what was issued is corrected without being touched', async ({
+	page,
+	tally,
+}) => {
+	await page.goto('/bring-in')
+	await page.getByLabel('File to bring in').setInputFiles(demoFile('orders-2026-10.csv'))
+	await button(page, /^Accept/).click()
+	await expect(page.getByText(/were added/)).toBeVisible()
+	await page.goto('/to-bill')
+	await button(page, 'Start a run').click()
+	await button(page, /^Gather/).click()
+	await expect(button(page, /^Number \d+ invoices/)).toBeVisible()
+	const bench = page.url().split('?')[0] ?? ''
+
+	await test.step('the missing price is given, and the stop is gone', async () => {
+		await select(page, 'Fennick Boatyard')
+		await expect(page.getByText(/line 2 .* has no price/)).toBeVisible()
+		await button(page, /^Change/).click()
+		await expect(page.getByLabel(/^Price of order \d+, line 2/)).toBeFocused()
+		await page.keyboard.type('3.80')
+		await button(page, 'Compute and keep').click()
+		await expect(page.getByText('Say why it is changed')).toHaveCount(0)
+		await page.getByLabel('Why').fill('The counter gave it')
+		await button(page, 'Compute and keep').click()
+		await expect(row(page, 'Fennick Boatyard')).toContainText('clear, changed')
+		await page.getByRole('tab', { name: 'Working' }).click()
+		await expect(page.getByText('line 2: price none → 3.80').first()).toBeVisible()
+	})
+
+	await test.step('the change is taken back', async () => {
+		await button(page, 'Take it back').click()
+		await expect(row(page, 'Fennick Boatyard')).toContainText('line 2 has no price')
+	})
+
+	await button(page, /^Number \d+ invoices/).click()
+	await button(page, /^Make \d+ PDFs/).click()
+	await expect(button(page, /^Send \d+/)).toBeVisible({ timeout: 60_000 })
+
+	await test.step('an invoice that reached nobody is made void; its number stays with the reason', async () => {
+		await select(page, 'Ardlow Ferries')
+		await page.keyboard.press('o')
+		await page.waitForURL(/documents\/\d+/)
+		const number = (await page.getByRole('heading', { level: 1 }).textContent())?.replace('Invoice ', '') ?? ''
+		await button(page, 'Make void').click()
+		await page.getByLabel('Why').fill('Billed to the wrong yard')
+		await button(page, `Make ${number} void`).click()
+		await expect(page.getByText(/Void since .* Billed to the wrong yard/)).toBeVisible()
+		await page.goto('/registers')
+		await expect(page.getByRole('row').filter({ hasText: number })).toContainText(
+			'void, Wren: Billed to the wrong yard',
+		)
+		await page.goto('/to-bill')
+		await expect(page.getByText('Ardlow Ferries').first()).toBeVisible()
+	})
+
+	await test.step('an invoice is credited in part: a note of its own, with its own number, that names it', async () => {
+		await page.goto(bench)
+		await select(page, 'Ronas Salvage')
+		await page.keyboard.press('o')
+		await page.waitForURL(/documents\/\d+/)
+		const invoice = (await page.getByRole('heading', { level: 1 }).textContent())?.replace('Invoice ', '') ?? ''
+		const before = await (
+			await page.request.get(`${tally.url}/api/documents/${page.url().split('/').at(-1)}/pdf`)
+		).body()
+		const document = page.url()
+		await button(page, 'Credit').click()
+		await page.getByLabel('Quantity to credit of line 2').fill('0')
+		await page.getByLabel('Quantity to credit of line 3').fill('99999')
+		await page.getByLabel('Why').fill('Came back wet')
+		await button(page, 'Draft the credit note').click()
+		await expect(page.getByText(/Line 3: 99999 is more than the [\d.]+ that can still be credited/)).toBeVisible()
+		await page.getByLabel('Quantity to credit of line 3').fill('0')
+		await button(page, 'Draft the credit note').click()
+		await page.waitForURL(/runs\/\d+/)
+		await button(page, 'Number 1 credit note').click()
+		await button(page, 'Make 1 PDF').click()
+		await expect(button(page, 'Send 1 in practice')).toBeVisible({ timeout: 30_000 })
+		await page.keyboard.press('o')
+		await page.waitForURL(/documents\/\d+/)
+		await expect(page.getByRole('heading', { level: 1 })).toHaveText('Credit note SKC-2026-001')
+		const note = await (await page.request.get(`${tally.url}/api/documents/${page.url().split('/').at(-1)}/pdf`)).body()
+		expect((await pdfText(note)).join(' ')).toContain(`Credits ${invoice} of 31 Oct 2026`)
+		await page.goto(document)
+		await expect(page.getByText('Credited by SKC-2026-001')).toBeVisible()
+		const after = await (await page.request.get(`${tally.url}/api/documents/${document.split('/').at(-1)}/pdf`)).body()
+		expect(after.equals(before)).toBe(true)
+	})
+})
