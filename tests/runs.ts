@@ -4,7 +4,7 @@ import { askStep, startRun } from '@/runs/acts'
 import { makeBatch } from '@/runs/make'
 import { nextAct } from '@/runs/tally'
 import type { Books } from '@/store/books'
-import { benchRows } from '@/store/documents'
+import { runGroups } from '@/store/documents'
 import { type Job, latestJob, nextJob } from '@/store/jobs'
 import { bringOrders, desk } from './support'
 
@@ -25,7 +25,7 @@ export async function gatherRun(books: Books, rows: string[], documentDay = '202
 
 /** Asks for the run's next step and has it done. */
 export async function nextStep(books: Books, run: number, more?: Partial<Shop>): Promise<Job | null> {
-	const { act, count } = nextAct(benchRows(books, run))
+	const { act, count } = nextAct(runGroups(books, run))
 	if (act === 'number' || act === 'make' || act === 'send') askStep(books, desk, run, act, count)
 	await work(books, more)
 	return latestJob(books, run)

@@ -4,7 +4,7 @@ import { connection } from 'next/server'
 import type { ReactNode } from 'react'
 import { dayText } from '@/core/calendar'
 import { readCompany } from '@/store/company'
-import { allCustomers } from '@/store/customers'
+import { customerCount } from '@/store/customers'
 import { filesWaiting } from '@/store/files'
 import { postroomCount } from '@/store/messages'
 import { waitingCount } from '@/store/orders'
@@ -39,7 +39,7 @@ function Bench({ name, children }: { name: string; children: ReactNode }) {
 		'/to-bill': waitingCount(own),
 		'/runs': openRuns(own),
 		'/postroom': postroomCount(own),
-		'/accounts': allCustomers(own).length,
+		'/accounts': customerCount(own),
 	}
 	return (
 		<div className="grid h-full grid-cols-[172px_minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)] max-[1100px]:grid-cols-[148px_minmax(0,1fr)]">

@@ -5,7 +5,7 @@ import { nextAct } from '@/runs/tally'
 import { allItems, allTaxRates } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
 import { allCustomers } from '@/store/customers'
-import { benchRows } from '@/store/documents'
+import { runGroups } from '@/store/documents'
 import { latestEvents } from '@/store/events'
 import { allFiles, filesWaiting } from '@/store/files'
 import { failedJobs } from '@/store/jobs'
@@ -159,7 +159,7 @@ function Waiting() {
 				]
 			: []),
 		...runs.map((run): [string, number, string] => {
-			const { act, count } = nextAct(benchRows(own, run.id))
+			const { act, count } = nextAct(runGroups(own, run.id))
 			return [
 				`/runs/${run.id}`,
 				count,

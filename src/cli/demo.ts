@@ -11,7 +11,7 @@ import { makeBatch } from '@/runs/make'
 import { nextAct } from '@/runs/tally'
 import { type Books, dataFolder, openBooks } from '@/store/books'
 import { saveCompany, saveLogo } from '@/store/company'
-import { benchRows } from '@/store/documents'
+import { benchRows, runGroups } from '@/store/documents'
 import type { Desk } from '@/store/events'
 import { latestJob, nextJob } from '@/store/jobs'
 import { saveLetter } from '@/store/messages'
@@ -119,7 +119,7 @@ async function billMonth(shop: Shop, name: string, last: string): Promise<void> 
 		for (let job = nextJob(books); job; job = nextJob(books)) await doJob(shop, job)
 		if (latestJob(books, id)?.state === 'failed') throw new Error(latestJob(books, id)?.words)
 		const rows = benchRows(books, id)
-		const next = nextAct(rows)
+		const next = nextAct(runGroups(books, id))
 		if (next.act === 'close' || next.act === 'none') break
 		if (next.act === 'number' || next.act === 'make' || next.act === 'send')
 			must(askStep(books, desk, id, next.act, next.count))

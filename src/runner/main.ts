@@ -1,3 +1,4 @@
+import { constants, setPriority } from 'node:os'
 import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import Piscina from 'piscina'
@@ -27,6 +28,8 @@ function takeLock(folder: string): Database.Database {
 }
 
 async function main(): Promise<void> {
+	// People are answered first: the web goes before the making of ten thousand PDFs. Worker threads inherit it.
+	setPriority(constants.priority.PRIORITY_LOW)
 	const books = openBooks()
 	const lock = takeLock(dataFolder())
 	const makers = Number(process.env.NORTH_TALLY_MAKERS ?? 2)

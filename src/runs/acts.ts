@@ -4,7 +4,16 @@ import { attempt } from '@/core/refusal'
 import { type Books, inOneStep } from '@/store/books'
 import { allTaxRates } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
-import { benchRows, dropDrafts, hold, markPrinted, readDocument, release, setLooked } from '@/store/documents'
+import {
+	benchRows,
+	dropDrafts,
+	hold,
+	markPrinted,
+	readDocument,
+	release,
+	runGroups,
+	setLooked,
+} from '@/store/documents'
 import { type Desk, record } from '@/store/events'
 import { askFor, askToStop, latestJob, type Step } from '@/store/jobs'
 import { giveBack, waitingOrders } from '@/store/orders'
@@ -40,7 +49,7 @@ export function askStep(
 ): Outcome {
 	return inOneStep(books, () => {
 		if (readRun(books, runId)?.state !== 'open') return no('This run is not open.')
-		const next = nextAct(benchRows(books, runId))
+		const next = nextAct(runGroups(books, runId))
 		if (next.act !== step) return no('Something changed meanwhile; look at the run again.')
 		if (step === 'number' && next.count !== expected)
 			return no(`Now ${next.count} invoices would be numbered, not ${expected}. Look at the run again.`)
@@ -158,7 +167,7 @@ export function giveRunBack(books: Books, desk: Desk, runId: number): Outcome {
 export function closeRun(books: Books, desk: Desk, runId: number): Outcome {
 	return inOneStep(books, () => {
 		if (readRun(books, runId)?.state !== 'open') return no('This run is not open.')
-		const next = nextAct(benchRows(books, runId))
+		const next = nextAct(runGroups(books, runId))
 		if (next.act !== 'close' || going(books, runId)) return no('Not every difference in the tally has a reason yet.')
 		const orders = giveBack(books, runId)
 		endRun(books, desk, runId, 'closed')

@@ -1,4 +1,3 @@
-import { createHash } from 'node:crypto'
 import type { BenchRow, Level } from '@/store/documents'
 
 /** How far a document has come. */
@@ -63,26 +62,3 @@ export const benchView = (row: BenchRow): BenchView => ({
 	changed: row.changes > 0,
 	stage: stageOf(row),
 })
-
-/** Changes when any row may show something else than before. */
-export function versionOf(rows: BenchRow[]): string {
-	const hash = createHash('sha1')
-	for (const {
-		id,
-		level,
-		held_reason,
-		looked_at,
-		number,
-		made_at,
-		message_state,
-		printed_at,
-		total,
-		changes,
-		void_at,
-	} of rows) {
-		hash.update(
-			`${id} ${level} ${held_reason} ${looked_at} ${number} ${made_at} ${message_state} ${printed_at} ${total} ${changes} ${void_at}\n`,
-		)
-	}
-	return hash.digest('hex').slice(0, 16)
-}

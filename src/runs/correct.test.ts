@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import type { Books } from '@/store/books'
-import { benchRows, creditsOf, readDocument } from '@/store/documents'
+import { benchRows, creditsOf, readDocument, runGroups } from '@/store/documents'
 import { waitingOrders } from '@/store/orders'
 import { givenNumbers, registerFor, saveRegister } from '@/store/registers'
 import { readRun } from '@/store/runs'
@@ -147,10 +147,10 @@ describe('making void', () => {
 		expect(givenNumbers(books, registerFor(books, 'invoice')?.id ?? 0, 9)).toMatchObject([
 			{ number: 'T-0041', void_reason: 'billed to the wrong yard', void_by: 'Wren' },
 		])
-		expect(tallyOf(benchRows(books, run), new Map())[0]?.stages[2]?.gap[0]?.reason).toBe(
+		expect(tallyOf(books, run)[0]?.stages[2]?.gapRows[0]?.reason).toBe(
 			'void, made so by Wren: billed to the wrong yard',
 		)
-		expect(nextAct(benchRows(books, run)).act).toBe('close')
+		expect(nextAct(runGroups(books, run)).act).toBe('close')
 		expect(writeMessages(books, desk, run)).toBe(0)
 		const again = await billed(books)
 		expect(benchRows(books, again)[0]).toMatchObject({ number: 'T-0042', order_numbers: '8801' })

@@ -1,99 +1,127 @@
-import type { BenchRow } from '@/store/documents'
+import type { Books } from '@/store/books'
+import { type BenchRow, type Place, type RunGroup, rowsAt, runGroups } from '@/store/documents'
+import { sourceTotals } from '@/store/runs'
 
 export const stageNames = ['Gathered', 'Checked', 'Numbered', 'Made', 'Sent'] as const
 export type StageName = (typeof stageNames)[number]
 /** Orders and their net, minor units of the strip's currency: the same unit at every stage. */
-export type Amount = { orders: number; net: number }
+export type Amount = { documents: number; orders: number; net: number }
 /** A document that is in one stage and not in the next, and why. */
 export type GapRow = { documentId: number; customer: string; orders: string; net: number; reason: string }
 export type Stage = Amount & {
 	name: StageName
-	documents: number
-	/** What the stage before has and this one has not; empty when they tie. */
-	gap: GapRow[]
+	/** What the stage before has and this one has not; nothing when they tie. */
+	gap: Amount
+	/** The documents of the gap, the first of them when there are many. */
+	gapRows: GapRow[]
 	/** Whether anything has reached this stage, or could not reach it any more. */
 	begun: boolean
 }
 export type Strip = { currency: string; sourceTotal: number | null; stages: Stage[] }
 
-const reached: ((row: BenchRow) => boolean)[] = [
-	() => true,
-	(row) => row.number !== null || (row.held_reason === null && row.level !== 'stop'),
-	(row) => row.number !== null && row.void_at === null,
-	(row) => row.made_at !== null && row.void_at === null,
-	(row) => (row.message_state === 'sent' || row.printed_at !== null) && row.void_at === null,
-]
-const reasons: ((row: BenchRow) => string)[] = [
-	() => '',
-	(row) =>
-		row.held_reason !== null
-			? `held back by ${row.held_by}: ${row.held_reason}`
-			: `stopped: ${row.brief ?? 'see its checks'}`,
-	(row) => (row.void_at !== null ? `void, made so by ${row.void_by}: ${row.void_reason}` : 'not numbered yet'),
-	() => 'no PDF yet',
-	(row) => {
-		if (row.email === '') return 'no email: to be printed'
-		if (row.message_state === 'refused') return `refused: ${row.message_answer}`
-		if (row.message_state === 'unsure') return 'unsure whether it arrived: decide in the Postroom'
-		return 'not sent yet'
-	},
-]
+/** Gap rows that come along; a gap of more is told by its count. */
+const mostGapRows = 200
+
+/** The furthest stage of a document at each place; a stage holds all that came at least as far. */
+const furthest: Record<Place, number> = {
+	held: 0,
+	stopped: 0,
+	'to number': 1,
+	void: 1,
+	'to make': 2,
+	'to send': 3,
+	'to decide': 3,
+	'to print': 3,
+	done: 4,
+}
+const places = Object.keys(furthest) as Place[]
+
+const reasons: Record<Place, (row: BenchRow) => string> = {
+	held: (row) => `held back by ${row.held_by}: ${row.held_reason}`,
+	stopped: (row) => `stopped: ${row.brief ?? 'see its checks'}`,
+	'to number': () => 'not numbered yet',
+	void: (row) => `void, made so by ${row.void_by}: ${row.void_reason}`,
+	'to make': () => 'no PDF yet',
+	'to send': () => 'not sent yet',
+	'to decide': (row) =>
+		row.message_state === 'refused'
+			? `refused: ${row.message_answer}`
+			: 'unsure whether it arrived: decide in the Postroom',
+	'to print': () => 'no email: to be printed',
+	done: () => '',
+}
+
+function addUp(groups: RunGroup[]): Amount {
+	const amount = { documents: 0, orders: 0, net: 0 }
+	for (const { documents, orders, net } of groups) {
+		amount.documents += documents
+		amount.orders += orders
+		amount.net += net
+	}
+	return amount
+}
 
 /** The tally of a run, a strip a currency, the currency with most orders first. */
-export function tallyOf(rows: BenchRow[], sourceTotals: Map<string, number>): Strip[] {
-	const currencies = [...new Set(rows.map(({ currency }) => currency))]
-	const strips = currencies.map((currency): Strip => {
-		const own = rows.filter((row) => row.currency === currency)
+export function tallyOf(books: Books, runId: number, groups = runGroups(books, runId)): Strip[] {
+	const totals = sourceTotals(books, runId)
+	const strips = [...new Set(groups.map(({ currency }) => currency))].map((currency): Strip => {
+		const own = groups.filter((group) => group.currency === currency)
 		const stages = stageNames.map((name, index): Stage => {
-			const here = own.filter((row) => reached[index]?.(row))
-			const missing = own.filter((row) => (reached[index - 1]?.(row) ?? false) && !reached[index]?.(row))
+			const amount = addUp(own.filter(({ place }) => furthest[place] >= index))
+			const gap = addUp(own.filter(({ place }) => furthest[place] === index - 1))
+			const begun = index < 2 || amount.documents > 0 || (index === 2 && countAt(own, 'void') > 0)
+			const rows =
+				begun && gap.documents > 0
+					? rowsAt(
+							books,
+							runId,
+							currency,
+							places.filter((place) => furthest[place] === index - 1),
+							mostGapRows,
+						)
+					: []
 			return {
 				name,
-				documents: here.length,
-				orders: here.reduce((sum, row) => sum + row.order_count, 0),
-				net: here.reduce((sum, row) => sum + row.net, 0),
-				gap: missing.map((row) => ({
+				...amount,
+				gap,
+				begun,
+				gapRows: rows.map((row) => ({
 					documentId: row.id,
 					customer: row.customer_name,
 					orders: row.order_numbers,
 					net: row.net,
-					reason: reasons[index]?.(row) ?? '',
+					reason: reasons[row.place](row),
 				})),
-				begun: index < 2 || here.length > 0,
 			}
 		})
-		return { currency, sourceTotal: sourceTotals.get(currency) ?? null, stages }
+		return { currency, sourceTotal: totals.get(currency) ?? null, stages }
 	})
 	return strips.sort((a, b) => (b.stages[0]?.orders ?? 0) - (a.stages[0]?.orders ?? 0))
 }
 
 /** What may be done next in a run, and how many documents it would touch. */
 export type NextAct =
-	| { act: 'number' | 'make' | 'send' | 'print' | 'decide'; count: number }
-	| { act: 'close'; count: number }
-	| { act: 'solve'; count: number }
+	| { act: 'number' | 'make' | 'send' | 'print' | 'decide' | 'solve' | 'close'; count: number }
 	| { act: 'none'; count: 0 }
 
+const acts: [Place, 'number' | 'make' | 'send' | 'decide' | 'print' | 'solve'][] = [
+	['to number', 'number'],
+	['to make', 'make'],
+	['to send', 'send'],
+	['to decide', 'decide'],
+	['to print', 'print'],
+	['stopped', 'solve'],
+]
+
+/** How many documents of a run stand at a place. */
+export const countAt = (groups: RunGroup[], place: Place): number =>
+	addUp(groups.filter((group) => group.place === place)).documents
+
 /** The one next action of an open run. */
-export function nextAct(all: BenchRow[]): NextAct {
-	const rows = all.filter(({ void_at }) => void_at === null)
-	const count = (is: (row: BenchRow) => boolean) => rows.filter(is).length
-	const numberable = count((row) => row.number === null && row.held_reason === null && row.level !== 'stop')
-	if (numberable > 0) return { act: 'number', count: numberable }
-	const unmade = count((row) => row.number !== null && row.made_at === null)
-	if (unmade > 0) return { act: 'make', count: unmade }
-	const unsent = count(
-		(row) =>
-			row.made_at !== null &&
-			row.email !== '' &&
-			(row.message_state === null || row.message_state === 'waiting' || row.message_state === 'sending'),
-	)
-	if (unsent > 0) return { act: 'send', count: unsent }
-	const undecided = count((row) => row.message_state === 'refused' || row.message_state === 'unsure')
-	if (undecided > 0) return { act: 'decide', count: undecided }
-	const unprinted = count((row) => row.made_at !== null && row.email === '' && row.printed_at === null)
-	if (unprinted > 0) return { act: 'print', count: unprinted }
-	const stopped = count((row) => row.number === null && row.held_reason === null)
-	if (stopped > 0) return { act: 'solve', count: stopped }
-	return all.length > 0 ? { act: 'close', count: count((row) => row.number !== null) } : { act: 'none', count: 0 }
+export function nextAct(groups: RunGroup[]): NextAct {
+	for (const [place, act] of acts) {
+		const count = countAt(groups, place)
+		if (count > 0) return { act, count }
+	}
+	return groups.length > 0 ? { act: 'close', count: countAt(groups, 'done') } : { act: 'none', count: 0 }
 }

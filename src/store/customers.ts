@@ -44,6 +44,9 @@ export function customerByNumber({ sql }: Books, number: string): Customer | nul
 	return sql<[string], Customer>(`SELECT ${columns} FROM customer WHERE number = ? COLLATE NOCASE`).get(number) ?? null
 }
 
+export const customerCount = ({ sql }: Books): number =>
+	sql<[], { n: number }>('SELECT count(*) AS n FROM customer').get()?.n ?? 0
+
 /** Every customer, by name. */
 export function allCustomers({ sql }: Books): Customer[] {
 	return sql<[], Customer>(`SELECT ${columns} FROM customer ORDER BY name COLLATE NOCASE`).all()

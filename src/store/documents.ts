@@ -41,6 +41,7 @@ export type DocumentRow = {
 	credits_id: number | null
 }
 export type BenchRow = DocumentRow & {
+	place: Place
 	/** The worst finding in brief, and how many there are. */
 	brief: string | null
 	findings: number
@@ -114,20 +115,54 @@ export function readDocument({ sql }: Books, id: number): (DocumentRow & { conte
 	return row ? { ...row, content: documentSchema.parse(JSON.parse(row.content)) } : null
 }
 
-const benchColumns = `${columns}, (SELECT count(*) FROM document_change x WHERE x.document_id = d.id AND x.undone_at IS NULL) AS changes, m.state AS message_state, m.last_answer AS message_answer,
-	(SELECT f.brief FROM finding f WHERE f.document_id = d.id ORDER BY f.place LIMIT 1) AS brief,
-	(SELECT count(*) FROM finding f WHERE f.document_id = d.id) AS findings`
+/** Where a document of a run stands, and so what may be done with it next. */
+export type Place =
+	| 'held'
+	| 'stopped'
+	| 'to number'
+	| 'void'
+	| 'to make'
+	| 'to send'
+	| 'to decide'
+	| 'to print'
+	| 'done'
+const placeOf = `CASE WHEN d.void_at IS NOT NULL THEN 'void'
+	WHEN d.number IS NULL THEN CASE WHEN d.held_reason IS NOT NULL THEN 'held' WHEN d.level = 'stop' THEN 'stopped' ELSE 'to number' END
+	WHEN d.made_at IS NULL THEN 'to make' WHEN m.state = 'sent' OR d.printed_at IS NOT NULL THEN 'done' WHEN d.email = '' THEN 'to print'
+	WHEN m.state IN ('refused', 'unsure') THEN 'to decide' ELSE 'to send' END`
 
-/** The documents of a run: stops first, then those worth a look, then the clear ones, each by customer. */
-export const benchRows = ({ sql }: Books, runId: number): BenchRow[] =>
-	sql<[number], BenchRow>(
-		`SELECT ${benchColumns} FROM document d LEFT JOIN message m ON m.document_id = d.id
-		 WHERE d.run_id = ? ORDER BY CASE d.level WHEN 'stop' THEN 0 WHEN 'look' THEN 1 ELSE 2 END, d.position`,
+/** The documents of a run at one place in one currency, added up. */
+export type RunGroup = { currency: string; place: Place; documents: number; orders: number; net: number }
+
+export const runGroups = ({ sql }: Books, runId: number): RunGroup[] =>
+	sql<[number], RunGroup>(
+		`SELECT d.currency, ${placeOf} AS place, count(*) AS documents, sum(d.order_count) AS orders, sum(d.net) AS net
+		 FROM document d LEFT JOIN message m ON m.document_id = d.id WHERE d.run_id = ? GROUP BY 1, 2`,
 	).all(runId)
+
+const benchColumns = `${columns}, ${placeOf} AS place, m.state AS message_state, m.last_answer AS message_answer, f.brief,
+	(SELECT count(*) FROM finding n WHERE n.document_id = d.id) AS findings,
+	(SELECT count(*) FROM document_change x WHERE x.document_id = d.id AND x.undone_at IS NULL) AS changes`
+const benchFrom = `document d LEFT JOIN message m ON m.document_id = d.id LEFT JOIN finding f ON f.document_id = d.id AND f.place = 0`
+const worstFirst = `CASE d.level WHEN 'stop' THEN 0 WHEN 'look' THEN 1 ELSE 2 END, d.position`
+
+/** The documents of a run: stops first, then those worth a look, then the clear ones, each by customer; at most `most`. */
+export const benchRows = ({ sql }: Books, runId: number, most = -1): BenchRow[] =>
+	sql<[number, number], BenchRow>(
+		`SELECT ${benchColumns} FROM ${benchFrom}
+		 WHERE d.id IN (SELECT d.id FROM document d WHERE d.run_id = ? ORDER BY ${worstFirst} LIMIT ?) ORDER BY ${worstFirst}`,
+	).all(runId, most)
+
+/** The documents of a run in a currency that stand at one of the places. */
+export const rowsAt = ({ sql }: Books, runId: number, currency: string, places: Place[], most: number): BenchRow[] =>
+	sql<[number, string, string, number], BenchRow>(
+		`SELECT ${benchColumns} FROM ${benchFrom}
+		 WHERE d.run_id = ? AND d.currency = ? AND ${placeOf} IN (SELECT value FROM json_each(?)) ORDER BY ${worstFirst} LIMIT ?`,
+	).all(runId, currency, JSON.stringify(places), most)
 
 export const documentsOfCustomer = ({ sql }: Books, customerId: number): BenchRow[] =>
 	sql<[number], BenchRow>(
-		`SELECT ${benchColumns} FROM document d LEFT JOIN message m ON m.document_id = d.id
+		`SELECT ${benchColumns} FROM ${benchFrom}
 		 WHERE d.customer_id = ? AND d.number IS NOT NULL ORDER BY d.day DESC, d.id DESC LIMIT 500`,
 	).all(customerId)
 
@@ -208,7 +243,7 @@ export function markPrinted({ sql }: Books, desk: Desk, id: number): boolean {
 /** Made, without an address to send to, and not yet printed. */
 export const toPrint = ({ sql }: Books): BenchRow[] =>
 	sql<[], BenchRow>(
-		`SELECT ${benchColumns} FROM document d LEFT JOIN message m ON m.document_id = d.id
+		`SELECT ${benchColumns} FROM ${benchFrom}
 		 WHERE d.made_at IS NOT NULL AND d.email = '' AND d.printed_at IS NULL AND d.void_at IS NULL ORDER BY d.number LIMIT 2000`,
 	).all()
 

@@ -55,3 +55,7 @@ export function latestEvents({ sql }: Books, most: number): (EventRow & { subjec
 		`SELECT id, at, clerk, subject, subject_id, act, detail, before, after FROM event ORDER BY id DESC LIMIT ?`,
 	).all(most)
 }
+
+/** Id of the latest event of all: when it is the same, no person has changed anything meanwhile. */
+export const latestEventId = ({ sql }: Books): number =>
+	sql<[], { id: number | null }>('SELECT max(id) AS id FROM event').get()?.id ?? 0

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
 import { test as base } from '@playwright/test'
 
-export const root = resolve(import.meta.dirname, '../..')
+export const root = process.env.NORTH_TALLY_ROOT ?? resolve(import.meta.dirname, '../..')
 
 /** A port of this machine that nothing listens on. */
 export function freePort(): Promise<number> {

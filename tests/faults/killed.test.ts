@@ -7,7 +7,7 @@ import { decideMessage } from '@/runs/send'
 import { nextAct, tallyOf } from '@/runs/tally'
 import { verify } from '@/runs/verify'
 import { type Books, openBooks } from '@/store/books'
-import { benchRows } from '@/store/documents'
+import { benchRows, runGroups } from '@/store/documents'
 import { latestJob } from '@/store/jobs'
 import { inPostroom } from '@/store/messages'
 import { bringOrders, desk, firmInto } from '../support'
@@ -21,7 +21,7 @@ function clerkActs(books: Books, run: number): 'going' | 'finished' {
 	const job = latestJob(books, run)
 	if (job && ['waiting', 'working', 'stopping'].includes(job.state)) return 'going'
 	const rows = benchRows(books, run)
-	const next = nextAct(rows)
+	const next = nextAct(runGroups(books, run))
 	if (next.act === 'number' || next.act === 'make' || next.act === 'send')
 		askStep(books, desk, run, next.act, next.count)
 	if (next.act === 'print')
@@ -90,9 +90,9 @@ test(`a run of ${documents} survives ${kills} kills of the runner or the web: no
 		numbers.map((_, index) => 41 + index),
 	)
 	expect(rows.every(({ file_sha256 }) => file_sha256 !== null)).toBe(true)
-	const strip = tallyOf(rows, new Map())[0]
+	const strip = tallyOf(books, run)[0]
 	for (const { orders, net, gap } of strip?.stages ?? [])
-		expect([orders, net, gap]).toEqual([documents, strip?.stages[0]?.net, []])
+		expect([orders, net, gap.documents]).toEqual([documents, strip?.stages[0]?.net, 0])
 	for (const { check, looked, wrong } of verify(books)) {
 		expect(wrong, check).toEqual([])
 		expect(looked, check).toBeGreaterThan(0)

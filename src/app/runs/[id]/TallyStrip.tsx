@@ -90,7 +90,7 @@ function Joint({ before, stage, onOpen }: { before: Stage; stage: Stage; onOpen:
 	if (!stage.begun) {
 		return before.begun ? <span className={`${place} border-ink bg-chart font-semibold`}>next</span> : null
 	}
-	if (stage.gap.length === 0) return <span className={`${place} border-kelp bg-kelp-wash text-kelp`}>ties</span>
+	if (stage.gap.documents === 0) return <span className={`${place} border-kelp bg-kelp-wash text-kelp`}>ties</span>
 	const out = before.orders - stage.orders
 	return (
 		<button
@@ -142,13 +142,13 @@ type GapProps = { stage: Stage | null; currency: string; onClose: () => void; on
 
 /** The very documents that make a difference, each with its reason. */
 function GapAsk({ stage, currency, onClose, onDocument }: GapProps) {
-	const rows: GapRow[] = stage?.gap ?? []
-	const sum = rows.reduce((total, { net }) => total + net, 0)
-	const title = `Not ${stage?.name.toLowerCase()}: ${rows.length === 1 ? 'one invoice' : `${rows.length} invoices`}, net ${formatMinor(sum, currency)} ${currency}`
+	const rows: GapRow[] = stage?.gapRows ?? []
+	const { documents = 0, net: sum = 0 } = stage?.gap ?? {}
+	const title = `Not ${stage?.name.toLowerCase()}: ${documents === 1 ? 'one document' : `${documents} documents`}, net ${formatMinor(sum, currency)} ${currency}`
 	return (
 		<Ask open={stage !== null} onClose={onClose} title={title}>
 			<ul className="scrolls max-h-80 border-t border-rule text-sm">
-				{rows.slice(0, 500).map(({ documentId, customer, orders, net, reason }) => (
+				{rows.map(({ documentId, customer, orders, net, reason }) => (
 					<li key={documentId} className="border-b border-rule-soft">
 						<button
 							type="button"

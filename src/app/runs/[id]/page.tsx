@@ -4,13 +4,14 @@ import { dayText } from '@/core/calendar'
 import { kindName } from '@/core/document'
 import { formatTime } from '@/core/format'
 import { nextValue, registerNumber, yearOf } from '@/core/register'
-import { benchView, versionOf } from '@/runs/benchView'
-import { nextAct, tallyOf } from '@/runs/tally'
+import { benchView } from '@/runs/benchView'
+import { countAt, nextAct, tallyOf } from '@/runs/tally'
 import { readCompany } from '@/store/company'
-import { benchRows } from '@/store/documents'
+import { benchRows, runGroups } from '@/store/documents'
+import { latestEventId } from '@/store/events'
 import { latestJob } from '@/store/jobs'
 import { registerFor } from '@/store/registers'
-import { readRun, sourceTotals } from '@/store/runs'
+import { readRun } from '@/store/runs'
 import { readSettings } from '@/store/settings'
 import { books } from '../../books'
 import { Bench } from './Bench'
@@ -27,8 +28,9 @@ export default async function RunPage({ params }: Props) {
 	const own = books()
 	const run = readRun(own, Number((await params).id))
 	if (!run) notFound()
-	const rows = benchRows(own, run.id)
-	const next = nextAct(rows)
+	const groups = runGroups(own, run.id)
+	const rows = benchRows(own, run.id, withPage)
+	const next = nextAct(groups)
 	const register = registerFor(own, run.kind)
 	const year = yearOf(run.document_day)
 	const start = register && nextValue(register, year)
@@ -36,7 +38,7 @@ export default async function RunPage({ params }: Props) {
 		register && start !== null && next.act === 'number'
 			? `${registerNumber(register, start, year)}${next.count > 1 ? ` to ${registerNumber(register, start + next.count - 1, year)}` : ''}`
 			: ''
-	const strips = tallyOf(rows, sourceTotals(own, run.id))
+	const strips = tallyOf(own, run.id, groups)
 	return (
 		<Bench
 			run={{
@@ -50,14 +52,14 @@ export default async function RunPage({ params }: Props) {
 					: '',
 			}}
 			strips={strips}
-			rows={rows.slice(0, withPage).map(benchView)}
-			count={rows.length}
+			rows={rows.map(benchView)}
+			count={groups.reduce((sum, { documents }) => sum + documents, 0)}
 			next={run.state === 'open' ? next : { act: 'none', count: 0 }}
 			range={range}
 			job={latestJob(own, run.id)}
 			mail={readSettings(own).mail.mode}
-			byMail={rows.filter(({ made_at, email, message_state }) => made_at && email && message_state !== 'sent').length}
-			version={versionOf(rows)}
+			byMail={countAt(groups, 'to send')}
+			version={`${latestEventId(own)} ${groups.map(({ place, documents, net }) => `${place} ${documents} ${net}`).join()}`}
 			home={readCompany(own)?.currency ?? ''}
 		/>
 	)
