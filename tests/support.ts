@@ -5,10 +5,14 @@ import { afterEach } from 'vitest'
 import { type DocumentContent, priceInputOf } from '@/core/document'
 import { price, pricedText } from '@/core/price'
 import { acceptFile, receiveFile } from '@/runs/bringIn'
+import { company, customer } from './firm'
+
+export { company, customer } from './firm'
+
 import { type Books, openBooks } from '@/store/books'
 import { saveItem, saveTaxRate } from '@/store/catalogue'
-import { type CompanyFields, saveCompany } from '@/store/company'
-import { type CustomerFields, saveCustomer } from '@/store/customers'
+import { saveCompany } from '@/store/company'
+import { saveCustomer } from '@/store/customers'
 import type { Desk } from '@/store/events'
 import { saveRegister } from '@/store/registers'
 
@@ -34,37 +38,6 @@ export function emptyBooks(): Books {
 	opened.push(books)
 	return books
 }
-
-export const company: CompanyFields = {
-	name: 'Tarn Chandlers',
-	address: '1 Quay\nTarn TA1 1AA',
-	country: 'United Kingdom',
-	tax_number: 'GB 000 1',
-	email: 'post@tarn.example',
-	phone: '01632 960 001',
-	bank: 'Bank of Tarn\nAccount 1',
-	currency: 'GBP',
-	closing_words: 'Thank you.',
-}
-export const customer = (number: string, more: Partial<CustomerFields> = {}): CustomerFields => ({
-	number,
-	name: `Customer ${number}`,
-	address: '2 Shore Road\nTarn TA2 2BB',
-	country: 'United Kingdom',
-	email: `${number.toLowerCase()}@shore.example`,
-	contact: '',
-	currency: 'GBP',
-	locale: 'en-GB',
-	terms: '30 days',
-	tax: 'standard',
-	tax_number: '',
-	grouping: 'order',
-	credit_limit: null,
-	hold: '',
-	wants_order: 0,
-	note: '',
-	...more,
-})
 
 /** A register that runs on over the years. */
 export const plainRegister = { first: 1, yearly: 0, year: 0 }

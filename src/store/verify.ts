@@ -122,8 +122,7 @@ export function messagesOnce(books: Books): Finding {
 	}
 }
 
-/** Every numbered document with what its recomputing and its file are checked against. */
-export function* issuedDocuments({ db }: Books): Generator<{
+export type Issued = {
 	id: number
 	number: string
 	content: string
@@ -132,23 +131,14 @@ export function* issuedDocuments({ db }: Books): Generator<{
 	total: number
 	file_name: string | null
 	file_sha256: string | null
-}> {
+}
+
+/** Every numbered document with what its recomputing and its file are checked against. */
+export function* issuedDocuments({ db }: Books): Generator<Issued> {
 	yield* db
-		.prepare<
-			[],
-			{
-				id: number
-				number: string
-				content: string
-				net: number
-				tax: number
-				total: number
-				file_name: string | null
-				file_sha256: string | null
-			}
-		>(
-			`SELECT d.id, d.number, c.content, d.net, d.tax, d.total, d.file_name, d.file_sha256 FROM document d JOIN document_content c ON c.document_id = d.id
-			 WHERE d.number IS NOT NULL ORDER BY d.id`,
+		.prepare<[], Issued>(
+			`SELECT d.id, d.number, c.content, d.net, d.tax, d.total, d.file_name, d.file_sha256
+			 FROM document d JOIN document_content c ON c.document_id = d.id WHERE d.number IS NOT NULL ORDER BY d.id`,
 		)
 		.iterate()
 }

@@ -11,6 +11,7 @@ import type { Desk } from '@/store/events'
 import { addFile } from '@/store/files'
 import { addOrder } from '@/store/orders'
 import { saveRegister } from '@/store/registers'
+import { company, customer } from '../firm'
 
 export const benchDesk: Desk = { clerk: 'Bench', now: () => new Date().toISOString() }
 
@@ -18,38 +19,18 @@ export const benchDesk: Desk = { clerk: 'Bench', now: () => new Date().toISOStri
 export function benchBooks(count: number): Books {
 	const books = openBooks(mkdtempSync(join(tmpdir(), 'north-tally-bench-')))
 	inOneStep(books, () => {
-		saveCompany(books, benchDesk, {
-			name: 'Bench Chandlers',
-			address: '1 Quay\nTarn',
-			country: 'United Kingdom',
-			tax_number: 'GB 1',
-			email: 'post@bench.example',
-			phone: '',
-			bank: 'Bank\nAccount',
-			currency: 'GBP',
-			closing_words: 'Thank you.',
-		})
+		saveCompany(books, benchDesk, company)
 		saveTaxRate(books, benchDesk, { code: 'STD', name: 'VAT', rate: '20', from_day: '2000-01-01' })
 		saveRegister(books, benchDesk, { kind: 'invoice', prefix: 'B-', digits: 6, next: 1, first: 1, yearly: 0, year: 0 })
 		for (let index = 0; index < 500; index++) {
-			saveCustomer(books, benchDesk, {
-				number: `C${index}`,
-				name: `Customer ${index} of the Northern Harbours`,
-				address: `${index} Shore Road\nTarn TA1 ${index}`,
-				country: 'United Kingdom',
-				email: `c${index}@bench.example`,
-				contact: '',
-				currency: 'GBP',
-				locale: 'en-GB',
-				terms: '30 days',
-				tax: 'standard',
-				tax_number: '',
-				grouping: 'order',
-				credit_limit: null,
-				hold: '',
-				wants_order: 0,
-				note: '',
-			})
+			saveCustomer(
+				books,
+				benchDesk,
+				customer(`C${index}`, {
+					name: `Customer ${index} of the Northern Harbours`,
+					address: `${index} Shore Road\nTarn TA1 ${index}`,
+				}),
+			)
 		}
 		const customers = allCustomers(books)
 		const file = addFile(books, benchDesk, {

@@ -1,0 +1,166 @@
+import fc from 'fast-check'
+import { describe, expect, test } from 'vitest'
+import { readDecimal } from '@/intake/values'
+import { allocateDiscount } from './allocateDiscount'
+import { addDays, daysBetween, dayText, endOfMonth, isDay, weekday } from './calendar'
+import { amountText, minorDigits, parseAmount } from './currency'
+import { decimalText, parseDecimal, percentOf, roundQuotient } from './decimal'
+import { dueDate } from './dueDate'
+import { fileName } from './fileName'
+import { formatAmount } from './format'
+import { readDay } from './readDay'
+import { nextValue, registerNumber } from './register'
+
+const day = fc.integer({ min: -20_000, max: 40_000 }).map((days) => addDays('2000-01-01', days))
+const minor = fc.bigInt({ min: -(10n ** 18n), max: 10n ** 18n })
+
+describe('exact decimals', () => {
+	test('what is written is read back the same, in every currency', () => {
+		fc.assert(
+			fc.property(minor, fc.constantFrom('GBP', 'JPY', 'KWD', 'CLF'), (amount, currency) => {
+				const text = amountText(amount, currency)
+				expect(parseAmount(text, currency, 'amount')).toBe(amount)
+				expect(text.split('.')[1]?.length ?? 0).toBe(minorDigits(currency))
+			}),
+		)
+	})
+
+	test('rounding is never off by more than half, and turns with the sign', () => {
+		fc.assert(
+			fc.property(
+				minor,
+				fc.bigInt({ min: 1n, max: 10n ** 12n }),
+				fc.constantFrom('half-away' as const, 'half-even' as const),
+				(n, d, rounding) => {
+					const rounded = roundQuotient(n, d, rounding)
+					const error = n - rounded * d
+					expect((error < 0n ? -error : error) * 2n <= d).toBe(true)
+					expect(roundQuotient(-n, d, rounding)).toBe(-rounded)
+				},
+			),
+		)
+	})
+
+	test('a hundred percent is all of it and nought percent nothing', () => {
+		fc.assert(
+			fc.property(minor, (amount) => {
+				expect(percentOf(amount, parseDecimal('100', 'p', 4), 'half-away')).toBe(amount)
+				expect(percentOf(amount, parseDecimal('0.0', 'p', 4), 'half-away')).toBe(0n)
+			}),
+		)
+	})
+
+	test('a figure printed for a reader is the same figure when it is read in again', () => {
+		fc.assert(
+			fc.property(fc.bigInt({ min: -(10n ** 12n), max: 10n ** 12n }), (amount) => {
+				const text = amountText(amount, 'GBP')
+				expect(readDecimal(formatAmount(text, 'en-GB'), '.')).toBe(text)
+				expect(readDecimal(formatAmount(text, 'nb-NO'), ',')).toBe(text)
+			}),
+		)
+	})
+
+	test('a decimal keeps its value whatever zeros it is written with', () => {
+		fc.assert(
+			fc.property(
+				fc.bigInt({ min: 0n, max: 10n ** 10n }),
+				fc.integer({ min: 0, max: 6 }),
+				fc.integer({ min: 0, max: 4 }),
+				(units, scale, zeros) => {
+					const text = decimalText({ units, scale })
+					const padded = zeros > 0 ? `${text}${scale === 0 ? '.' : ''}${'0'.repeat(zeros)}` : text
+					expect(decimalText(parseDecimal(padded, 'x', 6))).toBe(decimalText(parseDecimal(text, 'x', 6)))
+				},
+			),
+		)
+	})
+})
+
+test('a document discount is shared out whole, each share within one unit of its part', () => {
+	const nets = fc.array(fc.bigInt({ min: 0n, max: 10_000_000n }), { minLength: 1, maxLength: 12 })
+	fc.assert(
+		fc.property(nets, fc.integer({ min: 0, max: 100 }), (list, percent) => {
+			const base = list.reduce((sum, net) => sum + net, 0n)
+			const discount = (base * BigInt(percent)) / 100n
+			const shares = allocateDiscount(discount, list)
+			expect(shares.reduce((sum, share) => sum + share, 0n)).toBe(base === 0n ? 0n : discount)
+			shares.forEach((share, index) => {
+				const exact = base === 0n ? 0n : (list[index] ?? 0n) * discount
+				const error = share * (base || 1n) - exact
+				expect((error < 0n ? -error : error) < (base || 1n)).toBe(true)
+			})
+			expect(
+				allocateDiscount(
+					-discount,
+					list.map((net) => -net),
+				).map((share) => -share),
+			).toEqual(shares)
+		}),
+	)
+})
+
+describe('the calendar', () => {
+	test('going forward and back ends on the same day, counted in between', () => {
+		fc.assert(
+			fc.property(day, fc.integer({ min: 0, max: 5000 }), (from, days) => {
+				const to = addDays(from, days)
+				expect([isDay(to), daysBetween(from, to), addDays(to, -days)]).toEqual([true, days, from])
+			}),
+		)
+	})
+
+	test('a due date is never before the document, lies in the month meant, and never on a weekend when it rolls', () => {
+		fc.assert(
+			fc.property(
+				day,
+				fc.integer({ min: 1, max: 31 }),
+				fc.integer({ min: 1, max: 24 }),
+				(date, dayOfMonth, monthsAfter) => {
+					const due = dueDate({ date, terms: { dayOfMonth, monthsAfter } })
+					expect(due.ok && due.value > date && due.value <= endOfMonth(date, monthsAfter)).toBe(true)
+					const rolled = dueDate({ date, terms: { net: dayOfMonth }, roll: 'next-business-day' })
+					expect(rolled.ok && [1, 2, 3, 4, 5].includes(weekday(rolled.value))).toBe(true)
+				},
+			),
+		)
+	})
+
+	test('a day as it is shown is read back as the same day', () => {
+		fc.assert(
+			fc.property(day, (shown) => {
+				expect(readDay(dayText(shown), 'month first')).toBe(shown)
+				expect(readDay(shown.split('-').reverse().join('/'), 'day first')).toBe(shown)
+			}),
+		)
+	})
+})
+
+test('a file name made of anything is safe, not empty, and short enough', () => {
+	fc.assert(
+		fc.property(fc.array(fc.string({ unit: 'binary' }), { maxLength: 4 }), (parts) => {
+			const name = fileName(parts, 'pdf')
+			expect(name).toMatch(/^[^<>:"/\\|?*\p{Cc}]+\.pdf$/u)
+			expect(name).not.toMatch(/^[ .]|[ .]\.pdf$/)
+			expect(Buffer.byteLength(name)).toBeLessThanOrEqual(125)
+		}),
+	)
+})
+
+test('a register’s numbers are all different, over the years too', () => {
+	fc.assert(
+		fc.property(
+			fc.boolean(),
+			fc.integer({ min: 1, max: 8 }),
+			fc.array(fc.integer({ min: 2024, max: 2030 }), { maxLength: 40 }),
+			(yearly, digits, years) => {
+				const shape = { prefix: yearly ? 'A{year}-' : 'A-', digits, next: 1, first: 1, yearly: yearly ? 1 : 0, year: 0 }
+				const given = [...years].sort().map((year) => {
+					const value = nextValue(shape, year)
+					Object.assign(shape, { next: value + 1, year: yearly ? year : 0 })
+					return registerNumber(shape, value, year)
+				})
+				expect(new Set(given).size).toBe(given.length)
+			},
+		),
+	)
+})
