@@ -73,12 +73,7 @@ export default function RegistersPage() {
 							)
 						}
 					>
-						<RegisterForm
-							register={{ ...shape, kind }}
-							isNew={!register}
-							workYear={year}
-							key={JSON.stringify(register)}
-						/>
+						<RegisterForm register={{ ...shape, kind }} isNew={!register} workYear={year} />
 						{given.length > 0 && (
 							<ScrollBox label={`Numbers given to ${kindName[kind].toLowerCase()}s`} height={300}>
 								<Table

@@ -147,7 +147,7 @@ export default async function AccountPage({ params }: { params: Promise<{ id: st
 				)}
 			</Section>
 			<Section title="Particulars">
-				<CustomerForm customer={customer} home={customer.currency} key={JSON.stringify(customer)} />
+				<CustomerForm customer={customer} home={customer.currency} />
 			</Section>
 			<Section title="What happened">
 				<ul className="px-5 pb-6 text-sm">

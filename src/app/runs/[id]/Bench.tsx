@@ -145,9 +145,10 @@ export function Bench(props: Props) {
 				<h1 className="text-xl font-semibold whitespace-nowrap">{run.title}</h1>
 				<p className="min-w-0 truncate text-mute">{run.ended || run.about}</p>
 				<div className="ml-auto flex items-center gap-2">
-					{run.state === 'open' && next.act === 'number' && rows.every(({ number }) => !number) && !going && (
-						<Button onClick={() => setAsking('give back')}>Give all back</Button>
-					)}
+					{run.state === 'open' &&
+						(next.act === 'number' || next.act === 'solve') &&
+						rows.every(({ number }) => !number) &&
+						!going && <Button onClick={() => setAsking('give back')}>Give all back</Button>}
 					{going ? (
 						<Progress job={job} onStop={() => act(() => stop(run.id))} />
 					) : (
