@@ -99,6 +99,21 @@ test('a credit asks for nothing', () => {
 	expect(all.join(' ')).not.toContain('Bank of Tarn')
 })
 
+test('a credit note says what it is, what it credits, and that nothing is to be paid', () => {
+	const content = invoice([{ quantity: '-2', unitPrice: '10' }], {
+		kind: 'credit-note',
+		number: 'CN-1',
+		refersTo: { number: 'T-0041', day: '2026-10-31' },
+	})
+	const all = layoutInvoice(content, metrics, null).flatMap(texts)
+	expect(all).toEqual(
+		expect.arrayContaining(['Credit note', 'Credits', 'T-0041 of 31 Oct 2026', 'To your credit', '−£24.00']),
+	)
+	expect(all.join(' ')).toContain('the amount stands to your credit')
+	expect(all).not.toContain('Terms')
+	expect(all.join(' ')).not.toContain('Please pay')
+})
+
 test('text is broken between words, and within one that is too wide alone', () => {
 	expect(wrap('one two three', 36, metrics, 'regular', 9)).toEqual(['one two', 'three'])
 	expect(wrap('abcdefghij', 18, metrics, 'regular', 9)).toEqual(['abcd', 'efgh', 'ij'])
