@@ -42,7 +42,10 @@ export function Panel({ view, tab, onTab }: Props) {
 			className="flex min-h-0 flex-1 flex-col"
 			activationMode="manual"
 		>
-			<Tabs.List aria-label="What the document is" className="flex gap-4 border-b border-rule px-4">
+			<Tabs.List
+				aria-label="What the document is"
+				className="flex gap-4 border-b border-rule px-4 max-[1100px]:gap-2.5 max-[1100px]:px-3"
+			>
 				{panelTabs.map((name) => (
 					<Tabs.Trigger key={name} value={name} className={tabLook}>
 						{name}

@@ -176,7 +176,7 @@ export function Bench(props: Props) {
 					/>
 				))}
 			</div>
-			<div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(330px,33vw,520px)] border-t border-rule">
+			<div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(300px,31vw,520px)] border-t border-rule">
 				<BenchList
 					rows={rows}
 					shown={shown}

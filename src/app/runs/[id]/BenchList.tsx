@@ -65,10 +65,10 @@ type Props = {
 export function BenchList({ rows, shown, filter, onFilter, words, onWords, index, onSelect, gathering, home }: Props) {
 	const numbered = rows.some(({ number }) => number !== '')
 	const longest = Math.max(8, ...rows.slice(0, 200).map(({ number }) => number.length))
-	const columns = 'grid gap-2.5 px-5'
+	const columns = 'grid gap-2 px-5'
 	const widths = numbered
-		? `${longest * 8.6 + 8}px minmax(110px,1fr) minmax(70px,0.5fr) 96px minmax(90px,0.7fr)`
-		: 'minmax(110px,1.2fr) minmax(48px,0.5fr) 84px 76px 84px minmax(110px,1fr)'
+		? `${longest * 8.6 + 8}px minmax(100px,1fr) minmax(50px,0.5fr) 92px minmax(84px,0.7fr)`
+		: 'minmax(90px,1.2fr) minmax(40px,0.5fr) 82px 74px 82px minmax(84px,1fr)'
 	const grid = { gridTemplateColumns: widths }
 	return (
 		<div className="flex min-h-0 min-w-0 flex-col">

@@ -35,7 +35,7 @@ export function TallyStrip({ runId, strip, hints, fixed, onDocument, small }: Pr
 				return (
 					<div
 						key={stage.name}
-						className={`relative min-w-0 flex-1 border-rule px-3.5 not-first:border-l not-first:pl-7 not-last:pr-7 ${small ? 'py-0.5' : 'py-2'} ${stage.begun ? '' : 'blank-paper'}`}
+						className={`relative min-w-0 flex-1 border-rule px-3.5 not-first:border-l not-first:pl-7 not-last:pr-7 max-[1100px]:first:pl-2.5 max-[1100px]:not-last:pr-5 ${small ? 'py-0.5' : 'py-2'} ${stage.begun ? '' : 'blank-paper'}`}
 					>
 						{before && <Joint before={before} stage={stage} onOpen={() => setGap(stage)} />}
 						{small ? (
@@ -43,8 +43,8 @@ export function TallyStrip({ runId, strip, hints, fixed, onDocument, small }: Pr
 								{stage.begun && (
 									<>
 										<span className="font-semibold">{formatMinor(stage.net, strip.currency)}</span>
-										<span className="text-mute">{stage.orders}</span>
 										{source}
+										<span className="text-mute">{stage.orders}</span>
 									</>
 								)}
 								{!stage.begun && <span className="sr-only">{stage.name}: not begun</span>}&nbsp;
@@ -60,7 +60,7 @@ export function TallyStrip({ runId, strip, hints, fixed, onDocument, small }: Pr
 									)}
 								</div>
 								{stage.begun && (
-									<p className="figures truncate text-lg font-semibold">
+									<p className="figures truncate text-lg font-semibold max-[1100px]:text-sm">
 										{formatMinor(stage.net, strip.currency)}
 										{index === 0 && <span className="ml-1.5 text-xs font-normal text-mute">{strip.currency}</span>}
 									</p>
@@ -114,7 +114,7 @@ function Source({ strip, fixed, small, onType }: { strip: Strip; fixed: boolean;
 				type="button"
 				onClick={onType}
 				aria-label={`Type in the source’s total in ${currency}`}
-				className="font-sans text-xs text-plum underline"
+				className={`font-sans text-xs text-plum underline ${small ? '' : 'max-w-full truncate'}`}
 			>
 				{small ? currency : 'Type in the source’s total'}
 			</button>
