@@ -1,4 +1,5 @@
 // npm run bench [-- COUNT]: orders to PDFs, beside bare pdfkit. npm run bench -- web [COUNT]: the bench's page while a run is made.
+// npm run bench -- statements [COUNT]: statements from the ledger to PDFs, and the accounts of 200,000 items.
 import { spawnSync } from 'node:child_process'
 import { buildWeb, bundle, bundleEntries, checkNode, inRoot, install, root } from './setup.mjs'
 
@@ -7,11 +8,17 @@ install()
 await bundle()
 const [what, ...rest] = process.argv.slice(2)
 const web = what === 'web'
-if (web) buildWeb()
-await bundleEntries({ bench: 'tests/bench/main.ts', bare: 'tests/bench/bare.ts', web: 'tests/bench/web.ts' })
+const own = web || what === 'statements'
+if (own) buildWeb()
+await bundleEntries({
+	bench: 'tests/bench/main.ts',
+	bare: 'tests/bench/bare.ts',
+	web: 'tests/bench/web.ts',
+	statements: 'tests/bench/statements.ts',
+})
 const { status } = spawnSync(
 	process.execPath,
-	[inRoot(`dist/${web ? 'web' : 'bench'}.mjs`), ...(web ? rest : process.argv.slice(2))],
+	[inRoot(`dist/${own ? what : 'bench'}.mjs`), ...(own ? rest : process.argv.slice(2))],
 	{
 		cwd: root,
 		stdio: 'inherit',

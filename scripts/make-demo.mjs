@@ -1,20 +1,8 @@
 // Makes the demo firm's files from a fixed seed: node scripts/make-demo.mjs. The files are committed; the same seed gives the same files.
 import { readFileSync, writeFileSync } from 'node:fs'
+import { csv, money, seeded } from './seeded.mjs'
 
-let seed = 20261031
-/** Mulberry32: small, and the same everywhere. */
-function random() {
-	seed = (seed + 0x6d2b79f5) | 0
-	let t = Math.imul(seed ^ (seed >>> 15), 1 | seed)
-	t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t
-	return ((t ^ (t >>> 14)) >>> 0) / 4294967296
-}
-const pick = (list) => list[Math.floor(random() * list.length)]
-const between = (from, to) => from + Math.floor(random() * (to - from + 1))
-const chance = (share) => random() < share
-const quote = (cell) => (/[",\n]/.test(String(cell)) ? `"${String(cell).replaceAll('"', '""')}"` : String(cell))
-const csv = (rows) => `${rows.map((row) => row.map(quote).join(',')).join('\r\n')}\r\n`
-const money = (minor, digits = 2) => (minor / 10 ** digits).toFixed(digits).replace(/\B(?=(\d{3})+(?!\d))/g, ',')
+const { pick, between, chance } = seeded(20261031)
 
 // The firm's items (code, description, unit, pennies, price per, tax code, usual quantities) and customers.
 const { items, customers } = JSON.parse(readFileSync(new URL('./demo-seed.json', import.meta.url), 'utf8'))

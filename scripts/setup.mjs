@@ -1,7 +1,8 @@
 // Set-up that every command shares: the right Node.js, the packages, the build. Uses nothing but Node.js itself.
 import { spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
-import { existsSync, mkdirSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs'
+import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { dirname, join } from 'node:path'
 import { fileURLToPath } from 'node:url'
 
@@ -105,8 +106,14 @@ export function buildWeb() {
 	const wanted = hashOf(['src', 'public', 'package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json'])
 	if (stampIs(file, wanted)) return
 	console.error('Building …')
-	if (run(process.execPath, [inRoot('node_modules/next/dist/bin/next'), 'build'], { quiet: true }) !== 0)
-		fail('The build failed; see above.')
+	// The build draws a page or two, for which it opens books: ones that are thrown away, never those that are to be begun.
+	const data = mkdtempSync(join(tmpdir(), 'north-tally-build-'))
+	const status = run(process.execPath, [inRoot('node_modules/next/dist/bin/next'), 'build'], {
+		quiet: true,
+		env: { NORTH_TALLY_DATA: data },
+	})
+	rmSync(data, { recursive: true, force: true })
+	if (status !== 0) fail('The build failed; see above.')
 	stamp(file, wanted)
 }
 

@@ -30,5 +30,9 @@ export const customer = (number: string, more: Partial<CustomerFields> = {}): Cu
 	hold: '',
 	wants_order: 0,
 	note: '',
+	discount: '0',
+	statement_email: '',
+	cc: '',
+	statements: 1,
 	...more,
 })

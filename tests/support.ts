@@ -141,7 +141,8 @@ export function invoice(lines: Line[], more: Partial<DocumentContent> = {}): Doc
 			discountable: true,
 			credits: null,
 		})),
-		discountPercents: [],
+		revision: 1,
+		discounts: [],
 		charges: [],
 		taxCodes: [
 			{ code: 'STD', name: 'VAT', rate: '20' },

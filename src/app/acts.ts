@@ -4,8 +4,11 @@ import { cookies } from 'next/headers'
 import { z } from 'zod'
 import { isDay } from '@/core/calendar'
 import { parseAmount } from '@/core/currency'
+import { letterKinds, unknownFields } from '@/core/letter'
+import { numberings } from '@/core/numbering'
 import { attempt } from '@/core/refusal'
 import { yearOf } from '@/core/register'
+import { statementChoiceSchema } from '@/core/statement'
 import { fileKinds } from '@/intake/kinds'
 import { readingSchema } from '@/intake/reading'
 import { readLogo } from '@/pdf/logo'
@@ -13,26 +16,35 @@ import {
 	askStep,
 	closeRun,
 	giveRunBack,
+	haltStep,
 	holdBack,
 	looksRight,
 	type Outcome,
 	printed,
 	releaseHeld,
 	reportSourceTotal,
+	resumeStep,
 	startRun,
-	stopStep,
 } from '@/runs/acts'
 import { acceptFile, changeReading, dropFile } from '@/runs/bringIn'
 import { changeDraft, changeSchema, undoChange } from '@/runs/change'
+import { leaveInPeace, notePromise, promiseSchema, settlePromise } from '@/runs/chase'
 import { creditSchema, startCredit, voidDocument } from '@/runs/correct'
+import { divideDraft, divideSchema } from '@/runs/divide'
+import { applyCredit, enterPayment, paymentSchema, setDispute, takeBack, writeOff } from '@/runs/ledger'
+import { mergeDrafts, mergeSchema } from '@/runs/merge'
+import { orderDrafts } from '@/runs/number'
+import { holdToRead, ownMessageSchema, writeOwnMessage } from '@/runs/ownMessage'
+import { reviseDocument } from '@/runs/revise'
 import { decideMessage } from '@/runs/send'
+import { dropCharge, startStatements } from '@/runs/statements'
 import { inOneStep } from '@/store/books'
-import { itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
+import { discountSchema, itemSchema, saveDiscount, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
 import { companySchema, readCompany, saveCompany, saveLogo } from '@/store/company'
 import { customerSchema, saveCustomer } from '@/store/customers'
 import { record } from '@/store/events'
 import { readMessage, saveLetter } from '@/store/messages'
-import { saveRegister } from '@/store/registers'
+import { registerKinds, saveRegister } from '@/store/registers'
 import { changeSettings, mailSchema, readSettings, seatClerk } from '@/store/settings'
 import { books, clerkCookie, desk, now, today } from './books'
 
@@ -78,6 +90,23 @@ export async function beginRun(upTo: string, documentDay: string): Promise<Outco
 	return startRun(books(), await desk(), z.string().parse(upTo), z.string().parse(documentDay))
 }
 
+export async function beginStatements(form: FormData): Promise<Outcome> {
+	const fields = asObject(form)
+	const home = readCompany(books())?.currency ?? 'GBP'
+	const least = attempt(() => Number(parseAmount(String(fields.least || '0').replaceAll(',', ''), home, 'least')))
+	if (!least.ok) return { ok: false, message: `Least worth a letter: ${least.refusal.message}` }
+	const parsed = statementChoiceSchema.safeParse({
+		...fields,
+		least: least.value,
+		hold: fields.hold === 'on',
+		copies: fields.copies === 'on',
+		charges: fields.charges === 'on',
+		customers: form.getAll('customers').map(Number),
+	})
+	if (!parsed.success) return refused(parsed.error)
+	return startStatements(books(), await desk(), parsed.data)
+}
+
 export async function goOn(runId: number, step: 'number' | 'make' | 'send', expected: number): Promise<Outcome> {
 	return done(
 		askStep(
@@ -90,7 +119,12 @@ export async function goOn(runId: number, step: 'number' | 'make' | 'send', expe
 	)
 }
 
-export const stop = async (runId: number): Promise<Outcome> => done(stopStep(books(), await desk(), id.parse(runId)))
+export const halt = async (runId: number, how: 'stop' | 'pause'): Promise<Outcome> =>
+	done(haltStep(books(), await desk(), id.parse(runId), z.enum(['stop', 'pause']).parse(how)))
+export const resume = async (runId: number): Promise<Outcome> =>
+	done(resumeStep(books(), await desk(), id.parse(runId)))
+export const orderBy = async (runId: number, by: string): Promise<Outcome> =>
+	done(orderDrafts(books(), await desk(), id.parse(runId), z.enum(numberings).parse(by)))
 export const close = async (runId: number): Promise<Outcome> => done(closeRun(books(), await desk(), id.parse(runId)))
 export const giveBack = async (runId: number): Promise<Outcome> =>
 	done(giveRunBack(books(), await desk(), id.parse(runId)))
@@ -105,6 +139,24 @@ export async function change(documentId: number, wanted: unknown): Promise<Outco
 	const parsed = changeSchema.safeParse(wanted)
 	if (!parsed.success) return refused(parsed.error)
 	return done(changeDraft(books(), await desk(), id.parse(documentId), parsed.data))
+}
+
+export async function divide(documentId: number, wanted: unknown): Promise<Outcome> {
+	const parsed = divideSchema.safeParse(wanted)
+	if (!parsed.success) return refused(parsed.error)
+	return done(divideDraft(books(), await desk(), id.parse(documentId), parsed.data))
+}
+
+export async function merge(documentId: number, wanted: unknown): Promise<Outcome> {
+	const parsed = mergeSchema.safeParse(wanted)
+	if (!parsed.success) return refused(parsed.error)
+	return done(mergeDrafts(books(), await desk(), id.parse(documentId), parsed.data))
+}
+
+export async function revise(documentId: number, wanted: unknown): Promise<Outcome> {
+	const parsed = changeSchema.safeParse(wanted)
+	if (!parsed.success) return refused(parsed.error)
+	return reviseDocument(books(), await desk(), id.parse(documentId), parsed.data)
 }
 
 export const undo = async (documentId: number): Promise<Outcome> =>
@@ -150,6 +202,42 @@ export async function decide(messageId: number, decision: 'again' | 'sent'): Pro
 		return { ok: false, message: 'It was decided meanwhile; look again.' }
 	return done()
 }
+
+export async function pay(payment: unknown): Promise<Outcome> {
+	const parsed = paymentSchema.safeParse(payment)
+	if (!parsed.success) return refused(parsed.error)
+	return done(enterPayment(books(), await desk(), parsed.data))
+}
+
+export const applyTo = async (creditId: number, to: 'oldest' | number[]): Promise<Outcome> =>
+	done(applyCredit(books(), await desk(), id.parse(creditId), z.union([z.literal('oldest'), z.array(id)]).parse(to)))
+export const unapply = async (applicationId: number): Promise<Outcome> =>
+	done(takeBack(books(), await desk(), id.parse(applicationId)))
+export const writeItemOff = async (itemId: number, reason: string): Promise<Outcome> =>
+	done(writeOff(books(), await desk(), id.parse(itemId), z.string().parse(reason)))
+export const dispute = async (itemId: number, note: string): Promise<Outcome> =>
+	done(setDispute(books(), await desk(), id.parse(itemId), z.string().parse(note)))
+
+export async function promise(wanted: unknown): Promise<Outcome> {
+	const parsed = promiseSchema.safeParse(wanted)
+	if (!parsed.success) return refused(parsed.error)
+	return done(notePromise(books(), await desk(), parsed.data))
+}
+export const promiseEnded = async (customerId: number, promiseId: number, kept: boolean): Promise<Outcome> =>
+	done(settlePromise(books(), await desk(), id.parse(customerId), id.parse(promiseId), z.boolean().parse(kept)))
+export const peace = async (customerId: number, until: string, reason: string): Promise<Outcome> =>
+	done(leaveInPeace(books(), await desk(), id.parse(customerId), z.string().parse(until), z.string().parse(reason)))
+
+export const chargeDropped = async (documentId: number): Promise<Outcome> =>
+	done(dropCharge(books(), await desk(), id.parse(documentId)))
+
+export async function writeMessage(documentId: number, wanted: unknown): Promise<Outcome> {
+	const parsed = ownMessageSchema.safeParse(wanted)
+	if (!parsed.success) return refused(parsed.error)
+	return done(writeOwnMessage(books(), await desk(), id.parse(documentId), parsed.data))
+}
+export const holdMessageOf = async (documentId: number, held: boolean): Promise<Outcome> =>
+	done(holdToRead(books(), await desk(), id.parse(documentId), z.boolean().parse(held)))
 
 const asObject = (form: FormData) => Object.fromEntries([...form].filter(([key]) => !key.startsWith('$')))
 
@@ -209,6 +297,7 @@ export async function setCustomer(form: FormData): Promise<Outcome> {
 		...fields,
 		credit_limit: amount.value,
 		wants_order: fields.wants_order === 'on' ? 1 : 0,
+		statements: fields.statements === 'on' ? 1 : 0,
 	})
 	if (!parsed.success) return refused(parsed.error)
 	saveCustomer(books(), await desk(), parsed.data)
@@ -229,9 +318,46 @@ export async function setTaxRate(form: FormData): Promise<Outcome> {
 	return done()
 }
 
+export async function setDiscount(form: FormData): Promise<Outcome> {
+	const fields = asObject(form)
+	const parsed = discountSchema.safeParse({
+		...fields,
+		amount: String(fields.amount ?? '').replaceAll(',', ''),
+		for_all: fields.for_all === 'on' ? 1 : 0,
+	})
+	if (!parsed.success) return refused(parsed.error)
+	saveDiscount(books(), await desk(), parsed.data)
+	return done()
+}
+
+const freightSchema = z
+	.object({
+		amount: z.string().trim(),
+		percent: z
+			.string()
+			.trim()
+			.regex(/^(\d{1,2}(\.\d{1,4})?|100)?$/, 'A percent is from 0 to 100, such as 5.'),
+		freightTaxCode: z.string(),
+	})
+	.refine(({ amount, percent }) => amount === '' || percent === '', 'Give an amount or a percent, not both.')
+
+export async function setFreight(form: FormData): Promise<Outcome> {
+	const fields = asObject(form)
+	const parsed = freightSchema.safeParse({ ...fields, amount: String(fields.amount ?? '').replaceAll(',', '') })
+	if (!parsed.success) return refused(parsed.error)
+	const { freightTaxCode, ...freight } = parsed.data
+	const home = readCompany(books())?.currency ?? 'GBP'
+	const amount = attempt(() => parseAmount(freight.amount || '0', home, 'amount'))
+	if (!amount.ok) return { ok: false, message: `Freight: ${amount.refusal.message}` }
+	if (amount.value < 0n) return { ok: false, message: 'Freight cannot be below zero.' }
+	changeSettings(books(), await desk(), { freight, freightTaxCode })
+	return done()
+}
+
 const checkSettings = z.object({
 	lookAbove: z.string(),
 	usualTimes: z.coerce.number().min(1, 'Times the usual: 1 or more.'),
+	usualPart: z.coerce.number().min(0, 'Percent of the usual: 0 to 100.').max(100, 'Percent of the usual: 0 to 100.'),
 	priceShare: z.coerce.number().min(0, 'A share is a percent of 0 or more.').max(1000),
 	closedTo: z.string().refine((day) => day === '' || isDay(day), 'Choose the last closed day, or none.'),
 })
@@ -246,13 +372,8 @@ export async function setChecks(form: FormData): Promise<Outcome> {
 	return done()
 }
 
-export async function setFreightTaxCode(code: string): Promise<Outcome> {
-	changeSettings(books(), await desk(), { freightTaxCode: z.string().parse(code) })
-	return done()
-}
-
 const registerSchema = z.object({
-	kind: z.enum(['invoice', 'credit-note']),
+	kind: z.enum(registerKinds),
 	prefix: z
 		.string()
 		.trim()
@@ -263,7 +384,7 @@ const registerSchema = z.object({
 		),
 	digits: z.coerce.number().int().min(1, 'At least one digit.').max(12, 'At most twelve digits.'),
 	next: z.coerce.number().int().min(1, 'The next number is 1 or above.').max(999_999_999_999),
-	first: z.coerce.number().int().min(1).optional(),
+	first: z.coerce.number().int().min(1, 'The first number is 1 or above.').max(999_999_999_999),
 	yearly: z.literal('on').optional(),
 })
 
@@ -279,12 +400,12 @@ export async function setRegister(form: FormData): Promise<Outcome> {
 		}
 	}
 	const year = restarts ? yearOf(today()) : 0
-	const saved = saveRegister(books(), await desk(), { ...shape, first: first ?? 1, yearly: restarts ? 1 : 0, year })
+	const saved = saveRegister(books(), await desk(), { ...shape, first, yearly: restarts ? 1 : 0, year })
 	return saved.ok ? done() : saved
 }
 
 const letterSchema = z.object({
-	kind: z.enum(['invoice', 'credit-note']),
+	kind: z.enum(letterKinds),
 	subject: z.string().trim().min(1, 'A letter needs a subject.').max(200),
 	body: z.string().trim().min(1, 'A letter needs a text.').max(20_000),
 })
@@ -292,10 +413,12 @@ const letterSchema = z.object({
 export async function setLetter(form: FormData): Promise<Outcome> {
 	const parsed = letterSchema.safeParse(asObject(form))
 	if (!parsed.success) return refused(parsed.error)
+	const [unknown] = unknownFields(`${parsed.data.subject} ${parsed.data.body}`)
+	if (unknown) return { ok: false, message: `There is no field ${unknown}. Put fields in from the list.` }
 	const own = books()
 	const at = await desk()
 	inOneStep(own, () => {
-		saveLetter(own, parsed.data)
+		saveLetter(own, parsed.data, at)
 		record(own, at, {
 			subject: 'setting',
 			id: `letter ${parsed.data.kind}`,
@@ -303,6 +426,38 @@ export async function setLetter(form: FormData): Promise<Outcome> {
 			after: parsed.data,
 		})
 	})
+	return done()
+}
+
+export async function setStages(form: FormData): Promise<Outcome> {
+	const number = (name: string) => Number(form.get(name))
+	const stageDays = [number('stage0'), number('stage1'), number('stage2')]
+	if (!stageDays.every((days, place) => Number.isInteger(days) && days > (stageDays[place - 1] ?? 0)))
+		return { ok: false, message: 'The stages begin at whole days that rise, the first at 1 or later.' }
+	const letterDays = number('letterDays')
+	if (!Number.isInteger(letterDays) || letterDays < 1)
+		return { ok: false, message: 'At least one day lies between two letters.' }
+	changeSettings(books(), await desk(), { stageDays, letterDays })
+	return done()
+}
+
+const lateSchema = z.object({
+	percent: z
+		.string()
+		.trim()
+		.regex(/^(\d{1,2}(\.\d{1,4})?|100)?$/, 'A percent is from 0 to 100, such as 8.'),
+	per: z.enum(['year', 'month']),
+	grace: z.coerce.number().int().min(0, 'Days of grace: 0 or more.'),
+	minimum: z.string(),
+})
+
+export async function setLateTerms(form: FormData): Promise<Outcome> {
+	const parsed = lateSchema.safeParse(asObject(form))
+	if (!parsed.success) return refused(parsed.error)
+	const home = readCompany(books())?.currency ?? 'GBP'
+	const minimum = attempt(() => Number(parseAmount(parsed.data.minimum.replaceAll(',', '') || '0', home, 'minimum')))
+	if (!minimum.ok || minimum.value < 0) return { ok: false, message: 'The least charge is an amount such as 5.00.' }
+	changeSettings(books(), await desk(), { lateTerms: { ...parsed.data, minimum: minimum.value } })
 	return done()
 }
 

@@ -1,8 +1,10 @@
 import Link from 'next/link'
 import { dayText } from '@/core/calendar'
-import { formatTime } from '@/core/format'
+import { runName } from '@/core/document'
+import { formatMinor, formatTime } from '@/core/format'
 import { nextAct } from '@/runs/tally'
 import { allItems, allTaxRates } from '@/store/catalogue'
+import { passedPromises } from '@/store/chases'
 import { readCompany } from '@/store/company'
 import { allCustomers } from '@/store/customers'
 import { runGroups } from '@/store/documents'
@@ -126,6 +128,7 @@ const nextWords = {
 	number: 'to number',
 	make: 'PDFs to make',
 	send: 'to send',
+	read: 'messages to read',
 	print: 'to print',
 	decide: 'to decide on',
 	close: 'done, to close',
@@ -139,7 +142,14 @@ function Waiting() {
 	const orders = waitingCount(own)
 	const post = postroomCount(own)
 	const runs = allRuns(own).filter(({ state }) => state === 'open' || state === 'gathering')
-	const rows: [path: string, count: number, words: string][] = [
+	const rows: [path: string, count: number | string, words: string][] = [
+		...passedPromises(own, today()).map(
+			({ customer_id, customer, day, amount, currency }): [string, string, string] => [
+				`/accounts/${customer_id}`,
+				formatMinor(amount, currency),
+				`${currency} promised by ${customer} for ${dayText(day)} has not come`,
+			],
+		),
 		...(files > 0
 			? [
 					[
@@ -163,7 +173,7 @@ function Waiting() {
 			return [
 				`/runs/${run.id}`,
 				count,
-				`${nextWords[act]} in run ${run.id}, ${run.kind === 'invoice' ? 'invoices to' : 'credit note of'} ${dayText(run.up_to)}`,
+				`${nextWords[act]} in run ${run.id}, ${runName[run.kind]} ${dayText(run.up_to)}`,
 			]
 		}),
 		...(post > 0

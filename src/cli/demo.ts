@@ -6,14 +6,17 @@ import { firstLetters } from '@/core/letter'
 import { openPracticePost, practiceServer } from '@/post/practiceMail'
 import { doJob, type Shop } from '@/runner/work'
 import { askStep, closeRun, holdBack, printed, startRun } from '@/runs/acts'
-import { acceptFile, receiveFile } from '@/runs/bringIn'
+import { acceptFile, changeReading, receiveFile } from '@/runs/bringIn'
+import { setDispute } from '@/runs/ledger'
 import { makeBatch } from '@/runs/make'
 import { nextAct } from '@/runs/tally'
 import { type Books, dataFolder, openBooks } from '@/store/books'
+import { saveDiscount } from '@/store/catalogue'
 import { saveCompany, saveLogo } from '@/store/company'
 import { benchRows, runGroups } from '@/store/documents'
 import type { Desk } from '@/store/events'
 import { latestJob, nextJob } from '@/store/jobs'
+import { agedAccounts, openItems } from '@/store/ledger'
 import { saveLetter } from '@/store/messages'
 import { saveRegister } from '@/store/registers'
 import { changeSettings, seatClerk } from '@/store/settings'
@@ -21,6 +24,12 @@ import { changeSettings, seatClerk } from '@/store/settings'
 const demo = (...parts: string[]) => join(process.env.NORTH_TALLY_ROOT ?? process.cwd(), 'demo', ...parts)
 // The register stood here before the first month of the books, so that October begins near SK-10462.
 const firstNumber = 9600
+
+const discounts = [
+	{ label: 'Laying-up month', percent: '5', amount: '', from_day: '2026-10-01', to_day: '2026-11-30' },
+	{ label: 'Boat show voucher', percent: '', amount: '25.00', from_day: '2026-09-18', to_day: '2026-12-31' },
+	{ label: 'Harbour authorities', percent: '2.5', amount: '', from_day: '2025-01-01', to_day: '' },
+].map((discount) => ({ ...discount, currency: 'GBP', for_all: 0 }))
 
 /** A clock that stands at a day's afternoon and moves one second a look, so that the books read as they would have been kept. */
 function clockAt(day: string): () => string {
@@ -64,7 +73,7 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 			prefix: 'SK-',
 			digits: 5,
 			next: firstNumber,
-			first: 1,
+			first: firstNumber,
 			yearly: 0,
 			year: 0,
 		}),
@@ -80,6 +89,18 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 			year: 2026,
 		}),
 	)
+	must(
+		saveRegister(books, first, {
+			kind: 'statement',
+			prefix: 'SKS-{year}-',
+			digits: 4,
+			next: 1,
+			first: 1,
+			yearly: 1,
+			year: 2026,
+		}),
+	)
+	for (const discount of discounts) saveDiscount(books, first, discount)
 	for (const letter of Object.values(firstLetters)) saveLetter(books, letter)
 	for (const name of ['tax-codes.csv', 'items.csv', 'customers.csv']) bringIn(books, first, demo(name), name)
 	const server = practiceServer(openPracticePost(join(partial, 'practice-mail')), () => months.at(-1) ?? '')
@@ -98,6 +119,7 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 			last,
 		)
 	}
+	if (months.length > 0) openTheLedger(books, months.length === allMonths().length)
 	await new Promise<void>((resolve) => server.close(resolve))
 	books.db.pragma('wal_checkpoint(TRUNCATE)')
 	books.db.close()
@@ -108,6 +130,39 @@ function bringIn(books: Books, desk: Desk, path: string, name: string): void {
 	const received = receiveFile(books, desk, name, readFileSync(path))
 	if (!received.ok) throw new Error(received.refusal.message)
 	must(acceptFile(books, desk, received.id))
+}
+
+const [payments, extract] = ['payments-to-2026-09.csv', 'open-items-2026-09-30.csv']
+
+/** Months that the demo has orders of, the first first. */
+const allMonths = (): string[] =>
+	readdirSync(demo('history'))
+		.filter((name) => name.startsWith('orders-'))
+		.map((name) => name.slice(7, 14))
+		.sort()
+
+/** What was paid until the end of September, the accounts' own extract of what was open then, and what is disputed in it. */
+function openTheLedger(books: Books, whole: boolean): void {
+	const desk: Desk = { clerk: 'Wren', now: clockAt('2026-10-01') }
+	if (whole) bringIn(books, desk, demo('history', payments), payments)
+	const received = receiveFile(books, desk, extract, readFileSync(demo('history', extract)))
+	if (!received.ok) throw new Error(received.refusal.message)
+	// Books of the last months alone number their invoices otherwise than the extract knows them.
+	if (!whole) changeReading(books, received.id, { ours: 'taken as settled' })
+	must(acceptFile(books, desk, received.id))
+	const october: Desk = { clerk: 'Tam', now: clockAt('2026-10-12') }
+	changeSettings(books, october, { workDate: '2026-10-12' })
+	const late = agedAccounts(books, '2026-10-12').filter(({ past_due }) => past_due > 0)
+	// What is disputed is not paid by the end of October either.
+	const later = readFileSync(demo('open-items-2026-10-31.csv'), 'utf8')
+	const notes = ['Says that two buoys came damaged', 'Price not as quoted', 'Delivered to the wrong pier']
+	notes.forEach((note, index) => {
+		const account = late[7 * index + 3]
+		const open = account ? openItems(books, account.customer_id, account.currency, 'debit') : []
+		const item = open.find(({ number, due_day }) => due_day < '2026-10-12' && later.includes(`,${number},`))
+		if (item) must(setDispute(books, october, item.id, note))
+	})
+	changeSettings(books, october, { workDate: '2026-10-31' })
 }
 
 async function billMonth(shop: Shop, name: string, last: string): Promise<void> {
@@ -137,9 +192,7 @@ if (existsSync(join(folder, 'north-tally.db'))) {
 	console.log('The books are there already.')
 } else {
 	const most = Number(process.env.NORTH_TALLY_DEMO_MONTHS ?? 99)
-	const months = readdirSync(demo('history'))
-		.map((name) => name.slice(7, 14))
-		.sort()
+	const months = allMonths()
 	await layOut(folder, most === 0 ? [] : months.slice(-most))
 	process.exit(0)
 }

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { parseAmount } from './currency'
-import type { PricedText, PriceInput } from './price'
+import type { Discount, PricedText, PriceInput } from './price'
 
 const text = z.string()
 const taxCode = z.object({ code: text, name: text, rate: text })
@@ -19,36 +19,53 @@ const pricedSchema: z.ZodType<PricedText> = z.object({
 	amountDue: text,
 })
 
-/** Everything that a document says, in the shape that is frozen when it is numbered. Amounts are decimal text. */
-export const documentSchema = z.object({
+const discountSchema = z.union([z.object({ label: text, percent: text }), z.object({ label: text, amount: text })])
+const chargeParts = { label: text, order: z.number(), taxCode: text }
+const chargeSchema = z.union([z.object({ ...chargeParts, percent: text }), z.object({ ...chargeParts, amount: text })])
+
+/** Documents frozen before discounts had names carry their percents alone. */
+function withNamedDiscounts(content: unknown): unknown {
+	if (typeof content !== 'object' || content === null || !('discountPercents' in content)) return content
+	const { discountPercents, ...rest } = content
+	const percents = z.array(text).parse(discountPercents)
+	return { ...rest, discounts: percents.map((percent) => ({ label: '', percent })) }
+}
+
+export const layoutSchema = z.object({ name: text, version: z.number() })
+export const issuerSchema = z.object({
+	name: text,
+	address: z.array(text),
+	taxNumber: text,
+	email: text,
+	phone: text,
+	bank: z.array(text),
+	closingWords: text,
+	logo: text.nullable(),
+})
+export const customerSchema = z.object({
+	number: text,
+	name: text,
+	address: z.array(text),
+	taxNumber: text,
+	tax: z.enum(['standard', 'exempt', 'reverse-charge']),
+})
+
+const contentSchema = z.object({
 	kind: z.enum(['invoice', 'credit-note']),
 	/** The invoice that a credit note credits. */
 	refersTo: z.object({ number: text, day: text }).nullable().default(null),
-	layout: z.object({ name: text, version: z.number() }),
+	layout: layoutSchema,
 	/** Empty until the document is numbered. */
 	number: text,
+	/** 1 for the document as first issued; a revision bears the same number. */
+	revision: z.number().default(1),
 	day: text,
 	dueDay: text,
 	terms: text,
 	currency: text,
 	locale: text,
-	issuer: z.object({
-		name: text,
-		address: z.array(text),
-		taxNumber: text,
-		email: text,
-		phone: text,
-		bank: z.array(text),
-		closingWords: text,
-		logo: text.nullable(),
-	}),
-	customer: z.object({
-		number: text,
-		name: text,
-		address: z.array(text),
-		taxNumber: text,
-		tax: z.enum(['standard', 'exempt', 'reverse-charge']),
-	}),
+	issuer: issuerSchema,
+	customer: customerSchema,
 	orders: z.array(z.object({ id: z.number(), number: text, day: text, purchaseOrder: text, sourceFile: text })),
 	lines: z.array(
 		z.object({
@@ -70,15 +87,32 @@ export const documentSchema = z.object({
 			credits: z.number().nullable().default(null),
 		}),
 	),
-	discountPercents: z.array(text),
-	charges: z.array(z.object({ label: text, order: z.number(), amount: text, taxCode: text })),
+	/** Discounts on the document; one without a label is the order's own. */
+	discounts: z.array(discountSchema),
+	/** A charge in percent is taken on the whole document, whichever order it is counted to. */
+	charges: z.array(chargeSchema),
 	taxCodes: z.array(taxCode),
 	priced: pricedSchema,
 })
-export type DocumentContent = z.infer<typeof documentSchema>
+/** Everything that a document says, in the shape that is frozen when it is numbered. Amounts are decimal text. */
+export const documentSchema = z.preprocess(withNamedDiscounts, contentSchema)
+export type DocumentContent = z.infer<typeof contentSchema>
+export type DocumentDiscount = z.infer<typeof discountSchema>
+export type DocumentCharge = z.infer<typeof chargeSchema>
 
 /** What a kind of document is called. */
-export const kindName = { invoice: 'Invoice', 'credit-note': 'Credit note' } as const
+export const kindName = { invoice: 'Invoice', 'credit-note': 'Credit note', statement: 'Statement' } as const
+
+/** What a run is called within a sentence; its day follows. */
+export const runName = {
+	invoice: 'invoices to',
+	'credit-note': 'credit note of',
+	statement: 'statements as of',
+} as const
+
+/** The number as lists and files show it: a revision says which it is. */
+export const shownNumber = ({ number, revision }: Pick<DocumentContent, 'number' | 'revision'>): string =>
+	revision > 1 ? `${number} rev. ${revision}` : number
 
 /** What is computed for a document, from what it says. */
 export function priceInputOf(content: Omit<DocumentContent, 'priced'>): PriceInput {
@@ -94,10 +128,13 @@ export function priceInputOf(content: Omit<DocumentContent, 'priced'>): PriceInp
 			discountable: line.discountable,
 			discounts: isZero(line.discountPercent) ? [] : [{ percent: line.discountPercent }],
 		})),
-		discounts: content.discountPercents.map((percent) => ({ percent })),
-		charges: content.charges.map(({ amount, taxCode }) => ({ amount, taxCode })),
+		discounts: content.discounts.map(shareOf),
+		charges: content.charges.map((charge) => ({ ...shareOf(charge), taxCode: charge.taxCode })),
 	}
 }
+
+const shareOf = (share: Discount): Discount =>
+	'percent' in share ? { percent: share.percent } : { amount: share.amount }
 
 /** Whether a decimal text is empty or nought. */
 export const isZero = (decimal: string): boolean => /^0*(\.0*)?$/.test(decimal)

@@ -1,5 +1,6 @@
-import type { DocumentContent } from './document'
-import { formatDay, formatMoney } from './format'
+import { formatAmount, formatDay, formatMoney } from './format'
+import type { PaperContent } from './paper'
+import type { StatementItem } from './statement'
 
 /** What a letter may name, in the order it is offered. */
 export const mergeFields = [
@@ -10,13 +11,33 @@ export const mergeFields = [
 	'firm',
 	'your order',
 	'credited invoice',
+	'as of',
+	'past due',
+	'days late',
+	'items past due',
 ] as const
 export type MergeField = (typeof mergeFields)[number]
 export type FieldValues = Record<MergeField, string>
 
 /** The values of a document's merge fields, in its customer's figures and dates. */
-export function fieldValues(content: DocumentContent): FieldValues {
+export function fieldValues(content: PaperContent): FieldValues {
+	if (content.kind === 'statement') {
+		const { locale, currency } = content
+		const late = content.items.filter(({ pastDue }) => pastDue)
+		return {
+			...none,
+			customer: content.customer.name,
+			number: content.number,
+			amount: formatMoney(content.total, currency, locale),
+			firm: content.issuer.name,
+			'as of': formatDay(content.day, locale),
+			'past due': formatMoney(content.pastDue, currency, locale),
+			'days late': String(content.oldest),
+			'items past due': late.map((item) => itemLine(item, locale)).join('\n'),
+		}
+	}
 	return {
+		...none,
 		customer: content.customer.name,
 		number: content.number,
 		amount: formatMoney(content.priced.amountDue, content.currency, content.locale),
@@ -27,6 +48,24 @@ export function fieldValues(content: DocumentContent): FieldValues {
 	}
 }
 
+const none: FieldValues = {
+	customer: '',
+	number: '',
+	amount: '',
+	'due date': '',
+	firm: '',
+	'your order': '',
+	'credited invoice': '',
+	'as of': '',
+	'past due': '',
+	'days late': '',
+	'items past due': '',
+}
+
+/** A row of the table of items in a letter: number, due date and what is open. */
+const itemLine = ({ number, due, open, theirOrder }: StatementItem, locale: string): string =>
+	`${number}${theirOrder ? ` (your order ${theirOrder})` : ''}, due ${formatDay(due, locale)}: ${formatAmount(open, locale)}`
+
 /** Fills {field} marks in; a mark that names no field stays as it is. */
 export function fillLetter(text: string, values: FieldValues): string {
 	return text.replace(/\{([^{}]+)\}/g, (mark, name: string) => {
@@ -35,7 +74,30 @@ export function fillLetter(text: string, values: FieldValues): string {
 	})
 }
 
-export type LetterKind = DocumentContent['kind']
+/** The fields that a letter names, each once. */
+export const fieldsIn = (text: string): MergeField[] =>
+	mergeFields.filter((field) => text.toLowerCase().includes(`{${field}}`))
+
+/** Marks of a letter that name no field. */
+export const unknownFields = (text: string): string[] =>
+	[...text.matchAll(/\{([^{}]+)\}/g)].flatMap(([mark, name = '']) =>
+		mergeFields.some((field) => field === name.trim().toLowerCase()) ? [] : [mark],
+	)
+
+export const letterKinds = ['invoice', 'credit-note', 'statement', 'past-due-1', 'past-due-2', 'past-due-3'] as const
+export type LetterKind = (typeof letterKinds)[number]
+export const letterName: Record<LetterKind, string> = {
+	invoice: 'Invoice',
+	'credit-note': 'Credit note',
+	statement: 'Statement',
+	'past-due-1': 'Past due, friendly',
+	'past-due-2': 'Past due, firm',
+	'past-due-3': 'Past due, final',
+}
+
+/** The letter that goes with a document. */
+export const letterOf = (content: PaperContent): LetterKind =>
+	content.kind === 'statement' ? content.letter : content.kind
 export type Letter = { kind: LetterKind; subject: string; body: string }
 
 /** The letters that go with documents until the firm writes its own. */
@@ -60,6 +122,58 @@ With kind regards
 our credit note {number} for {amount} is attached. It credits our invoice {credited invoice}; nothing is to be paid on it.
 
 With kind regards
+{firm}`,
+	},
+	statement: {
+		kind: 'statement',
+		subject: 'Statement {number} from {firm}, as of {as of}',
+		body: `Dear {customer},
+
+our statement {number} as of {as of} is attached. It comes to {amount}, of which {past due} is past due.
+
+If a payment has crossed with this message, or anything is not as you expect, answer it and we will look at it at once.
+
+With kind regards
+{firm}`,
+	},
+	'past-due-1': {
+		kind: 'past-due-1',
+		subject: 'Statement {number} from {firm}: {past due} past due',
+		body: `Dear {customer},
+
+our statement as of {as of} is attached. {past due} of it is past its due date:
+
+{items past due}
+
+It may have slipped by; would you see to it, or tell us when we may expect it? If your payment has crossed with this message, please forget it.
+
+With kind regards
+{firm}`,
+	},
+	'past-due-2': {
+		kind: 'past-due-2',
+		subject: '{past due} is past due: statement {number} from {firm}',
+		body: `Dear {customer},
+
+{past due} is past due on your account, the oldest item by {days late} days:
+
+{items past due}
+
+Please pay it within seven days, or tell us what keeps you from it. The statement as of {as of} is attached.
+
+{firm}`,
+	},
+	'past-due-3': {
+		kind: 'past-due-3',
+		subject: 'Last request: {past due} past due, statement {number} from {firm}',
+		body: `Dear {customer},
+
+we have written before about what is past due on your account. It is now {past due}, the oldest item by {days late} days:
+
+{items past due}
+
+Unless it is paid within seven days we must hold further deliveries and take the matter on. If you dispute an item, tell us which and why.
+
 {firm}`,
 	},
 }

@@ -1,5 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { invoice } from '../../tests/support'
+import { addresses, areMailboxes } from './addresses'
 import { addDays, daysBetween, dayText, isDay } from './calendar'
 import { amountText, parseAmount } from './currency'
 import { parseDecimal, percentOf, roundQuotient } from './decimal'
@@ -7,7 +8,7 @@ import { orderNets } from './document'
 import { dueDate, parseTerms, termsText } from './dueDate'
 import { fileName } from './fileName'
 import { formatAmount, formatDay, formatMoney } from './format'
-import { fieldValues, fillLetter, firstLetters } from './letter'
+import { fieldsIn, fieldValues, fillLetter, firstLetters, letterKinds, unknownFields } from './letter'
 import { attempt } from './refusal'
 import { registerNumber } from './register'
 import { compute } from './worked'
@@ -106,7 +107,7 @@ test('the nets of a document’s orders add up to its net', () => {
 		],
 		{
 			orders,
-			discountPercents: ['7.5'],
+			discounts: [{ label: '', percent: '7.5' }],
 			charges: [{ label: 'Freight', order: 1, amount: '4.00', taxCode: 'STD' }],
 		},
 	)
@@ -121,4 +122,23 @@ test('an input of another shape is refused with its place, as the worked cases a
 	})
 	expect(compute('due', { date: '2026-01-01', terms: {} })).toMatchObject({ error: { path: 'terms' } })
 	expect(compute('age', 'nothing')).toMatchObject({ error: { path: '' } })
+})
+
+test('every first letter names only known fields, and those of statements fill in for one', () => {
+	for (const kind of letterKinds) {
+		const { subject, body } = firstLetters[kind]
+		expect(unknownFields(`${subject} ${body}`)).toEqual([])
+		expect(fieldsIn(body)).toContain('customer')
+	}
+	expect(unknownFields('{number} {nummer} { Due Date }')).toEqual(['{nummer}'])
+	expect(fieldsIn('{Past Due} of {amount}')).toEqual(['amount', 'past due'])
+})
+
+test('a list of addresses is well formed when each of them is', () => {
+	expect(addresses('a@b.example, c@d.example;e@f.example')).toHaveLength(3)
+	expect([areMailboxes(''), areMailboxes('a@b.example, c@d'), areMailboxes('a@b.example c@d.example')]).toEqual([
+		true,
+		false,
+		true,
+	])
 })

@@ -18,6 +18,12 @@ const books: KnownBooks = {
 	]),
 	items: new Map([['ROPE', { description: 'Mooring line', unit: 'm', tax_code: 'STD' }]]),
 	orders: new Map(),
+	discounts: new Map([
+		[
+			'fair',
+			{ label: 'Fair', percent: '10', amount: '', currency: 'GBP', from_day: '2026-10-01', to_day: '', for_all: 0 },
+		],
+	]),
 }
 const read = (text: string, known = books) => {
 	const parsed = table(text)

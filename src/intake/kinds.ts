@@ -1,7 +1,8 @@
 /** What a file can hold, and what its columns may be called. Names are compared without case, spaces and signs. */
 export type FieldType = 'text' | 'day' | 'decimal'
 export type Field = { key: string; label: string; type: FieldType; required: boolean; names: string[] }
-export type FileKind = 'orders' | 'customers' | 'items' | 'tax codes'
+export const fileKinds = ['orders', 'customers', 'items', 'tax codes', 'payments', 'open items'] as const
+export type FileKind = (typeof fileKinds)[number]
 
 const field = (key: string, label: string, names: string, required = false, type: FieldType = 'text'): Field => ({
 	key,
@@ -35,7 +36,9 @@ export const fieldsOf: Record<FileKind, Field[]> = {
 		field('lineDiscount', 'Line discount %', 'disc %,discount %,line disc %,disc,discount', false, 'decimal'),
 		field('taxCode', 'Tax code', 'vat code,vat,tax,tax rate code'),
 		field('orderDiscount', 'Order discount %', 'order disc %,document discount %,total discount %', false, 'decimal'),
+		field('discountName', 'Discount name', 'promotion,offer,discount scheme'),
 		field('freight', 'Freight', 'carriage,delivery charge,shipping', false, 'decimal'),
+		field('freightPercent', 'Freight %', 'carriage %,shipping %', false, 'decimal'),
 		field('note', 'Note', 'order note,remark,comment'),
 	],
 	customers: [
@@ -57,6 +60,10 @@ export const fieldsOf: Record<FileKind, Field[]> = {
 		field('taxNumber', 'Tax number', 'vat number,vat no'),
 		field('grouping', 'Invoices', 'grouping,invoice per,billing'),
 		field('creditLimit', 'Credit limit', 'limit', false, 'decimal'),
+		field('discount', 'Standing discount %', 'customer discount %,standing discount,discount %', false, 'decimal'),
+		field('statementEmail', 'Email for statements', 'statement email,accounts email'),
+		field('cc', 'Copy to', 'cc,email copy'),
+		field('statements', 'Gets statements', 'statements'),
 		field('wantsOrder', 'Wants purchase order', 'po required,order number required'),
 	],
 	items: [
@@ -74,5 +81,22 @@ export const fieldsOf: Record<FileKind, Field[]> = {
 		field('rate', 'Rate %', 'rate,percent,%', true, 'decimal'),
 		field('from', 'From', 'valid from,from date,since', false, 'day'),
 	],
+	payments: [
+		field('day', 'Date', 'paid on,payment date,received,value date,day', true, 'day'),
+		field('customer', 'Customer number', 'customer no,cust no,account,account no,customer code,customer', true),
+		field('amount', 'Amount', 'paid,payment,received amount,credit', true, 'decimal'),
+		field('currency', 'Currency', 'curr,ccy'),
+		field('reference', 'Reference', 'ref,payment ref,details,remittance,narrative', true),
+	],
+	'open items': [
+		field('customer', 'Customer number', 'customer no,cust no,account,account no,customer code', true),
+		field('number', 'Document number', 'document no,doc no,document,invoice no,reference', true),
+		field('kind', 'Kind', 'type,document type,doc type', true),
+		field('day', 'Document date', 'date,doc date,invoice date', true, 'day'),
+		field('due', 'Due date', 'due,due on', true, 'day'),
+		field('amount', 'Amount', 'original amount,document amount,total', true, 'decimal'),
+		field('open', 'Open amount', 'open,outstanding,balance,remaining', true, 'decimal'),
+		field('currency', 'Currency', 'curr,ccy'),
+		field('theirOrder', 'Their order', 'purchase order,po,po ref,customer ref,order no'),
+	],
 }
-export const fileKinds: FileKind[] = ['orders', 'customers', 'items', 'tax codes']

@@ -1,7 +1,8 @@
 import { createHash } from 'node:crypto'
 import { isCurrency } from '@/core/currency'
 import { isZero } from '@/core/document'
-import { price } from '@/core/price'
+import { asDocumentDiscount, isDiscountOn, type NamedDiscount } from '@/core/documentDiscounts'
+import { type Discount, price } from '@/core/price'
 import { type Reading, type RowRefusal, type RowValues, readRows } from './reading'
 import type { Table } from './table'
 
@@ -25,7 +26,11 @@ export type IntakeOrder = {
 	purchaseOrder: string
 	note: string
 	discountPercent: string
+	/** Name of one of the firm's discounts; empty for none. */
+	discountLabel: string
+	/** Amount of freight; empty where the file names none. */
 	freight: string
+	freightPercent: string
 	lines: IntakeLine[]
 	/** Minor units: lines less discounts, and freight; a line without a price counts as nothing. */
 	net: bigint
@@ -47,9 +52,20 @@ export type KnownBooks = {
 	items: Map<string, { description: string; unit: string; tax_code: string }>
 	/** Content hash by order number in upper case. */
 	orders: Map<string, string>
+	/** The firm's discounts by name in lower case. */
+	discounts: Map<string, NamedDiscount>
 }
 
-const orderFields = ['customer', 'day', 'purchaseOrder', 'currency', 'orderDiscount', 'freight'] as const
+const orderFields = [
+	'customer',
+	'day',
+	'purchaseOrder',
+	'currency',
+	'orderDiscount',
+	'discountName',
+	'freight',
+	'freightPercent',
+] as const
 
 /**
  * Turns rows into orders, one row a line, rows of one order number together. An order with a row that cannot be read is
@@ -133,10 +149,15 @@ function checkRow(row: RowValues, books: KnownBooks): void {
 		row.refuse('currency', 'This is not a currency code such as GBP. Correct it in the source.')
 	if (row.get('unitPrice').startsWith('-'))
 		row.refuse('unitPrice', 'A price cannot be below zero. For a return, make the quantity negative in the source.')
-	for (const key of ['lineDiscount', 'orderDiscount']) {
+	const name = row.get('discountName')
+	if (name !== '' && !books.discounts.has(name.toLowerCase()))
+		row.refuse('discountName', 'No discount has this name. Add it under Items and rates, or correct it in the source.')
+	if (row.get('freight') !== '' && row.get('freightPercent') !== '')
+		row.refuse('freightPercent', 'Freight is an amount or a percent, not both. Leave one empty in the source.')
+	for (const key of ['lineDiscount', 'orderDiscount', 'freightPercent']) {
 		const percent = row.get(key)
 		if (percent !== '' && !(Number(percent) >= 0 && Number(percent) <= 100))
-			row.refuse(key, 'A discount is a percent from 0 to 100. Correct it in the source.')
+			row.refuse(key, 'This is a percent from 0 to 100. Correct it in the source.')
 	}
 	for (const key of ['quantity', 'unitPrice', 'pricePer']) {
 		if ((row.get(key).split('.')[1]?.length ?? 0) > 6)
@@ -175,20 +196,39 @@ function makeOrder(rows: RowValues[], books: KnownBooks): IntakeOrder {
 		purchaseOrder: get('purchaseOrder'),
 		note: get('note'),
 		discountPercent: get('orderDiscount') || '0',
-		freight: get('freight') || '0',
+		freight: get('freight'),
 		lines,
 	}
-	const content = { ...order, note: '', lines: lines.map(({ sourceRow: _, ...line }) => line) }
+	const more = { discountLabel: get('discountName'), freightPercent: get('freightPercent') }
+	// What an order does not name is left out, so that its hash is that of before it could be named.
+	const content = {
+		...order,
+		note: '',
+		freight: order.freight || '0',
+		lines: lines.map(({ sourceRow: _, ...line }) => line),
+		...(more.discountLabel ? { discountLabel: more.discountLabel.toLowerCase() } : {}),
+		...(more.freightPercent ? { freightPercent: more.freightPercent } : {}),
+	}
+	const named = books.discounts.get(more.discountLabel.toLowerCase())
 	return {
 		...order,
+		...more,
 		number: get('order'),
-		net: orderNet(order),
+		net: orderNet(
+			{ ...order, ...more },
+			named && isDiscountOn(named, order.day, order.currency) ? [asDocumentDiscount(named)] : [],
+		),
 		contentSha256: createHash('sha256').update(JSON.stringify(content)).digest('hex'),
 	}
 }
 
-/** Net of an order by itself: tax plays no part, so every line may have the same code. */
-export function orderNet(order: Pick<IntakeOrder, 'currency' | 'discountPercent' | 'freight' | 'lines'>): bigint {
+/** Net of an order by itself, with what it names: tax plays no part, so every line may have the same code. */
+export function orderNet(
+	order: Pick<IntakeOrder, 'currency' | 'discountPercent' | 'freight' | 'freightPercent' | 'lines'>,
+	named: Discount[] = [],
+): bigint {
+	const freight = order.freightPercent ? { percent: order.freightPercent } : { amount: order.freight }
+	const charged = !isZero(order.freightPercent || order.freight)
 	const priced = price({
 		currency: order.currency,
 		taxCodes: [{ code: 'ANY', rate: '0' }],
@@ -199,8 +239,8 @@ export function orderNet(order: Pick<IntakeOrder, 'currency' | 'discountPercent'
 			taxCode: 'ANY',
 			discounts: [{ percent: line.discountPercent }],
 		})),
-		discounts: isZero(order.discountPercent) ? [] : [{ percent: order.discountPercent }],
-		charges: isZero(order.freight) ? [] : [{ amount: order.freight, taxCode: 'ANY' }],
+		discounts: [...(isZero(order.discountPercent) ? [] : [{ percent: order.discountPercent }]), ...named],
+		charges: charged ? [{ ...freight, taxCode: 'ANY' }] : [],
 	})
 	return priced.ok ? priced.value.net : 0n
 }

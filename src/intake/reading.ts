@@ -6,10 +6,16 @@ import { findDayFormat, findDecimalMark, readDecimal } from './values'
 
 /** How a file is read: what it holds, which column (by place) is which field, how days and decimals are written. */
 export const readingSchema = z.object({
-	kind: z.enum(['orders', 'customers', 'items', 'tax codes']),
+	kind: z.enum(fileKinds),
 	columns: z.record(z.string(), z.number().int().min(0)),
 	dayFormat: z.enum(['year first', 'day first', 'month first']),
 	decimalMark: z.enum(['.', ',']),
+	/** The day that a file of open items shows; empty until it is known. */
+	asOf: z.string().default(''),
+	/** What becomes of documents issued here that such a file does not have. */
+	ours: z.enum(['kept open', 'taken as settled']).default('kept open'),
+	/** What payments are applied to. */
+	to: z.enum(['named', 'named then oldest', 'oldest', 'nothing']).default('named then oldest'),
 })
 export type Reading = z.infer<typeof readingSchema>
 
@@ -30,6 +36,9 @@ export function proposeReading(table: Table, kind?: FileKind): Reading {
 		columns,
 		dayFormat: findDayFormat(ofType('day')),
 		decimalMark: findDecimalMark(ofType('decimal')),
+		asOf: '',
+		ours: 'kept open',
+		to: 'named then oldest',
 	}
 }
 

@@ -1,6 +1,7 @@
 import { parseAmount } from '@/core/currency'
 import { parseTerms, termsText } from '@/core/dueDate'
 import { attempt } from '@/core/refusal'
+import type { FileKind } from './kinds'
 import { type Reading, type RowRefusal, type RowValues, readRows } from './reading'
 import type { Table } from './table'
 
@@ -11,9 +12,13 @@ export type RecordsResult = { records: IntakeRecord[]; refused: RowRefusal[] }
 export function readRecords(table: Table, reading: Reading, homeCurrency: string): RecordsResult {
 	const refused: RowRefusal[] = []
 	const records: IntakeRecord[] = []
-	const make = { customers: customerFields, items: itemFields, 'tax codes': taxCodeFields, orders: () => ({}) }[
-		reading.kind
-	]
+	const makers: Partial<Record<FileKind, (row: RowValues, homeCurrency: string) => IntakeRecord['fields']>> = {
+		customers: customerFields,
+		items: itemFields,
+		'tax codes': taxCodeFields,
+	}
+	const make = makers[reading.kind]
+	if (!make) return { records, refused }
 	for (const row of readRows(table, reading, refused)) records.push({ row: row.row, fields: make(row, homeCurrency) })
 	const bad = new Set(refused.map(({ row }) => row))
 	return { records: records.filter(({ row }) => !bad.has(row)), refused }
@@ -70,6 +75,10 @@ function customerFields(row: RowValues, homeCurrency: string): IntakeRecord['fie
 		hold: '',
 		wants_order: /^(yes|y|1|true)$/i.test(row.get('wantsOrder')) ? 1 : 0,
 		note: '',
+		discount: row.get('discount') || '0',
+		statement_email: row.get('statementEmail'),
+		cc: row.get('cc'),
+		statements: /^(no|n|0|false)$/i.test(row.get('statements')) ? 0 : 1,
 	}
 }
 

@@ -65,7 +65,7 @@ test('what changes the figures is said: discounts, freight, each tax, exemption,
 			{ quantity: '1', unitPrice: '10', taxCode: 'ZERO' },
 		],
 		{
-			discountPercents: ['10'],
+			discounts: [{ label: '', percent: '10' }],
 			charges: [{ label: 'Freight', order: 0, amount: '6.50', taxCode: 'STD' }],
 		},
 	)

@@ -1,13 +1,20 @@
 import { minorDigits } from '@/core/currency'
 import type { DocumentContent } from '@/core/document'
-import { isZero, kindName } from '@/core/document'
+import { isZero } from '@/core/document'
 import { formatAmount, formatDay, formatDecimal, formatMoney } from '@/core/format'
-import { hair, ink, type Metrics, mute, type Page, paper, wrap, write } from './page'
-
-const margin = 52
-const right = paper.width - margin
-const bottom = paper.height - 78
-const brick = 'a3341f'
+import {
+	brick,
+	type Sheet as Framing,
+	finish,
+	type LogoShape,
+	letterhead,
+	margin,
+	need,
+	newSheet,
+	recipient,
+	right,
+} from './frame'
+import { hair, ink, type Metrics, mute, type Page, wrap, write } from './page'
 
 // Right edges of the figures, left edges of the words.
 const column = {
@@ -22,17 +29,15 @@ const column = {
 }
 const textWidth = 205
 
-type Sheet = { pages: Page[]; page: Page; y: number; content: DocumentContent; metrics: Metrics; drawHead: () => void }
-/** Width ÷ height of the logo, when there is one. */
-export type LogoShape = { sha256: string; ratio: number } | null
+type Sheet = Framing<DocumentContent>
 
 /**
  * Lays an invoice out on A4: its whole table over as many pages as it needs, the head of the table on each, page x of y.
  * Without a number it carries the draft mark.
  */
 export function layoutInvoice(content: DocumentContent, metrics: Metrics, logo: LogoShape): Page[] {
-	const first: Page = []
-	const sheet: Sheet = { pages: [first], page: first, y: margin, content, metrics, drawHead: () => tableHead(sheet) }
+	const sheet: Sheet = newSheet(content, metrics)
+	sheet.drawHead = () => tableHead(sheet)
 	letterhead(sheet, logo)
 	parties(sheet)
 	tableHead(sheet)
@@ -40,84 +45,20 @@ export function layoutInvoice(content: DocumentContent, metrics: Metrics, logo: 
 	sheet.drawHead = () => {}
 	totals(sheet)
 	payment(sheet)
-	sheet.pages.forEach((page, index) => {
-		foot(page, sheet, index + 1)
-		if (!content.number) draftMark(page, metrics)
-	})
-	return sheet.pages
-}
-
-/** Goes to a new page when `height` points no longer fit. */
-function need(sheet: Sheet, height: number): void {
-	if (sheet.y + height <= bottom) return
-	sheet.page = []
-	sheet.pages.push(sheet.page)
-	sheet.y = margin
-	const { page, content, metrics } = sheet
-	write(page, metrics, margin, sheet.y + 9, content.issuer.name, { face: 'bold', size: 10 })
-	write(page, metrics, right, sheet.y + 9, `${kindName[content.kind]} ${content.number || 'without a number yet'}`, {
-		size: 10,
-		align: 'right',
-	})
-	sheet.y += 30
-	sheet.drawHead()
-}
-
-function letterhead(sheet: Sheet, logo: LogoShape): void {
-	const { page, metrics, content } = sheet
-	const { issuer } = content
-	if (logo) {
-		const height = Math.min(46, 170 / logo.ratio)
-		page.push({ type: 'image', x: margin, y: margin - 8, width: height * logo.ratio, height, sha256: logo.sha256 })
-	} else {
-		wrap(issuer.name, 300, metrics, 'bold', 17).forEach((line, index) => {
-			write(page, metrics, margin, margin + 12 + index * 20, line, { face: 'bold', size: 17 })
-		})
-	}
-	write(page, metrics, right, margin + 14, kindName[content.kind], { face: 'bold', size: 24, align: 'right' })
-	let y = margin + 32
-	const lines = [
-		issuer.name,
-		...issuer.address,
-		issuer.phone,
-		issuer.email,
-		issuer.taxNumber && `Tax number ${issuer.taxNumber}`,
-	]
-	for (const [index, line] of lines.filter(Boolean).entries()) {
-		write(page, metrics, right, y, line, {
-			size: 8.5,
-			color: index === 0 ? ink : mute,
-			align: 'right',
-			face: index === 0 ? 'bold' : 'regular',
-		})
-		y += 11
-	}
-	sheet.y = Math.max(y, margin + 76) + 6
+	return finish(sheet)
 }
 
 function parties(sheet: Sheet): void {
 	const { page, metrics, content } = sheet
 	const { customer, locale } = content
 	const top = sheet.y
-	page.push({ type: 'rule', x: margin, y: top, width: right - margin, thickness: 1.2, color: ink })
-	let left = top + 18
-	write(page, metrics, margin, left, 'To', { size: 8.5, color: mute })
-	left += 14
-	for (const line of wrap(customer.name, 235, metrics, 'bold', 11)) {
-		write(page, metrics, margin, left, line, { face: 'bold', size: 11 })
-		left += 13.5
-	}
-	for (const line of customer.address.flatMap((part) => wrap(part, 235, metrics, 'regular', 10))) {
-		write(page, metrics, margin, left, line, { size: 10 })
-		left += 12.5
-	}
-	if (customer.taxNumber) {
-		write(page, metrics, margin, left + 3, `Tax number ${customer.taxNumber}`, { size: 8.5, color: mute })
-		left += 14
-	}
+	const left = recipient(sheet)
 	const references = [...new Set(content.orders.map(({ purchaseOrder }) => purchaseOrder).filter(Boolean))]
 	const facts: [string, string][] = [
 		['Number', content.number || 'set when numbered'],
+		...(content.revision > 1
+			? [['Revision', `${content.revision}, in place of the one before`] satisfies [string, string]]
+			: []),
 		...(content.refersTo
 			? [
 					['Credits', `${content.refersTo.number} of ${formatDay(content.refersTo.day, locale)}`] satisfies [
@@ -228,11 +169,14 @@ function totals(sheet: Sheet): void {
 	const rows: [string, string][] = []
 	const changed = !isZero(priced.discountTotal) || content.charges.length > 0
 	if (changed) rows.push(['Goods and services', priced.subtotal])
-	content.discountPercents.forEach((percent, index) => {
-		rows.push([`Discount ${formatDecimal(percent, locale)}%`, `-${priced.discounts[index] ?? '0'}`.replace('--', '')])
+	const percentOf = (share: object & { percent?: string }) =>
+		share.percent === undefined ? '' : ` ${formatDecimal(share.percent, locale)}%`
+	content.discounts.forEach((discount, index) => {
+		const label = (discount.label || 'Discount') + percentOf(discount)
+		rows.push([label, `-${priced.discounts[index] ?? '0'}`.replace('--', '')])
 	})
-	content.charges.forEach(({ label }, index) => {
-		rows.push([label, priced.charges[index] ?? '0'])
+	content.charges.forEach((charge, index) => {
+		rows.push([charge.label + percentOf(charge), priced.charges[index] ?? '0'])
 	})
 	rows.push(['Net', priced.net])
 	for (const { code, rate, base, tax } of priced.taxes) {
@@ -278,32 +222,4 @@ function payment(sheet: Sheet): void {
 		write(sheet.page, metrics, margin, sheet.y, line, { face: index === 0 ? 'bold' : 'regular', size: 9.5 })
 		sheet.y += 13
 	}
-}
-
-function foot(page: Page, { content, metrics, pages }: Sheet, count: number): void {
-	const y = paper.height - 52
-	page.push({ type: 'rule', x: margin, y: y - 12, width: right - margin, thickness: 0.4, color: hair })
-	wrap(content.issuer.closingWords, right - margin - 90, metrics, 'regular', 8.5)
-		.slice(0, 2)
-		.forEach((line, index) => {
-			write(page, metrics, margin, y + index * 11, line, { size: 8.5, color: mute })
-		})
-	write(page, metrics, right, y, `Page ${count} of ${pages.length}`, { size: 8.5, color: mute, align: 'right' })
-}
-
-function draftMark(page: Page, metrics: Metrics): void {
-	const text = 'Draft'
-	const size = 150
-	const width = metrics.width(text, 'bold', size)
-	const turn = Math.PI / 5
-	page.unshift({
-		type: 'text',
-		text,
-		face: 'bold',
-		size,
-		color: 'f3ece0',
-		turn,
-		x: paper.width / 2 - (Math.cos(turn) * width) / 2,
-		y: paper.height / 2 + 60 + (Math.sin(turn) * width) / 2,
-	})
 }

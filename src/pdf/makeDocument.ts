@@ -1,6 +1,9 @@
 import { createHash } from 'node:crypto'
-import { type DocumentContent, kindName } from '@/core/document'
+import { kindName } from '@/core/document'
+import type { PaperContent } from '@/core/paper'
 import { layoutInvoice } from '@/layout/invoice'
+import type { Page } from '@/layout/page'
+import { layoutStatement } from '@/layout/statement'
 import { fontKit } from './fontKit'
 import type { Logo } from './logo'
 import { writePdf } from './writePdf'
@@ -8,8 +11,8 @@ import { writePdf } from './writePdf'
 export type MadePdf = { bytes: Buffer; sha256: string; pages: number }
 
 /** The PDF of a document, from what it says alone: the same content and logo always give the same bytes. */
-export async function makeDocument(content: DocumentContent, logo: Logo | null): Promise<MadePdf> {
-	const pages = layoutInvoice(content, fontKit().metrics, logo)
+export async function makeDocument(content: PaperContent, logo: Logo | null): Promise<MadePdf> {
+	const pages = pagesOf(content, logo)
 	const name = kindName[content.kind]
 	const title = content.number ? `${name} ${content.number}` : `Draft ${name.toLowerCase()}`
 	const bytes = await writePdf(
@@ -18,4 +21,21 @@ export async function makeDocument(content: DocumentContent, logo: Logo | null):
 		logo,
 	)
 	return { bytes, sha256: createHash('sha256').update(bytes).digest('hex'), pages: pages.length }
+}
+
+function pagesOf(content: PaperContent, logo: Logo | null): Page[] {
+	const { metrics } = fontKit()
+	return content.kind === 'statement' ? layoutStatement(content, metrics, logo) : layoutInvoice(content, metrics, logo)
+}
+
+/** Several documents as one PDF to print, one after the other; each has the logo only when it was issued with this one. */
+export function makeTogether(contents: PaperContent[], logo: Logo | null): Promise<Buffer> {
+	const pages = contents.flatMap((content) => pagesOf(content, content.issuer.logo === logo?.sha256 ? logo : null))
+	const [first] = contents
+	const title = `${contents.length} documents to print`
+	return writePdf(
+		pages,
+		{ title, author: first?.issuer.name ?? '', subject: title, day: first?.day ?? '2000-01-01' },
+		logo,
+	)
 }

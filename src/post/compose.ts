@@ -10,7 +10,11 @@ export type Letter = {
 	body: string
 	/** UTC ISO text; the only time in the message. */
 	writtenAt: string
-	file: { name: string; bytes: Buffer }
+	/** Addresses with commas between; empty for none. A blind copy is for the envelope alone. */
+	cc: string
+	replyTo: string
+	/** The document itself, and copies that go along. */
+	files: { name: string; bytes: Buffer }[]
 }
 export type RawMessage = { raw: Buffer; sha256: string }
 
@@ -19,13 +23,19 @@ export async function composeMessage(letter: Letter): Promise<RawMessage> {
 	const raw = await new MailComposer({
 		from: { name: letter.senderName, address: letter.sender },
 		to: letter.recipient,
+		...(letter.cc ? { cc: letter.cc } : {}),
+		...(letter.replyTo ? { replyTo: letter.replyTo } : {}),
 		subject: letter.subject,
 		// Lines end here as they end on the wire, so that what is kept is what was sent.
 		text: letter.body.replace(/\r?\n/g, '\r\n'),
 		messageId: letter.messageId,
 		date: new Date(letter.writtenAt),
 		baseBoundary: createHash('sha256').update(letter.messageId).digest('hex').slice(0, 20),
-		attachments: [{ filename: letter.file.name, content: letter.file.bytes, contentType: 'application/pdf' }],
+		attachments: letter.files.map(({ name, bytes }) => ({
+			filename: name,
+			content: bytes,
+			contentType: 'application/pdf',
+		})),
 	})
 		.compile()
 		.build()

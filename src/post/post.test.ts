@@ -20,7 +20,9 @@ const letter = {
 	subject: 'Invoice T-0041 für Łodge',
 	body: 'Dear Łodge,\n\n.a line that begins with a point',
 	writtenAt: '2026-10-31T09:00:00.000Z',
-	file: { name: 'T-0041 Łodge.pdf', bytes: Buffer.from('%PDF-1.3 the file') },
+	files: [{ name: 'T-0041 Łodge.pdf', bytes: Buffer.from('%PDF-1.3 the file') }],
+	cc: '',
+	replyTo: '',
 }
 const toClose: { close: () => unknown }[] = []
 afterEach(() => {
@@ -72,11 +74,11 @@ describe('a message', () => {
 	test('arrives at the practice server as it was written, file included', async () => {
 		const { db, line } = await practice()
 		const { raw } = await composeMessage(letter)
-		expect(await line.send({ from: letter.sender, to: letter.recipient }, raw)).toMatchObject({
+		expect(await line.send({ from: letter.sender, to: [letter.recipient] }, raw)).toMatchObject({
 			outcome: 'sent',
 			answer: expect.stringContaining('Kept as practice message 1'),
 		})
-		await line.send({ from: letter.sender, to: letter.recipient }, raw)
+		await line.send({ from: letter.sender, to: [letter.recipient] }, raw)
 		line.close()
 		expect(arrivals(db, 'shore', 10)).toMatchObject({
 			total: 2,
@@ -87,25 +89,25 @@ describe('a message', () => {
 		expect(opened?.raw.equals(raw)).toBe(true)
 		expect(opened?.mail.text).toContain('.a line that begins with a point')
 		expect(opened?.mail.attachments[0]).toMatchObject({ filename: 'T-0041 Łodge.pdf', contentType: 'application/pdf' })
-		expect(opened?.mail.attachments[0]?.content.equals(letter.file.bytes)).toBe(true)
+		expect(opened?.mail.attachments[0]?.content.equals(letter.files[0]?.bytes ?? Buffer.alloc(0))).toBe(true)
 	})
 })
 
 describe('what came of handing it over', () => {
 	const send = async (port: number) =>
 		openMailLine(server(port)).send(
-			{ from: letter.sender, to: letter.recipient },
+			{ from: letter.sender, to: [letter.recipient] },
 			Buffer.from('Subject: x\r\n\r\nx\r\n'),
 		)
 
 	test('refused, with the server’s words, and the line serves the next message', async () => {
 		const { line } = await practice()
 		const raw = Buffer.from('Subject: x\r\n\r\nx\r\n')
-		expect(await line.send({ from: letter.sender, to: 'refuse@shore.example' }, raw)).toEqual({
+		expect(await line.send({ from: letter.sender, to: ['refuse@shore.example'] }, raw)).toEqual({
 			outcome: 'refused',
 			answer: '550 No such mailbox: refuse@shore.example',
 		})
-		expect(await line.send({ from: letter.sender, to: letter.recipient }, raw)).toMatchObject({ outcome: 'sent' })
+		expect(await line.send({ from: letter.sender, to: [letter.recipient] }, raw)).toMatchObject({ outcome: 'sent' })
 		line.close()
 	})
 

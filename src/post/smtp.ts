@@ -10,7 +10,7 @@ export type MailServer = { host: string; port: number; secure: boolean; user: st
 export type Handover = { outcome: 'sent' | 'refused' | 'away' | 'unsure'; answer: string }
 
 export type MailLine = {
-	send: (envelope: { from: string; to: string }, raw: Buffer) => Promise<Handover>
+	send: (envelope: { from: string; to: string[] }, raw: Buffer) => Promise<Handover>
 	close: () => void
 }
 

@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { askStep } from '@/runs/acts'
 import { makeBatch } from '@/runs/make'
 import { benchRows } from '@/store/documents'
-import { askToStop, beginJob, latestJob, nextJob } from '@/store/jobs'
+import { askToHalt, beginJob, latestJob, nextJob } from '@/store/jobs'
 import { changeSettings, readSettings } from '@/store/settings'
 import { gatherRun, nextStep, work } from '../../tests/runs'
 import { desk, firmBooks } from '../../tests/support'
@@ -15,7 +15,7 @@ describe('a step of the runner', () => {
 		const books = firmBooks()
 		const run = await gatherRun(books, rows)
 		askStep(books, desk, run, 'number', 2)
-		askToStop(books, run)
+		askToHalt(books, run, 'stop', desk.now())
 		await work(books)
 		expect(latestJob(books, run)).toMatchObject({ state: 'stopped', words: 'Stopped before it began.' })
 		expect(benchRows(books, run).every(({ number }) => number === null)).toBe(true)

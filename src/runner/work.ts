@@ -4,13 +4,15 @@ import type { MakeBatch } from '@/runs/make'
 import { numberDocuments } from '@/runs/number'
 import { filesFolder } from '@/runs/paper'
 import { sendWaiting, writeMessages } from '@/runs/send'
+import { gatherStatements } from '@/runs/statements'
 import { type Books, inOneStep } from '@/store/books'
 import { readImage } from '@/store/company'
 import type { MadeFile } from '@/store/documents'
 import { madeCount, markMade, toMake } from '@/store/documents'
 import type { Desk } from '@/store/events'
-import { beginJob, endJob, isStopping, type Job, setProgress } from '@/store/jobs'
+import { beginJob, endJob, haltAsked, type Job, setProgress } from '@/store/jobs'
 import { sendCounts } from '@/store/messages'
+import { readRun } from '@/store/runs'
 import { readSettings, workDate } from '@/store/settings'
 
 /** What the runner has at hand for its work. */
@@ -23,7 +25,10 @@ export type Shop = {
 	makers: number
 	practicePort: number
 }
-type Ended = { state: 'done' | 'stopped' | 'failed'; words: string }
+type Halted = 'stopped' | 'paused'
+type Ended = { state: 'done' | Halted | 'failed'; words: string }
+
+const haltWords: Record<Halted, string> = { stopped: 'Stopped', paused: 'Paused' }
 
 const batchSize = 50
 const mailLines = 2
@@ -32,11 +37,12 @@ const mailLines = 2
 export async function doJob(shop: Shop, job: Job): Promise<void> {
 	const { books, now } = shop
 	const desk: Desk = { clerk: job.asked_by, now }
+	const before = haltAsked(books, job.id)
 	beginJob(books, job.id, now())
 	try {
 		const ended =
-			job.state === 'stopping'
-				? { state: 'stopped' as const, words: 'Stopped before it began.' }
+			before !== null
+				? { state: before, words: `${haltWords[before]} before it began.` }
 				: await steps[job.step](shop, desk, job)
 		if (ended) endJob(books, job.id, ended.state, ended.words, now())
 	} catch (error) {
@@ -48,12 +54,17 @@ export async function doJob(shop: Shop, job: Job): Promise<void> {
 const steps: Record<Job['step'], (shop: Shop, desk: Desk, job: Job) => Promise<Ended | null>> = {
 	gather: async ({ books, now }, desk, job) => {
 		inOneStep(books, () => {
-			const count = gather(books, desk, job.run_id, workDate(books, now().slice(0, 10)))
+			const statements = readRun(books, job.run_id)?.kind === 'statement'
+			const count = statements
+				? gatherStatements(books, desk, job.run_id)
+				: gather(books, desk, job.run_id, workDate(books, now().slice(0, 10)))
 			endJob(
 				books,
 				job.id,
 				'done',
-				count === null ? 'Gathered before.' : `${count} invoices gathered and checked.`,
+				count === null
+					? 'Gathered before.'
+					: `${count} ${statements ? 'statements' : 'invoices'} gathered and checked.`,
 				now(),
 			)
 		})
@@ -63,13 +74,7 @@ const steps: Record<Job['step'], (shop: Shop, desk: Desk, job: Job) => Promise<E
 		inOneStep(books, () => {
 			const numbered = numberDocuments(books, desk, job.run_id, job.total)
 			if (numbered.ok)
-				endJob(
-					books,
-					job.id,
-					'done',
-					`${numbered.count} invoices numbered, ${numbered.first} to ${numbered.last}.`,
-					now(),
-				)
+				endJob(books, job.id, 'done', `${numbered.count} numbered, ${numbered.first} to ${numbered.last}.`, now())
 			else endJob(books, job.id, 'failed', numbered.message, now())
 		})
 		return null
@@ -82,15 +87,15 @@ const steps: Record<Job['step'], (shop: Shop, desk: Desk, job: Job) => Promise<E
 async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job): Promise<Ended> {
 	const { numbered } = madeCount(books, job.run_id)
 	const waiting = toMake(books, job.run_id, numbered)
-	let stopped = false
+	let halted: Halted | null = null
 	const commit = (files: MadeFile[]) =>
 		inOneStep(books, () => {
 			for (const file of files) markMade(books, file, now())
 			setProgress(books, job.id, madeCount(books, job.run_id).made, numbered)
-			if (isStopping(books, job.id)) stopped = true
+			halted = haltAsked(books, job.id)
 		})
 	const maker = async () => {
-		for (let batch = waiting.splice(0, batchSize); batch.length > 0 && !stopped; batch = waiting.splice(0, batchSize)) {
+		for (let batch = waiting.splice(0, batchSize); batch.length > 0 && !halted; batch = waiting.splice(0, batchSize)) {
 			commit(
 				await makeBatch({
 					folder: filesFolder(books),
@@ -103,8 +108,9 @@ async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job): Promi
 	}
 	await Promise.all(Array.from({ length: makers }, maker))
 	const { made } = madeCount(books, job.run_id)
-	return stopped && made < numbered
-		? { state: 'stopped', words: `Stopped with ${made} of ${numbered} PDFs made.` }
+	const asked = haltAsked(books, job.id)
+	return asked && made < numbered
+		? { state: asked, words: `${haltWords[asked]} with ${made} of ${numbered} PDFs made.` }
 		: { state: 'done', words: `${made} PDFs made.` }
 }
 
@@ -130,13 +136,16 @@ async function sendAll({ books, now, practicePort }: Shop, desk: Desk, job: Job)
 	setProgress(books, job.id, sendCounts(books, job.run_id).sent, all)
 	const result = await sendWaiting(books, { ...desk, now }, job.run_id, lines, practice, () => {
 		setProgress(books, job.id, sendCounts(books, job.run_id).sent, all)
-		return !isStopping(books, job.id)
+		return haltAsked(books, job.id) === null
 	})
 	for (const line of lines) line.close()
 	const { sent, waiting, refused, unsure } = sendCounts(books, job.run_id)
 	if (result.away)
 		return { state: 'failed', words: `${result.away}. ${waiting} messages wait; send again when the server is back.` }
-	if (waiting > 0) return { state: 'stopped', words: `Stopped with ${sent} of ${all} sent.` }
+	if (waiting > 0) {
+		const asked = haltAsked(books, job.id) ?? 'stopped'
+		return { state: asked, words: `${haltWords[asked]} with ${sent} of ${all} sent.` }
+	}
 	const rest = refused + unsure > 0 ? ` ${refused} were refused and ${unsure} are unsure: see the Postroom.` : ''
 	return { state: 'done', words: `${sent} sent.${rest}` }
 }

@@ -9,15 +9,16 @@ import {
 	dropDrafts,
 	hold,
 	markPrinted,
-	readDocument,
+	readAnyDocument,
 	release,
 	runGroups,
 	setLooked,
 } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
-import { askFor, askToStop, latestJob, type Step } from '@/store/jobs'
+import { askFor, askToHalt, isGoing, latestJob, resume, type Step } from '@/store/jobs'
 import { giveBack, waitingOrders } from '@/store/orders'
 import { addRun, endRun, readRun, setSourceTotal } from '@/store/runs'
+import { readSettings } from '@/store/settings'
 import { nextAct } from './tally'
 
 export type Outcome = { ok: true; id?: number } | { ok: false; message: string }
@@ -32,7 +33,7 @@ export function startRun(books: Books, desk: Desk, upTo: string, documentDay: st
 		if (allTaxRates(books).length === 0)
 			return no('There are no tax codes yet. Bring them in, or add one under Items and rates.')
 		if (waitingOrders(books, upTo).length === 0) return no('No order waits up to that day.')
-		const id = addRun(books, desk, upTo, documentDay)
+		const id = addRun(books, desk, upTo, documentDay, 'invoice', readSettings(books).numbering)
 		askFor(books, desk, id, 'gather')
 		record(books, desk, { subject: 'run', id, act: 'started the run', detail: `orders up to ${upTo}` })
 		return { ok: true, id }
@@ -52,18 +53,28 @@ export function askStep(
 		const next = nextAct(runGroups(books, runId))
 		if (next.act !== step) return no('Something changed meanwhile; look at the run again.')
 		if (step === 'number' && next.count !== expected)
-			return no(`Now ${next.count} invoices would be numbered, not ${expected}. Look at the run again.`)
+			return no(`Now ${next.count} would be numbered, not ${expected}. Look at the run again.`)
 		const id = askFor(books, desk, runId, step, expected)
 		if (id === null) return no('Another step of this run is still going.')
-		record(books, desk, { subject: 'run', id: runId, act: `asked to ${step}`, detail: `${expected} invoices` })
+		record(books, desk, { subject: 'run', id: runId, act: `asked to ${step}`, detail: `${expected} documents` })
 		return { ok: true, id }
 	})
 }
 
-export function stopStep(books: Books, desk: Desk, runId: number): Outcome {
+/** Stops the step that is going, or pauses it, after the batch it is in. What is done stays done. */
+export function haltStep(books: Books, desk: Desk, runId: number, how: 'stop' | 'pause'): Outcome {
 	return inOneStep(books, () => {
-		if (!askToStop(books, runId)) return no('Nothing is going in this run.')
-		record(books, desk, { subject: 'run', id: runId, act: 'asked to stop' })
+		if (!askToHalt(books, runId, how, desk.now())) return no('Nothing is going in this run.')
+		record(books, desk, { subject: 'run', id: runId, act: `asked to ${how}` })
+		return { ok: true }
+	})
+}
+
+/** Lets a paused step go on from where it is. */
+export function resumeStep(books: Books, desk: Desk, runId: number): Outcome {
+	return inOneStep(books, () => {
+		if (!resume(books, runId)) return no('Nothing is paused in this run.')
+		record(books, desk, { subject: 'run', id: runId, act: 'asked to go on' })
 		return { ok: true }
 	})
 }
@@ -86,7 +97,7 @@ export function holdBack(books: Books, desk: Desk, documentId: number, reason: s
 
 export function releaseHeld(books: Books, desk: Desk, documentId: number): Outcome {
 	return inOneStep(books, () => {
-		const before = readDocument(books, documentId)?.held_reason
+		const before = readAnyDocument(books, documentId)?.held_reason
 		if (!release(books, documentId)) return no('It is not held back.')
 		record(books, desk, {
 			subject: 'document',
@@ -181,11 +192,10 @@ export function closeRun(books: Books, desk: Desk, runId: number): Outcome {
 	})
 }
 
-const going = (books: Books, runId: number): boolean =>
-	['waiting', 'working', 'stopping'].includes(latestJob(books, runId)?.state ?? '')
+const going = (books: Books, runId: number): boolean => isGoing(latestJob(books, runId))
 
 /** How the record names a document: its number once it has one, and its customer. */
 function nameOf(books: Books, documentId: number): string {
-	const document = readDocument(books, documentId)
+	const document = readAnyDocument(books, documentId)
 	return [document?.number, document?.customer_name].filter(Boolean).join(' ')
 }

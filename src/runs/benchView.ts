@@ -11,7 +11,9 @@ export type Stage =
 	| 'unsure'
 	| 'to print'
 	| 'printed'
+	| 'to read'
 	| 'void'
+	| 'replaced'
 /** A row of the bench's list: only what the list shows, since there may be ten thousand. */
 export type BenchView = {
 	id: number
@@ -34,11 +36,12 @@ export type BenchView = {
 
 function stageOf(row: BenchRow): Stage {
 	if (row.void_at !== null) return 'void'
+	if (row.replaced_at !== null) return 'replaced'
 	if (row.number === null) return 'draft'
 	if (row.made_at === null) return 'numbered'
 	if (row.printed_at !== null) return 'printed'
 	if (row.email === '') return 'to print'
-	if (row.message_state === null) return 'made'
+	if (row.message_state === null) return row.message_held === 1 ? 'to read' : 'made'
 	return row.message_state === 'sent' || row.message_state === 'refused' || row.message_state === 'unsure'
 		? row.message_state
 		: 'waiting'

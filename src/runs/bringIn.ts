@@ -1,12 +1,23 @@
 import { createHash } from 'node:crypto'
+import { isDay } from '@/core/calendar'
+import { amountText } from '@/core/currency'
 import type { Refusal } from '@/core/refusal'
 import { type FileKind, fieldsOf } from '@/intake/kinds'
 import { type IntakeResult, type KnownBooks, readOrders } from '@/intake/orders'
+import { type PaymentsResult, readPayments } from '@/intake/payments'
 import { missingFields, proposeReading, type Reading, type RowRefusal, readingSchema } from '@/intake/reading'
 import { type IntakeRecord, readRecords } from '@/intake/records'
 import { readTable, type Table } from '@/intake/table'
 import { type Books, inOneStep } from '@/store/books'
-import { allItems, allTaxRates, itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
+import {
+	allDiscounts,
+	allItems,
+	allTaxRates,
+	itemSchema,
+	saveItem,
+	saveTaxRate,
+	taxRateSchema,
+} from '@/store/catalogue'
 import { readCompany } from '@/store/company'
 import { allCustomers, customerByNumber, customerSchema, saveCustomer } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
@@ -22,6 +33,8 @@ import {
 } from '@/store/files'
 import { addOrder, knownOrders } from '@/store/orders'
 import { readSettings } from '@/store/settings'
+import { acceptExtract, type ExtractReview, reviewExtract, whyNotAccepted } from './extract'
+import { enterPayment } from './ledger'
 
 export type Received = { ok: true; id: number; again: boolean } | { ok: false; refusal: Refusal }
 
@@ -33,11 +46,18 @@ export function receiveFile(books: Books, desk: Desk, name: string, content: Buf
 		if (same) return { ok: true, id: same.id, again: true }
 		const table = readTable(content)
 		if (!table.ok) return table
-		const reading = proposeReading(table.value)
+		const proposed = proposeReading(table.value)
+		const reading = { ...proposed, asOf: dayInName(name) }
 		const id = addFile(books, desk, { name, sha256, content, kind: reading.kind, reading: JSON.stringify(reading) })
 		record(books, desk, { subject: 'file', id, act: 'brought in a file', detail: name })
 		return { ok: true, id, again: false }
 	})
+}
+
+/** A day in a file's name, as open-items-2026-10-31.csv has it; empty for none. */
+const dayInName = (name: string): string => {
+	const day = /\d{4}-\d{2}-\d{2}/.exec(name)?.[0] ?? ''
+	return isDay(day) ? day : ''
 }
 
 export type Review = {
@@ -49,6 +69,8 @@ export type Review = {
 	refused: RowRefusal[]
 	orders: IntakeResult | null
 	records: { count: number; added: number; changed: number } | null
+	payments: PaymentsResult | null
+	extract: ExtractReview | null
 }
 
 /** What a file would bring, read as it is set to be read. Null when there is no such file. */
@@ -67,11 +89,22 @@ export function reviewFile(books: Books, id: number): Review | null {
 		refused: [],
 		orders: null,
 		records: null,
+		payments: null,
+		extract: null,
 	}
 	if (base.missing.length > 0) return base
 	if (reading.kind === 'orders') {
 		const orders = readOrders(table.value, reading, knownBooks(books))
 		return { ...base, orders, refused: orders.refused }
+	}
+	if (reading.kind === 'payments') {
+		const payments = readPayments(table.value, reading, knownBooks(books))
+		return { ...base, payments, refused: payments.refused }
+	}
+	if (reading.kind === 'open items') {
+		const home = readCompany(books)?.currency ?? 'GBP'
+		const extract = reviewExtract(books, table.value, reading, knownBooks(books), home)
+		return { ...base, extract, refused: extract.refused }
 	}
 	const { records, refused } = checkedRecords(books, table.value, reading)
 	const known = knownKeys(books, reading.kind)
@@ -105,7 +138,16 @@ export function acceptFile(books: Books, desk: Desk, id: number): Accepted {
 			return { ok: true, words: 'This file was accepted before; nothing was added.' }
 		if (review.missing.length > 0)
 			return { ok: false, message: `No column is matched to ${review.missing.join(', ')}.` }
-		const words = review.orders ? acceptOrders(books, id, review.orders) : acceptRecords(books, desk, review)
+		const hindered = review.extract && whyNotAccepted(review.extract)
+		if (hindered) return { ok: false, message: hindered }
+		const { orders, payments, extract, reading } = review
+		const words = orders
+			? acceptOrders(books, id, orders)
+			: payments
+				? acceptPayments(books, desk, payments, reading.to)
+				: extract
+					? acceptExtract(books, desk, id, extract, reading.ours)
+					: acceptRecords(books, desk, review)
 		markAccepted(books, desk, id, words)
 		record(books, desk, { subject: 'file', id, act: 'accepted the file', detail: words })
 		return { ok: true, words }
@@ -130,7 +172,9 @@ function acceptOrders(books: Books, fileId: number, result: IntakeResult): strin
 			purchase_order: order.purchaseOrder,
 			note: order.note,
 			discount_percent: order.discountPercent,
+			discount_label: order.discountLabel,
 			freight: order.freight,
+			freight_percent: order.freightPercent,
 			// Freight is taxed as the firm says, else as the goods that it carries.
 			freight_tax_code: freightTaxCode || (order.lines[0]?.taxCode ?? ''),
 			content_sha256: order.contentSha256,
@@ -153,6 +197,16 @@ function acceptOrders(books: Books, fileId: number, result: IntakeResult): strin
 	const known = result.known.length > 0 ? `; ${result.known.length} were in the books already` : ''
 	const refused = result.refused.length > 0 ? `; ${result.refused.length} rows were refused` : ''
 	return `${result.orders.length} orders with ${lines} lines were added${known}${refused}.`
+}
+
+function acceptPayments(books: Books, desk: Desk, { payments, refused }: PaymentsResult, to: Reading['to']): string {
+	for (const { customerId, amount, currency, ...payment } of payments) {
+		const text = amountText(BigInt(amount), currency)
+		const entered = enterPayment(books, desk, { ...payment, customer: customerId, amount: text, currency, to })
+		if (!entered.ok) throw new Error(entered.message)
+	}
+	const rest = refused.length > 0 ? `; ${refused.length} rows were refused` : ''
+	return `${payments.length} payments were entered${rest}.`
 }
 
 function acceptRecords(books: Books, desk: Desk, { table, reading }: Review): string {
@@ -181,9 +235,7 @@ function checkedRecords(
 	reading: Reading,
 ): { records: IntakeRecord[]; refused: RowRefusal[] } {
 	const { records, refused } = readRecords(table, reading, readCompany(books)?.currency ?? 'GBP')
-	const schema = { customers: customerSchema, items: itemSchema, 'tax codes': taxRateSchema, orders: customerSchema }[
-		reading.kind
-	]
+	const schema = reading.kind === 'items' ? itemSchema : reading.kind === 'tax codes' ? taxRateSchema : customerSchema
 	const taxCodes = new Set(allTaxRates(books).map(({ code }) => code))
 	const good = records.filter(({ row, fields }) => {
 		const parsed = schema.safeParse(fields)
@@ -213,6 +265,7 @@ function knownBooks(books: Books): KnownBooks {
 		customers: new Map(allCustomers(books).map(({ id, number, currency }) => [number.toUpperCase(), { id, currency }])),
 		items: new Map(allItems(books).map((item) => [item.code.toUpperCase(), item])),
 		orders: knownOrders(books),
+		discounts: new Map(allDiscounts(books).map((discount) => [discount.label.toLowerCase(), discount])),
 	}
 }
 

@@ -1,24 +1,23 @@
 import { z } from 'zod'
 import { isDay } from '@/core/calendar'
-import { type DocumentContent, orderNets } from '@/core/document'
+import type { DocumentContent, DocumentDiscount } from '@/core/document'
+import { asDocumentDiscount, isDiscountOn, sameLabel } from '@/core/documentDiscounts'
 import { type Books, inOneStep } from '@/store/books'
-import { taxCodesOn } from '@/store/catalogue'
-import { addChange, beforeLatestChange, markUndone, replaceDraft } from '@/store/changes'
-import { readCustomer } from '@/store/customers'
-import { addFindings, readDocument } from '@/store/documents'
+import { allDiscounts } from '@/store/catalogue'
+import { addChange, beforeLatestChange, markUndone } from '@/store/changes'
+import { readDocument } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
-import { ordersOfRun, putOnDocument } from '@/store/orders'
-import { workDate } from '@/store/settings'
 import type { Outcome } from './acts'
-import { checkDraft, priceDraft, usedTaxCodes } from './draft'
-import { readFacts } from './facts'
+import { undoDivide } from './divide'
+import { undoMerge } from './merge'
+import { redraft, type Unpriced } from './redraft'
 
 const decimal = z
 	.string()
 	.trim()
 	.regex(/^-?\d+(\.\d{1,6})?$/, 'Write a number such as 12.50.')
 
-/** What may be changed on a draft: its lines by their place, its due date, its recipient; always with a reason. */
+/** What may be changed on a document: its lines by their place, its discounts, its due date, its recipient; always with a reason. */
 export const changeSchema = z.object({
 	lines: z.array(
 		z.object({
@@ -30,6 +29,8 @@ export const changeSchema = z.object({
 			taxCode: z.string().trim().toUpperCase(),
 		}),
 	),
+	/** Names of the discounts that it is to have, '' for the orders' own; left out: as they are. */
+	discounts: z.array(z.string()).optional(),
 	dueDay: z.string().refine(isDay, 'Give a due date.'),
 	email: z.string().trim(),
 	reason: z.string().trim().min(1, 'Say why it is changed; the reason is kept with the invoice.'),
@@ -42,17 +43,7 @@ export function changeDraft(books: Books, desk: Desk, documentId: number, change
 		const before = readDocument(books, documentId)
 		if (!before || before.number !== null)
 			return { ok: false, message: 'Only a draft can be changed; this invoice is numbered.' }
-		const { priced: _, ...content } = before.content
-		const changed: Omit<DocumentContent, 'priced'> = {
-			...content,
-			dueDay: change.dueDay,
-			lines: content.lines.map((line, index) => {
-				const given = change.lines.find((each) => each.line === index)
-				if (!given) return line
-				const { line: __, ...values } = given
-				return { ...line, ...values }
-			}),
-		}
+		const changed = changedContent(books, before.content, change)
 		const words = difference(before.content, changed, before.email, change.email)
 		if (words.length === 0) return { ok: false, message: 'Nothing is different from before.' }
 		addChange(books, desk, documentId, {
@@ -61,7 +52,7 @@ export function changeDraft(books: Books, desk: Desk, documentId: number, change
 			content: before.content,
 			email: before.email,
 		})
-		redraft(books, desk, before.run_id, before.customer_id, documentId, changed, change.email)
+		redraft(books, desk, before, changed, change.email)
 		record(books, desk, {
 			subject: 'document',
 			id: documentId,
@@ -72,49 +63,48 @@ export function changeDraft(books: Books, desk: Desk, documentId: number, change
 	})
 }
 
-/** Takes the latest change of a draft back. */
+/** A content with a change made to it, its figures to be computed. */
+export function changedContent(books: Books, { priced: _, ...content }: DocumentContent, change: Change): Unpriced {
+	return {
+		...content,
+		dueDay: change.dueDay,
+		discounts: change.discounts ? discountsNamed(change.discounts, discountChoices(books, content)) : content.discounts,
+		lines: content.lines.map((line, index) => {
+			const given = change.lines.find((each) => each.line === index)
+			if (!given) return line
+			const { line: __, ...values } = given
+			return { ...line, ...values }
+		}),
+	}
+}
+
+const discountsNamed = (labels: string[], choices: DocumentDiscount[]): DocumentDiscount[] =>
+	choices.filter(({ label }) => labels.some((wanted) => sameLabel(wanted, label)))
+
+/** The discounts that a document has, and the firm's others that can be taken on its day and in its currency. */
+export function discountChoices(
+	books: Books,
+	{ discounts, day, currency }: Pick<DocumentContent, 'discounts' | 'day' | 'currency'>,
+): DocumentDiscount[] {
+	const others = allDiscounts(books).filter(
+		(named) => isDiscountOn(named, day, currency) && !discounts.some(({ label }) => sameLabel(label, named.label)),
+	)
+	return [...discounts, ...others.map(asDocumentDiscount)]
+}
+
+/** Takes the latest change of a draft back, whatever it was. */
 export function undoChange(books: Books, desk: Desk, documentId: number): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const now = readDocument(books, documentId)
 		const before = beforeLatestChange(books, documentId)
 		if (!now || now.number !== null || !before) return { ok: false, message: 'There is no change to take back.' }
+		if (before.kind === 'divided') return undoDivide(books, desk, now, before)
+		if (before.kind === 'merged') return undoMerge(books, desk, now, before)
 		const { priced: _, ...content } = before.content
 		markUndone(books, before.id, desk.now())
-		redraft(books, desk, now.run_id, now.customer_id, documentId, content, before.email)
+		redraft(books, desk, now, content, before.email)
 		record(books, desk, { subject: 'document', id: documentId, act: 'took the change back', detail: now.customer_name })
 		return { ok: true }
-	})
-}
-
-function redraft(
-	books: Books,
-	desk: Desk,
-	runId: number,
-	customerId: number,
-	documentId: number,
-	content: Omit<DocumentContent, 'priced'>,
-	email: string,
-): void {
-	const customer = readCustomer(books, customerId)
-	if (!customer) throw new Error(`Document ${documentId} has no customer.`)
-	const taxCodes = usedTaxCodes([...content.lines, ...content.charges], taxCodesOn(books, content.day))
-	const draft = priceDraft({ ...content, taxCodes })
-	const orders = ordersOfRun(books, runId)
-	const own = orders.filter(({ document_id }) => document_id === documentId)
-	const factsOf = readFacts(books, orders, workDate(books, desk.now().slice(0, 10)))
-	const findings = checkDraft(draft, factsOf(customer, draft.content, own, email))
-	replaceDraft(books, documentId, {
-		content: draft.content,
-		email,
-		net: draft.net,
-		tax: draft.tax,
-		total: draft.total,
-		level: findings[0]?.level ?? 'clear',
-	})
-	addFindings(books, documentId, findings)
-	const nets = orderNets(draft.content)
-	draft.content.orders.forEach(({ id }, place) => {
-		putOnDocument(books, id, documentId, nets[place] ?? 0n)
 	})
 }
 
@@ -126,10 +116,13 @@ const names = {
 	taxCode: 'tax code',
 } as const
 
+const discountWords = (discount: DocumentDiscount): string =>
+	`${discount.label || 'the order’s discount'} ${'percent' in discount ? `${discount.percent}%` : discount.amount}`
+
 /** What is different, in words: "line 2: price none → 4.20". */
-function difference(
+export function difference(
 	before: DocumentContent,
-	after: Omit<DocumentContent, 'priced'>,
+	after: Unpriced,
 	emailBefore: string,
 	emailAfter: string,
 ): string[] {
@@ -138,7 +131,11 @@ function difference(
 		const parts = (Object.keys(names) as (keyof typeof names)[]).filter((key) => old && old[key] !== line[key])
 		return parts.map((key) => `line ${index + 1}: ${names[key]} ${old?.[key] || 'none'} → ${line[key] ?? 'none'}`)
 	})
+	const had = before.discounts.map(discountWords)
+	const has = after.discounts.map(discountWords)
+	const off = had.filter((words) => !has.includes(words)).map((words) => `without ${words}`)
+	const on = has.filter((words) => !had.includes(words)).map((words) => `with ${words}`)
 	const due = before.dueDay === after.dueDay ? [] : [`due ${before.dueDay} → ${after.dueDay}`]
 	const email = emailBefore === emailAfter ? [] : [`email ${emailBefore || 'none'} → ${emailAfter || 'none'}`]
-	return [...lines, ...due, ...email]
+	return [...lines, ...off, ...on, ...due, ...email]
 }

@@ -1,17 +1,20 @@
 import { z } from 'zod'
 import { emailMissing } from '@/core/checks/emailMissing'
-import { parseDecimal, pow10 } from '@/core/decimal'
-import { type DocumentContent, documentSchema } from '@/core/document'
+import { amountText, parseAmount } from '@/core/currency'
+import { parseDecimal, pow10, roundQuotient } from '@/core/decimal'
+import { type DocumentContent, documentSchema, priceInputOf } from '@/core/document'
+import { price } from '@/core/price'
 import { type Books, inOneStep } from '@/store/books'
 import { readCustomer } from '@/store/customers'
-import { addDocument, addFindings, creditsOf, markVoid, readDocument } from '@/store/documents'
+import { addDocument, addFindings, creditsOf, markVoid, readAnyDocument, readDocument } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
-import { messageOfDocument } from '@/store/messages'
+import { type MessageState, messageOfDocument } from '@/store/messages'
 import { releaseBilled } from '@/store/orders'
 import { addRun } from '@/store/runs'
 import { workDate } from '@/store/settings'
 import type { Outcome } from './acts'
 import { priceDraft } from './draft'
+import { leaveLedger } from './ledger'
 
 const no = (message: string): Outcome => ({ ok: false, message })
 
@@ -40,6 +43,7 @@ export function startCredit(books: Books, desk: Desk, invoiceId: number, credit:
 		const invoice = readDocument(books, invoiceId)
 		if (!invoice?.number || invoice.kind !== 'invoice') return no('Only an issued invoice can be credited.')
 		if (invoice.void_at) return no('This invoice is void; there is nothing to credit.')
+		if (invoice.replaced_at) return no('A revision stands in for this invoice; credit that one.')
 		const { content } = invoice
 		const left = creditable(books, invoiceId, content)
 		const wanted = credit.lines.filter(({ quantity }) => !/^-?0*(\.0*)?$/.test(quantity))
@@ -52,27 +56,30 @@ export function startCredit(books: Books, desk: Desk, invoiceId: number, credit:
 		if (wanted.length + charges.length === 0) return no('Nothing is left to credit on this invoice.')
 		const day = workDate(books, desk.now().slice(0, 10))
 		const { priced: _, ...base } = content
+		const creditedLines = wanted.flatMap(({ line, quantity }) => {
+			const own = content.lines[line]
+			return own ? [{ ...own, quantity: turned(quantity), credits: line }] : []
+		})
 		const draft = priceDraft({
 			...base,
 			kind: 'credit-note',
+			revision: 1,
 			refersTo: { number: invoice.number, day: invoice.day },
 			number: '',
 			day,
 			dueDay: day,
+			discounts: creditedDiscounts(content, creditedLines),
 			charges: [],
 			lines: [
-				...wanted.flatMap(({ line, quantity }) => {
-					const own = content.lines[line]
-					return own ? [{ ...own, quantity: turned(quantity), credits: line }] : []
-				}),
-				...charges.map(({ label, order, amount, taxCode }) => ({
+				...creditedLines,
+				...charges.map(({ label, order, taxCode }, index) => ({
 					order,
 					sourceRow: 0,
 					item: '',
 					description: label,
 					quantity: '-1',
 					unit: '',
-					unitPrice: amount,
+					unitPrice: content.priced.charges[index] ?? '0',
 					pricePer: '1',
 					discountPercent: '0',
 					taxCode,
@@ -107,6 +114,22 @@ export function startCredit(books: Books, desk: Desk, invoiceId: number, credit:
 		})
 		record(books, desk, { subject: 'document', id: invoiceId, act: 'started a credit note', detail: credit.reason })
 		return { ok: true, id: runId }
+	})
+}
+
+/** The invoice's discounts on the lines that are credited: a percent as it is, an amount in the share of the lines' nets that is credited. */
+function creditedDiscounts(invoice: DocumentContent, lines: DocumentContent['lines']): DocumentContent['discounts'] {
+	const { currency } = invoice
+	const base = (part: DocumentContent['lines']): bigint => {
+		const priced = price({ ...priceInputOf({ ...invoice, lines: part }), discounts: [], charges: [] })
+		return priced.ok ? priced.value.subtotal : 0n
+	}
+	if (!invoice.discounts.some((discount) => 'amount' in discount)) return invoice.discounts
+	const [whole, credited] = [base(invoice.lines), base(lines)]
+	return invoice.discounts.map((discount) => {
+		if (!('amount' in discount) || whole === 0n) return discount
+		const share = roundQuotient(parseAmount(discount.amount, currency, 'discount') * credited, whole, 'half-away')
+		return { label: discount.label, amount: amountText(share < 0n ? -share : share, currency) }
 	})
 }
 
@@ -146,19 +169,24 @@ function exceeds(quantity: string, left: string): boolean {
 	return most >= 0n ? asked < 0n || asked > most : asked > 0n || asked < most
 }
 
+/** Whether a document has reached its customer, or may have. */
+export const hasReached = (state: MessageState | undefined, { printed_at }: { printed_at: string | null }): boolean =>
+	printed_at !== null || state === 'sent' || state === 'sending' || state === 'unsure'
+
 /** Makes an issued document void, which keeps its number: only while it has reached nobody. Its orders wait again. */
 export function voidDocument(books: Books, desk: Desk, documentId: number, reason: string): Outcome {
 	const words = reason.trim()
 	if (!words) return no('Say why it is void; the register shows the reason.')
 	return inOneStep(books, (): Outcome => {
-		const document = readDocument(books, documentId)
+		const document = readAnyDocument(books, documentId)
 		if (!document?.number) return no('Only a numbered document can be made void; a draft is held back or given back.')
 		const state = messageOfDocument(books, documentId)?.state
-		if (state === 'sent' || state === 'sending' || state === 'unsure' || document.printed_at)
-			return no('It has reached the customer, or may have. Credit it instead.')
+		if (document.replaced_at) return no('A revision stands in for it; make that one void.')
+		if (hasReached(state, document)) return no('It has reached the customer, or may have. Credit it instead.')
 		if (creditsOf(books, documentId).length > 0) return no('It has a credit note; that corrects it.')
 		if (!markVoid(books, desk, documentId, words)) return no('It is void already.')
 		const orders = document.kind === 'invoice' ? releaseBilled(books, documentId) : 0
+		leaveLedger(books, desk, documentId, `void: ${words}`)
 		record(books, desk, {
 			subject: 'document',
 			id: documentId,

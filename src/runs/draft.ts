@@ -1,24 +1,33 @@
 import { check, type Finding } from '@/core/checks'
 import { parseAmount } from '@/core/currency'
-import { type DocumentContent, isZero, priceInputOf } from '@/core/document'
+import { type DocumentCharge, type DocumentContent, priceInputOf } from '@/core/document'
+import { documentDiscounts, type NamedDiscount } from '@/core/documentDiscounts'
 import { dueDate, parseTerms } from '@/core/dueDate'
+import { type Freight, type FreightRule, freightOf } from '@/core/freight'
 import { type Priced, price, pricedText } from '@/core/price'
 import type { Company } from '@/store/company'
 import type { Customer } from '@/store/customers'
 import type { OrderLine, OrderRow } from '@/store/orders'
 import type { Facts } from './facts'
 
-/** Orders that go on one document: one customer, one currency, one document discount, and the customer's own grouping. */
+/** What the firm does with every order: its named discounts, and freight where an order names none. */
+export type Rates = { named: NamedDiscount[]; freight: FreightRule; home: string }
+
+/** Orders that go on one document: one customer, one currency, one document discount, one percent of freight, and the customer's own grouping. */
 export function groupOrders(
 	orders: OrderRow[],
 	groupingOf: (customerId: number) => Customer['grouping'],
+	rates: Rates,
 ): OrderRow[][] {
 	const groups = new Map<string, OrderRow[]>()
 	for (const order of orders) {
 		const grouping = groupingOf(order.customer_id)
 		const own =
 			grouping === 'order' ? order.number : grouping === 'purchase-order' ? order.purchase_order || order.number : ''
-		const key = JSON.stringify([order.customer_id, order.currency, order.discount_percent, own])
+		const freight = freightOf(order, rates.freight, rates.home)
+		const percent = freight && 'percent' in freight ? freight.percent : ''
+		const { customer_id, currency, discount_percent, discount_label } = order
+		const key = JSON.stringify([customer_id, currency, discount_percent, discount_label.toLowerCase(), percent, own])
 		const group = groups.get(key)
 		if (group) group.push(order)
 		else groups.set(key, [order])
@@ -33,11 +42,12 @@ export type DraftParts = {
 	orders: OrderRow[]
 	lines: Map<number, OrderLine[]>
 	taxCodes: { code: string; name: string; rate: string }[]
+	rates: Rates
 }
 export type Draft = { content: DocumentContent; net: bigint; tax: bigint; total: bigint; refused: Finding[] }
 
 /** A document's content from its orders, with every figure computed. What cannot be computed is a stop, its figures nought. */
-export function makeDraft({ day, company, customer, orders, lines, taxCodes }: DraftParts): Draft {
+export function makeDraft({ day, company, customer, orders, lines, taxCodes, rates }: DraftParts): Draft {
 	const terms = parseTerms(customer.terms) ?? { net: 30 }
 	const due = dueDate({ date: day, terms })
 	const contentLines = orders.flatMap((order, place) =>
@@ -56,47 +66,21 @@ export function makeDraft({ day, company, customer, orders, lines, taxCodes }: D
 			credits: null,
 		})),
 	)
-	const charges = orders.flatMap((order, place) =>
-		isZero(order.freight)
-			? []
-			: [
-					{
-						label: orders.length > 1 ? `Freight, order ${order.number}` : 'Freight',
-						order: place,
-						amount: order.freight,
-						taxCode: order.freight_tax_code,
-					},
-				],
-	)
-	const discount = orders[0]?.discount_percent ?? '0'
-	const abroad = customer.country !== '' && customer.country !== company.country ? [customer.country] : []
+	const charges = freightCharges(orders, rates)
+	const currency = orders[0]?.currency ?? customer.currency
 	const content: Omit<DocumentContent, 'priced'> = {
 		kind: 'invoice',
 		refersTo: null,
 		layout: { name: 'plain', version: 1 },
 		number: '',
+		revision: 1,
 		day,
 		dueDay: due.ok ? due.value : day,
 		terms: customer.terms,
-		currency: orders[0]?.currency ?? customer.currency,
+		currency,
 		locale: customer.locale || 'en-GB',
-		issuer: {
-			name: company.name,
-			address: textLines(company.address),
-			taxNumber: company.tax_number,
-			email: company.email,
-			phone: company.phone,
-			bank: textLines(company.bank),
-			closingWords: company.closing_words,
-			logo: company.logo_sha256,
-		},
-		customer: {
-			number: customer.number,
-			name: customer.name,
-			address: [...textLines(customer.address), ...abroad],
-			taxNumber: customer.tax_number,
-			tax: customer.tax,
-		},
+		issuer: issuerOf(company),
+		customer: recipientOf(customer, company),
 		orders: orders.map(({ id, number, day: orderDay, purchase_order, source_file }) => ({
 			id,
 			number,
@@ -105,12 +89,61 @@ export function makeDraft({ day, company, customer, orders, lines, taxCodes }: D
 			sourceFile: source_file,
 		})),
 		lines: contentLines,
-		discountPercents: isZero(discount) ? [] : [discount],
+		discounts: documentDiscounts({
+			day,
+			currency,
+			own: { percent: orders[0]?.discount_percent ?? '0', label: orders[0]?.discount_label ?? '' },
+			standing: customer.discount,
+			named: rates.named,
+		}),
 		charges,
 		taxCodes: usedTaxCodes([...contentLines, ...charges], taxCodes),
 	}
 	return priceDraft(content)
 }
+
+/** The firm as its documents carry it. */
+export const issuerOf = (company: Company): DocumentContent['issuer'] => ({
+	name: company.name,
+	address: textLines(company.address),
+	taxNumber: company.tax_number,
+	email: company.email,
+	phone: company.phone,
+	bank: textLines(company.bank),
+	closingWords: company.closing_words,
+	logo: company.logo_sha256,
+})
+
+/** A customer as their documents carry them; the country stands in the address when it is another. */
+export const recipientOf = (customer: Customer, company: Company): DocumentContent['customer'] => ({
+	number: customer.number,
+	name: customer.name,
+	address: [
+		...textLines(customer.address),
+		...(customer.country !== '' && customer.country !== company.country ? [customer.country] : []),
+	],
+	taxNumber: customer.tax_number,
+	tax: customer.tax,
+})
+
+/** A charge for each order with an amount of freight; a percent is charged once, on the whole document. */
+function freightCharges(orders: OrderRow[], { freight: rule, home }: Rates): DocumentCharge[] {
+	const charged = orders.flatMap(
+		(order, place): { order: OrderRow; place: number; freight: NonNullable<Freight> }[] => {
+			const freight = freightOf(order, rule, home)
+			return freight && (place === 0 || 'amount' in freight) ? [{ order, place, freight }] : []
+		},
+	)
+	return charged.map(({ order, place, freight }) => ({
+		label: freightLabel(orders.length > 1 && 'amount' in freight ? order.number : ''),
+		order: place,
+		...freight,
+		taxCode: order.freight_tax_code,
+	}))
+}
+
+/** What freight is called: with its order where several stand on the document. */
+export const freightLabel = (orderNumber: string): string => (orderNumber ? `Freight, order ${orderNumber}` : 'Freight')
 
 /** Computes every figure of a draft. What cannot be computed is a stop, its figures nought. */
 export function priceDraft(content: Omit<DocumentContent, 'priced'>): Draft {
@@ -162,7 +195,7 @@ function nothing(content: Omit<DocumentContent, 'priced'>): Priced {
 		currency: content.currency,
 		lines: content.lines.map(() => ({ gross: zero, discount: zero, net: zero, documentDiscount: zero })),
 		subtotal: zero,
-		discounts: content.discountPercents.map(() => zero),
+		discounts: content.discounts.map(() => zero),
 		discountTotal: zero,
 		charges: content.charges.map(() => zero),
 		chargeTotal: zero,

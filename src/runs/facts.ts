@@ -6,6 +6,7 @@ import { allItems } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
 import type { Customer } from '@/store/customers'
 import { billedOrders, usualNets } from '@/store/documents'
+import { allBalances } from '@/store/ledger'
 import type { OrderRow } from '@/store/orders'
 import { readSettings } from '@/store/settings'
 
@@ -13,15 +14,22 @@ export type Facts = Omit<Checked, 'content' | 'net' | 'total'>
 
 /** Reads once what the checks of a run's documents look at; then gives the facts of one document after the other. */
 export function readFacts(books: Books, orders: OrderRow[], workDate: string) {
-	const { lookAbove, usualTimes, priceShare, closedTo } = readSettings(books)
+	const { lookAbove, usualTimes, usualPart, priceShare, closedTo } = readSettings(books)
 	const items = new Map(allItems(books).map((item) => [item.code, item]))
 	const usual = usualNets(books)
 	const twins = findTwins(orders)
 	const { unprintable } = fontKit()
 	const homeCurrency = readCompany(books)?.currency ?? ''
 	const hashes = orders.map(({ content_sha256 }) => content_sha256)
+	const balances = allBalances(books)
 	const billed = byContent(billedOrders(books, hashes))
-	return (customer: Customer, content: DocumentContent, group: OrderRow[], email = customer.email): Facts => ({
+	return (
+		customer: Customer,
+		content: DocumentContent,
+		group: OrderRow[],
+		alsoBilled: bigint,
+		email = customer.email,
+	): Facts => ({
 		customer: {
 			email,
 			currency: customer.currency,
@@ -31,11 +39,17 @@ export function readFacts(books: Books, orders: OrderRow[], workDate: string) {
 		},
 		items,
 		usualNets: usual.get(`${customer.id} ${content.currency}`) ?? [],
+		alsoBilled,
+		owed: BigInt(balances.get(`${customer.id} ${content.currency}`) ?? 0),
+		discountsNamed: group.flatMap(({ number, discount_label }) =>
+			discount_label ? [{ order: number, label: discount_label }] : [],
+		),
 		workDate,
 		homeCurrency,
 		unprintable,
 		lookAbove,
 		usualTimes,
+		usualPart,
 		priceShare,
 		closedTo,
 		billedBefore: group.flatMap((order) =>

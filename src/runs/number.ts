@@ -1,11 +1,17 @@
-import { documentSchema, kindName } from '@/core/document'
+import { kindName } from '@/core/document'
+import { compareForNumbering, type Numbering, numberingName } from '@/core/numbering'
+import { readPaper } from '@/core/paper'
 import { nextValue, registerNumber, yearOf } from '@/core/register'
+import { numberedStatement } from '@/core/statement'
 import { type Books, inOneStep } from '@/store/books'
-import { freeze, toNumber } from '@/store/documents'
+import { draftKeys, freeze, setPosition, toNumber } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
 import { markBilled } from '@/store/orders'
 import { advance, registerFor } from '@/store/registers'
-import { readRun } from '@/store/runs'
+import { readRun, setNumbering } from '@/store/runs'
+import { changeSettings } from '@/store/settings'
+import type { Outcome } from './acts'
+import { enterCharge, enterDocument } from './ledger'
 
 export type Numbered = { ok: true; count: number; first: string; last: string } | { ok: false; message: string }
 
@@ -34,22 +40,45 @@ export function numberDocuments(books: Books, desk: Desk, runId: number, expecte
 		const year = yearOf(run.document_day)
 		const start = nextValue(register, year)
 		const numberOf = (value: number) => registerNumber(register, value, year)
-		drafts.forEach(({ id, content }, index) => {
+		drafts.forEach(({ id, content, ...draft }, index) => {
 			const value = start + index
 			const number = numberOf(value)
-			const frozen = { ...documentSchema.parse(JSON.parse(content)), number }
+			const read = readPaper(content)
+			const frozen = read.kind === 'statement' ? numberedStatement(read, number) : { ...read, number }
 			const registerYear = register.yearly === 1 ? year : 0
 			freeze(
 				books,
 				{ id, number, registerId: register.id, year: registerYear, value, content: JSON.stringify(frozen) },
 				desk.now(),
 			)
+			if (frozen.kind === 'statement') {
+				enterCharge(books, desk, id, draft.customer_id, frozen)
+				return
+			}
 			markBilled(books, id)
+			enterDocument(books, desk, { id, content: frozen, ...draft })
 		})
 		advance(books, register.id, start + drafts.length, register.yearly === 1 ? year : 0)
 		const first = numberOf(start)
 		const last = numberOf(start + drafts.length - 1)
 		record(books, desk, { subject: 'run', id: runId, act: `numbered ${drafts.length}`, detail: `${first} to ${last}` })
 		return { ok: true, count: drafts.length, first, last }
+	})
+}
+
+/** Puts the drafts of a run in the order that they are to be numbered in; the choice is kept for the runs to come. */
+export function orderDrafts(books: Books, desk: Desk, runId: number, by: Numbering): Outcome {
+	return inOneStep(books, (): Outcome => {
+		if (readRun(books, runId)?.state !== 'open') return { ok: false, message: 'This run is not open.' }
+		const compare = compareForNumbering(by)
+		draftKeys(books, runId)
+			.sort(compare)
+			.forEach(({ id }, index) => {
+				setPosition(books, id, index + 1)
+			})
+		setNumbering(books, runId, by)
+		changeSettings(books, desk, { numbering: by })
+		record(books, desk, { subject: 'run', id: runId, act: `ordered the drafts by ${numberingName[by]}` })
+		return { ok: true }
 	})
 }

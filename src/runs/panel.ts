@@ -1,27 +1,56 @@
+import { dayText } from '@/core/calendar'
 import type { Finding } from '@/core/checks'
 import { amountText } from '@/core/currency'
-import { priceInputOf } from '@/core/document'
-import { formatAmount } from '@/core/format'
-import { fieldValues, fillLetter } from '@/core/letter'
+import { type DocumentContent, priceInputOf } from '@/core/document'
+import { formatAmount, formatMinor } from '@/core/format'
+import { fieldValues, fillLetter, letterOf } from '@/core/letter'
+import type { PaperContent } from '@/core/paper'
 import { working } from '@/core/price'
+import { type StatementContent, state } from '@/core/statement'
 import type { Books } from '@/store/books'
 import { type ChangeRow, changesOf } from '@/store/changes'
-import { type DocumentRow, documentsOfCustomer, findingsOf, readDocument } from '@/store/documents'
+import { readCustomer } from '@/store/customers'
+import { type DocumentRow, documentsOfCustomer, draftsBeside, findingsOf, readAnyDocument } from '@/store/documents'
 import { eventsOf } from '@/store/events'
-import { attemptsOfDocument, messageOfDocument } from '@/store/messages'
+import { extractOf } from '@/store/extracts'
+import { entriesOf } from '@/store/ledger'
+import { attemptsOfDocument, messageOfDocument, ownMessage } from '@/store/messages'
+import { discountChoices } from './change'
 import { letterFor, senderOf } from './send'
 
 /** A figure with how it was reached; `of` names the line or part it belongs to. */
 export type WorkingRow = { of: string; figure: string; amount: string; text: string; source: string }
+/** An item of an account beside its statement, and what the extract says of it. Amounts as they are shown. */
+export type WhyRow = {
+	id: number
+	number: string
+	kind: string
+	day: string
+	due: string
+	open: string
+	on: boolean
+	words: string
+	/** Open in the extract; empty where it does not have the item. */
+	extract: string
+	/** What is different, in words; empty for nothing. */
+	difference: string
+}
 export type PanelView = {
-	document: Omit<DocumentRow, 'email'> & { email: string }
+	document: DocumentRow
+	/** Of a statement: the late charge that it brings. */
+	charge: { amount: string; working: string[] } | null
+	/** Of a statement: every item of the account, on it or not, and why. */
+	why: WhyRow[] | null
 	findings: Finding[]
 	working: WorkingRow[]
 	message: {
 		sender: string
 		recipient: string
+		cc: string
 		subject: string
 		body: string
+		/** Why no past-due letter goes although something is past due. */
+		spared: string
 		file: string
 		state: string
 		answer: string
@@ -45,26 +74,35 @@ export type PanelView = {
 		taxCode: string
 	}[]
 	changes: ChangeRow[]
+	/** The discounts that it has, and those that could be put on. */
+	discounts: { label: string; words: string; on: boolean }[]
+	/** Other drafts of the run that it could be put together with. */
+	beside: { id: number; order_numbers: string; total: number }[]
 }
 
 /** All that stands beside the list for one document. */
 export function panelOf(books: Books, documentId: number): PanelView | null {
-	const found = readDocument(books, documentId)
+	const found = readAnyDocument(books, documentId)
 	if (!found) return null
 	const { content, ...document } = found
 	const message = messageOfDocument(books, documentId)
-	const letter = letterFor(books, content.kind)
+	const letter = letterFor(books, letterOf(content))
+	const written = ownMessage(books, documentId)
 	const values = fieldValues(content)
 	const draft = { ...values, number: values.number || 'its number' }
 	return {
 		document,
 		findings: findingsOf(books, documentId),
-		working: workingRows(content),
+		working: content.kind === 'statement' ? [] : workingRows(content),
+		charge: content.kind === 'statement' ? content.charge : null,
+		why: content.kind === 'statement' ? whyRows(books, document, content) : null,
 		message: {
 			sender: message?.sender ?? senderOf(books),
 			recipient: message?.recipient ?? document.email,
-			subject: message?.subject ?? fillLetter(letter.subject, draft),
-			body: message?.body ?? fillLetter(letter.body, draft),
+			cc: message?.cc ?? readCustomer(books, document.customer_id)?.cc ?? '',
+			subject: message?.subject ?? written?.subject ?? fillLetter(letter.subject, draft),
+			body: message?.body ?? written?.body ?? fillLetter(letter.body, draft),
+			spared: content.kind === 'statement' ? content.spared : '',
 			file: document.file_name?.split('/').at(-1) ?? 'its PDF, once it is made',
 			state: message?.state ?? 'not written yet',
 			answer: message?.last_answer ?? '',
@@ -80,17 +118,67 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 				.map(({ id, number, day, total, currency }) => ({ id, number: number ?? '', day, total, currency })),
 		},
 		history: historyOf(books, document),
-		lines: content.lines.map(({ order, item, quantity, unitPrice, discountPercent, description, taxCode }) => ({
-			order: content.orders[order]?.number ?? '',
-			item,
-			quantity,
-			unitPrice,
-			discountPercent,
-			description,
-			taxCode,
-		})),
+		lines: linesOf(content),
 		changes: changesOf(books, documentId),
+		discounts: content.kind === 'statement' ? [] : discountsOf(books, content),
+		beside: content.kind === 'statement' ? [] : draftsBeside(books, documentId),
 	}
+}
+
+const linesOf = (content: PaperContent): PanelView['lines'] =>
+	content.kind === 'statement'
+		? []
+		: content.lines.map(({ order, item, quantity, unitPrice, discountPercent, description, taxCode }) => ({
+				order: content.orders[order]?.number ?? '',
+				item,
+				quantity,
+				unitPrice,
+				discountPercent,
+				description,
+				taxCode,
+			}))
+
+const discountsOf = (books: Books, content: DocumentContent): PanelView['discounts'] =>
+	discountChoices(books, content).map((discount) => ({
+		label: discount.label,
+		words: `${discount.label || 'The order’s discount'} ${'percent' in discount ? `${discount.percent}%` : discount.amount}`,
+		on: content.discounts.some(({ label }) => label === discount.label),
+	}))
+
+/** Every item of the account as of the statement's day, the oldest due first, with what the latest extract has of it. */
+function whyRows(books: Books, { customer_id }: DocumentRow, content: StatementContent): WhyRow[] {
+	const { currency, day } = content
+	const entries = entriesOf(books, customer_id).filter((entry) => entry.currency === currency)
+	const found = state(entries, currency, { ...content, asOf: day })
+	if (!found) return []
+	const extract = extractOf(books, customer_id, day)
+	const inExtract = new Map(extract?.rows.map((row) => [row.item_id, row.open]) ?? [])
+	const money = (minor: number) => formatMinor(minor, currency)
+	return entries
+		.flatMap((entry, place): (WhyRow & { order: string })[] => {
+			const why = found.why[place]
+			if (!why) return []
+			const there = inExtract.get(entry.id)
+			const here = Math.abs(why.open)
+			const difference =
+				extract === null || (there ?? 0) === here
+					? ''
+					: there === undefined
+						? `not in the extract of ${dayText(extract.as_of)}`
+						: here === 0
+							? `open in the extract of ${dayText(extract.as_of)}`
+							: `the extract of ${dayText(extract.as_of)} has another amount open`
+			const { id, number, kind, due_day } = entry
+			return [
+				{
+					...{ id, number, kind, day: entry.day, due: due_day, on: why.on, words: why.words, difference },
+					open: why.open === 0 ? '' : money(why.open),
+					extract: there === undefined ? '' : money(entry.side === 'debit' ? there : -there),
+					order: `${why.open === 0 ? 1 : 0} ${due_day}`,
+				},
+			]
+		})
+		.sort((a, b) => (a.order < b.order ? -1 : 1))
 }
 
 function historyOf(books: Books, document: DocumentRow): PanelView['history'] {
@@ -109,7 +197,7 @@ const figureNames: Record<string, string> = {
 	tax: 'Tax',
 }
 
-function workingRows(content: NonNullable<ReturnType<typeof readDocument>>['content']): WorkingRow[] {
+function workingRows(content: DocumentContent): WorkingRow[] {
 	const steps = working(priceInputOf(content))
 	if (!steps.ok)
 		return [{ of: 'The document', figure: steps.refusal.path, amount: '', text: steps.refusal.message, source: '' }]
@@ -124,7 +212,7 @@ function workingRows(content: NonNullable<ReturnType<typeof readDocument>>['cont
 				name === 'discounts'
 					? 'Line discount'
 					: part === 'discounts'
-						? 'Document discount'
+						? content.discounts[Number(index)]?.label || 'Document discount'
 						: part === 'charges'
 							? (content.charges[Number(index)]?.label ?? 'Charge')
 							: (figureNames[name || part] ?? part),

@@ -4,7 +4,7 @@ import { basename, join } from 'node:path'
 import { makeDocument } from '@/pdf/makeDocument'
 import type { Books } from '@/store/books'
 import { readImage } from '@/store/company'
-import { readDocument } from '@/store/documents'
+import { readAnyDocument } from '@/store/documents'
 import { logoFor, placeFile } from './make'
 
 export type Paper = { name: string; bytes: Buffer; sha256: string }
@@ -17,7 +17,7 @@ export const filesFolder = (books: Books): string => join(books.folder, 'files')
  * @throws when the file made again is not the recorded one, which would mean that the books were tampered with
  */
 export async function paperOf(books: Books, documentId: number): Promise<Paper | null> {
-	const document = readDocument(books, documentId)
+	const document = readAnyDocument(books, documentId)
 	if (!document) return null
 	const { content, file_name, file_sha256 } = document
 	if (file_name && file_sha256) {

@@ -20,13 +20,14 @@ import {
 	askStep,
 	closeRun,
 	giveRunBack,
+	haltStep,
 	holdBack,
 	looksRight,
 	printed,
 	releaseHeld,
 	reportSourceTotal,
+	resumeStep,
 	startRun,
-	stopStep,
 } from './acts'
 import { benchView } from './benchView'
 import { acceptFile, changeReading, dropFile, receiveFile, reviewFile } from './bringIn'
@@ -218,7 +219,7 @@ describe('the bench', () => {
 		expect(nextAct(groups()).count).toBe(3)
 		expect(askStep(books, desk, run, 'number', 2)).toMatchObject({
 			ok: false,
-			message: expect.stringContaining('3 invoices would be numbered, not 2'),
+			message: expect.stringContaining('3 would be numbered, not 2'),
 		})
 	})
 
@@ -346,31 +347,59 @@ describe('making', () => {
 		expect(readFileSync(path).equals(before)).toBe(true)
 	})
 
-	test('stopped in the middle, it goes on from there', async () => {
+	/** A run of 120 in the making, halted while its first batch is made. */
+	async function halted(how: 'stop' | 'pause') {
 		const many = Array.from(
 			{ length: 120 },
 			(_, index) => `${7000 + index},03/10/2026,A1,ROPE,Line,${index + 1},2.00,,STD,,`,
 		)
-		const { books, run, bench, groups } = await gathered(...many)
-		await nextStep(books, run)
-		askStep(books, desk, run, 'make', 120)
-		const job = nextJob(books)
+		const bench = await gathered(...many)
+		await nextStep(bench.books, bench.run)
+		askStep(bench.books, desk, bench.run, 'make', 120)
+		const job = nextJob(bench.books)
 		if (!job) throw new Error('no job')
-		const stopping = {
-			books,
-			now: desk.now,
-			makers: 1,
-			practicePort: 1,
-			makeBatch: async (batch: MakeBatch) => {
-				stopStep(books, desk, run)
-				return makeBatch(batch)
+		await doJob(
+			{
+				books: bench.books,
+				now: desk.now,
+				makers: 1,
+				practicePort: 1,
+				makeBatch: async (batch: MakeBatch) => {
+					haltStep(bench.books, desk, bench.run, how)
+					return makeBatch(batch)
+				},
 			},
-		}
-		await doJob(stopping, job)
+			job,
+		)
+		return bench
+	}
+
+	test('stopped in the middle, it goes on from there when it is asked for again', async () => {
+		const { books, run, bench, groups } = await halted('stop')
 		expect(latestJob(books, run)).toMatchObject({ state: 'stopped', words: 'Stopped with 50 of 120 PDFs made.' })
+		expect(resumeStep(books, desk, run)).toMatchObject({ ok: false })
 		expect(nextAct(groups())).toEqual({ act: 'make', count: 70 })
 		await nextStep(books, run)
 		expect(bench().every(({ made_at }) => made_at !== null)).toBe(true)
+	})
+
+	test('paused, it stays the run’s step through a restart, goes on as the same step, or is stopped', async () => {
+		const { books, run, bench } = await halted('pause')
+		const paused = latestJob(books, run)
+		expect(paused).toMatchObject({ state: 'paused', words: 'Paused with 50 of 120 PDFs made.' })
+		await work(books)
+		expect(latestJob(books, run)).toMatchObject({ id: paused?.id, state: 'paused', done: 50 })
+		expect(askStep(books, desk, run, 'make', 70)).toMatchObject({ ok: false })
+		expect(haltStep(books, desk, run, 'pause')).toMatchObject({ ok: false })
+		expect(resumeStep(books, desk, run)).toEqual({ ok: true })
+		await work(books)
+		expect(latestJob(books, run)).toMatchObject({ id: paused?.id, state: 'done' })
+		expect(bench().every(({ made_at }) => made_at !== null)).toBe(true)
+
+		const other = await halted('pause')
+		expect(haltStep(other.books, desk, other.run, 'stop')).toEqual({ ok: true })
+		expect(latestJob(other.books, other.run)?.state).toBe('stopped')
+		expect(nextAct(other.groups())).toEqual({ act: 'make', count: 70 })
 	})
 
 	test('a disk that takes nothing ends the step with its reason, and nothing shows as made', async () => {
@@ -467,13 +496,14 @@ test('a run closes only when every difference has a reason; held orders then wai
 	writeMessages(books, desk, run)
 	await sendWaiting(books, desk, run, [line('sent')], true, () => true)
 	expect(closeRun(books, desk, run)).toMatchObject({ ok: false })
-	expect(printed(books, desk, bench()[1]?.id ?? 0)).toEqual({ ok: true })
-	expect(printed(books, desk, bench()[1]?.id ?? 0)).toMatchObject({ ok: false })
+	const withoutMail = bench().find(({ email }) => email === '')?.id ?? 0
+	expect(printed(books, desk, withoutMail)).toEqual({ ok: true })
+	expect(printed(books, desk, withoutMail)).toMatchObject({ ok: false })
 	expect(closeRun(books, desk, run)).toEqual({ ok: true })
 	expect(readRun(books, run)).toMatchObject({ state: 'closed', closed_by: 'Wren' })
 	expect(waitingOrders(books).map(({ number }) => number)).toEqual(['8803', '8804'])
 	expect(askStep(books, desk, run, 'send', 1)).toMatchObject({ ok: false })
-	const content = documentSchema.parse(readDocument(books, bench()[0]?.id ?? 0)?.content)
+	const content = documentSchema.parse(readDocument(books, bench()[1]?.id ?? 0)?.content)
 	expect(content.number).toBe('T-0041')
 })
 

@@ -1,11 +1,14 @@
 import { basename } from 'node:path'
-import { documentSchema } from '@/core/document'
-import { fieldValues, fillLetter, firstLetters, type LetterKind } from '@/core/letter'
+import { z } from 'zod'
+import { addresses } from '@/core/addresses'
+import { fieldValues, fillLetter, firstLetters, type LetterKind, letterOf } from '@/core/letter'
+import { type PaperContent, readPaper } from '@/core/paper'
 import { composeMessage, messageIdFor, type RawMessage } from '@/post/compose'
 import type { MailLine } from '@/post/smtp'
 import { type Books, inOneStep } from '@/store/books'
 import { readCompany } from '@/store/company'
 import { type Desk, record } from '@/store/events'
+import { filesOfItems } from '@/store/ledger'
 import {
 	type AttemptOutcome,
 	addAttempt,
@@ -20,6 +23,7 @@ import {
 } from '@/store/messages'
 import { readSettings } from '@/store/settings'
 import { paperOf } from './paper'
+import { choiceOf } from './statements'
 
 /** Address that messages come from. */
 export const senderOf = (books: Books): string => readSettings(books).mail.sender || readCompany(books)?.email || ''
@@ -32,10 +36,12 @@ export const letterFor = (books: Books, kind: LetterKind): { subject: string; bo
 export function writeMessages(books: Books, desk: Desk, runId: number): number {
 	return inOneStep(books, () => {
 		const sender = senderOf(books)
+		const { replyTo, bcc } = readSettings(books).mail
+		const copies = choiceOf(books, runId)?.copies === true
 		const documents = toWrite(books, runId)
-		for (const { id, content: text, email, file_sha256 } of documents) {
-			const content = documentSchema.parse(JSON.parse(text))
-			const letter = letterFor(books, content.kind)
+		for (const { id, content: text, email, cc, file_sha256, own_subject, own_body } of documents) {
+			const content = readPaper(text)
+			const letter = letterFor(books, letterOf(content))
 			const values = fieldValues(content)
 			addMessage(books, {
 				document_id: id,
@@ -44,21 +50,42 @@ export function writeMessages(books: Books, desk: Desk, runId: number): number {
 				sender_name: content.issuer.name,
 				recipient: email,
 				message_id: messageIdFor({ number: content.number, fileSha256: file_sha256, recipient: email, sender }),
-				subject: fillLetter(letter.subject, values),
-				body: fillLetter(letter.body, values),
+				subject: own_subject ?? fillLetter(letter.subject, values),
+				body: own_body ?? fillLetter(letter.body, values),
 				written_at: desk.now(),
+				cc,
+				bcc,
+				reply_to: replyTo,
+				copies: JSON.stringify(copies ? lateInvoices(books, content) : []),
 			})
 		}
 		return documents.length
 	})
 }
 
+/** The invoices issued here that are past due on a statement and have their file. */
+const lateInvoices = (books: Books, content: PaperContent): number[] =>
+	content.kind === 'statement'
+		? filesOfItems(
+				books,
+				content.items.filter(({ pastDue }) => pastDue).map(({ id }) => id),
+			)
+		: []
+
 /** The exact bytes of a message; the file in it is checked against its recorded hash on the way. */
 export async function rawOf(books: Books, message: Outgoing): Promise<RawMessage> {
 	const paper = await paperOf(books, message.document_id)
 	if (!paper || paper.sha256 !== message.file_sha256)
 		throw new Error(`The file of ${message.number} is not the recorded one.`)
+	const copies = await Promise.all(
+		z
+			.array(z.number())
+			.parse(JSON.parse(message.copies))
+			.map((id) => paperOf(books, id)),
+	)
 	return composeMessage({
+		cc: message.cc,
+		replyTo: message.reply_to,
 		messageId: message.message_id,
 		sender: message.sender,
 		senderName: message.sender_name,
@@ -66,7 +93,10 @@ export async function rawOf(books: Books, message: Outgoing): Promise<RawMessage
 		subject: message.subject,
 		body: message.body,
 		writtenAt: message.written_at,
-		file: { name: basename(message.file_name), bytes: paper.bytes },
+		files: [
+			{ name: basename(message.file_name), bytes: paper.bytes },
+			...copies.flatMap((copy) => (copy ? [{ name: copy.name, bytes: copy.bytes }] : [])),
+		],
 	})
 }
 
@@ -116,7 +146,10 @@ async function sendOne(
 ): Promise<string | null> {
 	const { raw, sha256 } = await rawOf(books, message)
 	if (!move(books, message.id, 'waiting', 'sending')) return null
-	const { outcome, answer } = await line.send({ from: message.sender, to: message.recipient }, raw)
+	const { outcome, answer } = await line.send(
+		{ from: message.sender, to: [message.recipient, ...addresses(message.cc), ...addresses(message.bcc)] },
+		raw,
+	)
 	if (outcome === 'away') {
 		note(books, desk, message, 'waiting', 'not sent', sha256, answer, practice)
 		return answer

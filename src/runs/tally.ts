@@ -24,12 +24,15 @@ const mostGapRows = 200
 
 /** The furthest stage of a document at each place; a stage holds all that came at least as far. */
 const furthest: Record<Place, number> = {
+	// Its revision stands for it at every stage.
+	replaced: -2,
 	held: 0,
 	stopped: 0,
 	'to number': 1,
 	void: 1,
 	'to make': 2,
 	'to send': 3,
+	'to read': 3,
 	'to decide': 3,
 	'to print': 3,
 	done: 4,
@@ -41,8 +44,10 @@ const reasons: Record<Place, (row: BenchRow) => string> = {
 	stopped: (row) => `stopped: ${row.brief ?? 'see its checks'}`,
 	'to number': () => 'not numbered yet',
 	void: (row) => `void, made so by ${row.void_by}: ${row.void_reason}`,
+	replaced: (row) => `revised by ${row.replaced_by}: ${row.replaced_reason}`,
 	'to make': () => 'no PDF yet',
 	'to send': () => 'not sent yet',
+	'to read': () => 'its message is held to be read',
 	'to decide': (row) =>
 		row.message_state === 'refused'
 			? `refused: ${row.message_answer}`
@@ -101,13 +106,14 @@ export function tallyOf(books: Books, runId: number, groups = runGroups(books, r
 
 /** What may be done next in a run, and how many documents it would touch. */
 export type NextAct =
-	| { act: 'number' | 'make' | 'send' | 'print' | 'decide' | 'solve' | 'close'; count: number }
+	| { act: 'number' | 'make' | 'send' | 'read' | 'print' | 'decide' | 'solve' | 'close'; count: number }
 	| { act: 'none'; count: 0 }
 
-const acts: [Place, 'number' | 'make' | 'send' | 'decide' | 'print' | 'solve'][] = [
+const acts: [Place, 'number' | 'make' | 'send' | 'read' | 'decide' | 'print' | 'solve'][] = [
 	['to number', 'number'],
 	['to make', 'make'],
 	['to send', 'send'],
+	['to read', 'read'],
 	['to decide', 'decide'],
 	['to print', 'print'],
 	['stopped', 'solve'],

@@ -1,9 +1,11 @@
 import { createHash } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
-import { amountText } from '@/core/currency'
-import { documentSchema, priceInputOf } from '@/core/document'
+import { amountText, parseAmount } from '@/core/currency'
+import { priceInputOf } from '@/core/document'
+import { readPaper } from '@/core/paper'
 import { price, pricedText } from '@/core/price'
+import type { StatementContent } from '@/core/statement'
 import { arrivalCounts, openPracticePost } from '@/post/practiceMail'
 import type { Books } from '@/store/books'
 import {
@@ -43,7 +45,11 @@ function figuresRight(books: Books): Finding {
 	let looked = 0
 	for (const { number, content: text, net, tax, total } of issuedDocuments(books)) {
 		looked++
-		const content = documentSchema.parse(JSON.parse(text))
+		const content = readPaper(text)
+		if (content.kind === 'statement') {
+			if (!addsUp(content)) wrong.push(`${number} does not add up`)
+			continue
+		}
 		const priced = price(priceInputOf(content))
 		const shown = [net, tax, total].map((minor) => amountText(BigInt(minor), content.currency))
 		const { priced: frozen } = content
@@ -52,6 +58,15 @@ function figuresRight(books: Books): Finding {
 			wrong.push(`${number} comes to other figures than were frozen`)
 	}
 	return { looked, wrong }
+}
+
+/** Whether a statement asks for what stands on it, and its buckets less its credits make its balance. */
+function addsUp(content: StatementContent): boolean {
+	const minor = (amount: string) => parseAmount(amount, content.currency, 'amount')
+	const sum = (amounts: string[]) => amounts.reduce((total, amount) => total + minor(amount), 0n)
+	const owed = sum(content.buckets.map(({ amount }) => amount))
+	const listed = content.form === 'open items' ? sum(content.items.map(({ open }) => open)) : minor(content.balance)
+	return listed === minor(content.total) && owed - minor(content.unapplied) === minor(content.balance)
 }
 
 function filesRight(books: Books): Finding {

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import type { Day } from '@/core/calendar'
 import { isCurrency } from '@/core/currency'
+import type { NamedDiscount } from '@/core/documentDiscounts'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 
@@ -21,13 +22,31 @@ export const itemSchema = z.object({
 })
 export type Item = z.infer<typeof itemSchema>
 
+const percentText = /^\d{1,2}(\.\d{1,4})?$|^100$/
+
+export const discountSchema = z
+	.object({
+		label: z.string().trim().min(1, 'A discount needs a name; it stands on the invoice.').max(60),
+		percent: z
+			.string()
+			.trim()
+			.refine((text) => text === '' || percentText.test(text), 'A percent is from 0 to 100, such as 5.'),
+		amount: z
+			.string()
+			.trim()
+			.refine((text) => text === '' || /^\d+(\.\d{1,3})?$/.test(text), 'An amount is a number such as 12.50.'),
+		currency: z.string().trim().toUpperCase().refine(isCurrency, 'Write the currency as its code, such as GBP.'),
+		from_day: z.iso.date('Give the first day.'),
+		to_day: z.union([z.literal(''), z.iso.date('Give the last day, or none.')]),
+		for_all: z.union([z.literal(0), z.literal(1)]),
+	})
+	.refine(({ percent, amount }) => (percent === '') !== (amount === ''), 'Give either a percent or an amount.')
+	.refine(({ from_day, to_day }) => to_day === '' || to_day >= from_day, 'The last day is before the first.')
+
 export const taxRateSchema = z.object({
 	code: z.string().trim().min(1, 'A tax code needs a code, such as STD.'),
 	name: z.string().trim().min(1, 'A tax code needs a name, such as VAT standard.'),
-	rate: z
-		.string()
-		.trim()
-		.regex(/^\d{1,2}(\.\d{1,4})?$|^100$/, 'A rate is a percent from 0 to 100, such as 20.'),
+	rate: z.string().trim().regex(percentText, 'A rate is a percent from 0 to 100, such as 20.'),
 	from_day: z.iso.date('Write the first day as 2026-10-31.'),
 })
 export type TaxRate = z.infer<typeof taxRateSchema>
@@ -36,6 +55,32 @@ export const allItems = ({ sql }: Books): Item[] =>
 	sql<[], Item>(
 		'SELECT code, description, unit, unit_price, price_per, currency, tax_code FROM item ORDER BY code',
 	).all()
+
+const discountColumns = 'label, percent, amount, currency, from_day, to_day, for_all'
+
+/** The firm's discounts with a name. */
+export const allDiscounts = ({ sql }: Books): NamedDiscount[] =>
+	sql<[], NamedDiscount>(`SELECT ${discountColumns} FROM discount ORDER BY label`).all()
+
+/** Adds a discount, or changes the one of that name. Documents that carry it keep it as it was. */
+export function saveDiscount(books: Books, desk: Desk, discount: NamedDiscount): 'added' | 'changed' {
+	return inOneStep(books, () => {
+		const { label } = discount
+		const before = books
+			.sql<[string], NamedDiscount>(`SELECT ${discountColumns} FROM discount WHERE label = ?`)
+			.get(label)
+		books
+			.sql<[NamedDiscount]>(
+				`INSERT INTO discount (${discountColumns}) VALUES (@label, @percent, @amount, @currency, @from_day, @to_day, @for_all)
+				 ON CONFLICT (label) DO UPDATE SET percent = @percent, amount = @amount, currency = @currency, from_day = @from_day,
+				  to_day = @to_day, for_all = @for_all`,
+			)
+			.run(discount)
+		const act = before ? 'changed the discount' : 'added the discount'
+		record(books, desk, { subject: 'item', id: label, act, before, after: discount })
+		return before ? 'changed' : 'added'
+	})
+}
 
 /** Every rate of every tax code, the newest of a code first. */
 export const allTaxRates = ({ sql }: Books): TaxRate[] =>

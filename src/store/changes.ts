@@ -12,18 +12,36 @@ export type ChangeRow = {
 	words: string
 	undone_at: string | null
 }
-type Kept = { id: number; content: DocumentContent; email: string }
+export type ChangeKind = 'content' | 'divided' | 'merged'
+/** What a document was before a change; `kept` is what else it takes to undo it. */
+export type Kept = { id: number; kind: ChangeKind; kept: string; content: DocumentContent; email: string }
 
 /** Keeps what a draft was before a change. */
 export function addChange(
 	{ sql }: Books,
 	desk: Desk,
 	documentId: number,
-	change: { reason: string; words: string; content: DocumentContent; email: string },
+	change: {
+		kind?: ChangeKind
+		kept?: string
+		reason: string
+		words: string
+		content: DocumentContent
+		email: string
+	},
 ): void {
-	sql<[number, string, string, string, string, string, string]>(
-		`INSERT INTO document_change (document_id, at, clerk, reason, words, content_before, email_before) VALUES (?, ?, ?, ?, ?, ?, ?)`,
-	).run(documentId, desk.now(), desk.clerk, change.reason, change.words, JSON.stringify(change.content), change.email)
+	sql<[Record<string, string | number>]>(
+		`INSERT INTO document_change (document_id, at, clerk, kind, kept, reason, words, content_before, email_before)
+		 VALUES (@id, @at, @clerk, @kind, @kept, @reason, @words, @content, @email)`,
+	).run({
+		kind: 'content',
+		kept: '',
+		...change,
+		id: documentId,
+		at: desk.now(),
+		clerk: desk.clerk,
+		content: JSON.stringify(change.content),
+	})
 }
 
 /** The changes of a document, the latest first. */
@@ -34,12 +52,13 @@ export const changesOf = ({ sql }: Books, documentId: number): ChangeRow[] =>
 
 /** What the document was before its latest change that stands; null when none does. */
 export function beforeLatestChange({ sql }: Books, documentId: number): Kept | null {
-	const row = sql<[number], { id: number; content_before: string; email_before: string }>(
-		`SELECT id, content_before, email_before FROM document_change WHERE document_id = ? AND undone_at IS NULL ORDER BY id DESC LIMIT 1`,
+	type Row = { id: number; kind: ChangeKind; kept: string; content_before: string; email_before: string }
+	const row = sql<[number], Row>(
+		`SELECT id, kind, kept, content_before, email_before FROM document_change WHERE document_id = ? AND undone_at IS NULL ORDER BY id DESC LIMIT 1`,
 	).get(documentId)
-	return row
-		? { id: row.id, content: documentSchema.parse(JSON.parse(row.content_before)), email: row.email_before }
-		: null
+	if (!row) return null
+	const { id, kind, kept, content_before, email_before } = row
+	return { id, kind, kept, content: documentSchema.parse(JSON.parse(content_before)), email: email_before }
 }
 
 export function markUndone({ sql }: Books, changeId: number, now: string): void {
@@ -54,9 +73,20 @@ export function replaceDraft(
 	documentId: number,
 	{ content, email, net, tax, total, level }: Redraft,
 ): void {
-	sql<[bigint, bigint, bigint, string, string, string, number]>(
-		`UPDATE document SET net = ?, tax = ?, total = ?, due_day = ?, email = ?, level = ?, looked_by = NULL, looked_at = NULL WHERE id = ? AND number IS NULL`,
-	).run(net, tax, total, content.dueDay, email, level, documentId)
+	sql<[Record<string, string | number | bigint>]>(
+		`UPDATE document SET net = @net, tax = @tax, total = @total, due_day = @due, email = @email, level = @level,
+			order_count = @count, order_numbers = @orders, looked_by = NULL, looked_at = NULL WHERE id = @id AND number IS NULL`,
+	).run({
+		id: documentId,
+		net,
+		tax,
+		total,
+		email,
+		level,
+		due: content.dueDay,
+		count: content.orders.length,
+		orders: content.orders.map(({ number }) => number).join(', '),
+	})
 	sql<[string, number]>('UPDATE document_content SET content = ? WHERE document_id = ?').run(
 		JSON.stringify(content),
 		documentId,

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { areMailboxes } from '@/core/addresses'
 import { isCurrency } from '@/core/currency'
 import { parseTerms } from '@/core/dueDate'
 import { type Books, inOneStep } from './books'
@@ -29,12 +30,23 @@ export const customerSchema = z.object({
 	/** 1 when they want their purchase order on every invoice. */
 	wants_order: z.union([z.literal(0), z.literal(1)]),
 	note: z.string().trim(),
+	/** Percent that they always get on a document; '0' for none. */
+	discount: z
+		.string()
+		.trim()
+		.regex(/^\d{1,2}(\.\d{1,4})?$|^100$/, 'A standing discount is a percent from 0 to 100, such as 5.'),
+	/** Where statements go; empty: where invoices go. */
+	statement_email: z.string().trim().refine(areMailboxes, 'Statements go to an email address.'),
+	/** Who else gets what is sent to them, with commas between. */
+	cc: z.string().trim().refine(areMailboxes, 'Copies go to email addresses with commas between.'),
+	/** 1 when they get statements. */
+	statements: z.union([z.literal(0), z.literal(1)]),
 })
 export type CustomerFields = z.infer<typeof customerSchema>
 export type Customer = CustomerFields & { id: number }
 
 const columns =
-	'id, number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, credit_limit, hold, wants_order, note'
+	'id, number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, credit_limit, hold, wants_order, note, discount, statement_email, cc, statements'
 
 export function readCustomer({ sql }: Books, id: number): Customer | null {
 	return sql<[number], Customer>(`SELECT ${columns} FROM customer WHERE id = ?`).get(id) ?? null
@@ -82,7 +94,8 @@ export function saveCustomer(books: Books, desk: Desk, fields: CustomerFields): 
 				.sql<[CustomerFields & { id: number }]>(
 					`UPDATE customer SET number = @number, name = @name, address = @address, country = @country, email = @email, contact = @contact,
 					 currency = @currency, locale = @locale, terms = @terms, tax = @tax, tax_number = @tax_number, grouping = @grouping,
-					 credit_limit = @credit_limit, hold = @hold, wants_order = @wants_order, note = @note WHERE id = @id`,
+					 credit_limit = @credit_limit, hold = @hold, wants_order = @wants_order, note = @note, discount = @discount,
+					 statement_email = @statement_email, cc = @cc, statements = @statements WHERE id = @id`,
 				)
 				.run({ ...fields, id })
 			record(books, desk, { subject: 'customer', id, act: 'changed the customer', before, after: fields })
@@ -90,8 +103,8 @@ export function saveCustomer(books: Books, desk: Desk, fields: CustomerFields): 
 		}
 		const { lastInsertRowid } = books
 			.sql<[CustomerFields]>(
-				`INSERT INTO customer (number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, credit_limit, hold, wants_order, note)
-				 VALUES (@number, @name, @address, @country, @email, @contact, @currency, @locale, @terms, @tax, @tax_number, @grouping, @credit_limit, @hold, @wants_order, @note)`,
+				`INSERT INTO customer (number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, credit_limit, hold, wants_order, note, discount, statement_email, cc, statements)
+				 VALUES (@number, @name, @address, @country, @email, @contact, @currency, @locale, @terms, @tax, @tax_number, @grouping, @credit_limit, @hold, @wants_order, @note, @discount, @statement_email, @cc, @statements)`,
 			)
 			.run(fields)
 		record(books, desk, { subject: 'customer', id: Number(lastInsertRowid), act: 'added the customer', after: fields })

@@ -2,7 +2,7 @@ import { type Books, inOneStep } from './books'
 import type { Desk } from './events'
 
 export type Step = 'gather' | 'number' | 'make' | 'send'
-export type JobState = 'waiting' | 'working' | 'stopping' | 'done' | 'stopped' | 'failed'
+export type JobState = 'waiting' | 'working' | 'pausing' | 'paused' | 'stopping' | 'done' | 'stopped' | 'failed'
 export type Job = {
 	id: number
 	run_id: number
@@ -18,6 +18,9 @@ export type Job = {
 	words: string
 }
 
+/** A step that is not at its end: no other step of its run may begin. */
+export const isGoing = (job: Job | null): boolean => job !== null && !['done', 'stopped', 'failed'].includes(job.state)
+
 const columns = 'id, run_id, step, state, asked_at, asked_by, started_at, ended_at, done, total, words'
 
 /** Asks the runner for a step of a run over `expected` documents. Gives null when another step of the run is still going. */
@@ -25,7 +28,7 @@ export function askFor(books: Books, desk: Desk, runId: number, step: Step, expe
 	return inOneStep(books, () => {
 		const going = books
 			.sql<[number], { id: number }>(
-				`SELECT id FROM job WHERE run_id = ? AND state IN ('waiting', 'working', 'stopping')`,
+				`SELECT id FROM job WHERE run_id = ? AND state NOT IN ('done', 'stopped', 'failed')`,
 			)
 			.get(runId)
 		if (going) return null
@@ -43,7 +46,7 @@ export function askFor(books: Books, desk: Desk, runId: number, step: Step, expe
 export function nextJob({ sql }: Books): Job | null {
 	return (
 		sql<[], Job>(
-			`SELECT ${columns} FROM job WHERE state IN ('waiting', 'working', 'stopping') ORDER BY state = 'waiting', id LIMIT 1`,
+			`SELECT ${columns} FROM job WHERE state NOT IN ('paused', 'done', 'stopped', 'failed') ORDER BY state = 'waiting', id LIMIT 1`,
 		).get() ?? null
 	)
 }
@@ -66,7 +69,7 @@ export function setProgress({ sql }: Books, id: number, done: number, total: num
 export function endJob(
 	{ sql }: Books,
 	id: number,
-	state: 'done' | 'stopped' | 'failed',
+	state: 'paused' | 'done' | 'stopped' | 'failed',
 	words: string,
 	now: string,
 ): void {
@@ -78,16 +81,30 @@ export function endJob(
 	)
 }
 
-/** Asks a going job to stop after the step it is in. */
-export function askToStop({ sql }: Books, runId: number): boolean {
+/** Asks a going job to stop after the batch it is in, or to pause there; a paused one stops at once. False when none is going. */
+export function askToHalt({ sql }: Books, runId: number, how: 'stop' | 'pause', now: string): boolean {
+	const from = how === 'stop' ? ['waiting', 'working', 'pausing'] : ['waiting', 'working']
+	const asked = sql<[string, number, string]>(
+		'UPDATE job SET state = ? WHERE run_id = ? AND state IN (SELECT value FROM json_each(?))',
+	).run(how === 'stop' ? 'stopping' : 'pausing', runId, JSON.stringify(from))
+	if (asked.changes > 0) return true
+	if (how === 'pause') return false
 	return (
-		sql<[number]>(`UPDATE job SET state = 'stopping' WHERE run_id = ? AND state IN ('waiting', 'working')`).run(runId)
-			.changes > 0
+		sql<[string, number]>(
+			`UPDATE job SET state = 'stopped', words = 'Stopped while it paused.', ended_at = ? WHERE run_id = ? AND state = 'paused'`,
+		).run(now, runId).changes > 0
 	)
 }
 
-export const isStopping = ({ sql }: Books, id: number): boolean =>
-	sql<[number], { state: JobState }>('SELECT state FROM job WHERE id = ?').get(id)?.state === 'stopping'
+/** Lets a paused step go on; false when none is paused. */
+export const resume = ({ sql }: Books, runId: number): boolean =>
+	sql<[number]>(`UPDATE job SET state = 'waiting' WHERE run_id = ? AND state = 'paused'`).run(runId).changes > 0
+
+/** Whether a job was asked to halt, and how. */
+export function haltAsked({ sql }: Books, id: number): 'stopped' | 'paused' | null {
+	const state = sql<[number], { state: JobState }>('SELECT state FROM job WHERE id = ?').get(id)?.state
+	return state === 'stopping' ? 'stopped' : state === 'pausing' ? 'paused' : null
+}
 
 /** Jobs whose last try failed and that were not done since, for the Desk. */
 export const failedJobs = ({ sql }: Books): Job[] =>

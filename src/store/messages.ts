@@ -15,46 +15,87 @@ export type Message = {
 	written_at: string
 	state: MessageState
 	last_answer: string
+	/** Addresses with commas between; empty for none. */
+	cc: string
+	bcc: string
+	reply_to: string
+	/** Ids of documents whose files go along, as JSON. */
+	copies: string
 }
 export type Outgoing = Message & { file_name: string; file_sha256: string; number: string; customer_name: string }
 export type Letter = { kind: string; subject: string; body: string }
+export type OwnMessage = { subject: string; body: string; at: string; clerk: string }
 
 const columns =
-	'm.id, m.document_id, m.run_id, m.message_id, m.sender_name, m.sender, m.recipient, m.subject, m.body, m.written_at, m.state, m.last_answer'
+	'm.id, m.document_id, m.run_id, m.message_id, m.sender_name, m.sender, m.recipient, m.subject, m.body, m.written_at, m.state, m.last_answer, m.cc, m.bcc, m.reply_to, m.copies'
 const outgoing = `${columns}, d.file_name, d.file_sha256, d.number, d.customer_name`
 
 export function readLetter({ sql }: Books, kind: string): Letter | null {
 	return sql<[string], Letter>('SELECT kind, subject, body FROM letter WHERE kind = ?').get(kind) ?? null
 }
 
-export function saveLetter({ sql }: Books, letter: Letter): void {
+/** Sets a letter; the one before is kept among its versions. */
+export function saveLetter({ sql }: Books, letter: Letter, desk?: Desk): void {
+	if (desk)
+		sql<[string, string, string]>(
+			'INSERT INTO letter_version (kind, subject, body, at, clerk) SELECT kind, subject, body, ?, ? FROM letter WHERE kind = ?',
+		).run(desk.now(), desk.clerk, letter.kind)
 	sql<[Letter]>(
 		`INSERT INTO letter (kind, subject, body) VALUES (@kind, @subject, @body)
 		 ON CONFLICT (kind) DO UPDATE SET subject = @subject, body = @body`,
 	).run(letter)
 }
 
-/** Made documents of a run that have an address and no message yet. */
-export const toWrite = (
-	{ sql }: Books,
-	runId: number,
-): { id: number; content: string; email: string; file_sha256: string }[] =>
-	sql<[number], { id: number; content: string; email: string; file_sha256: string }>(
-		`SELECT d.id, c.content, d.email, d.file_sha256 FROM document d JOIN document_content c ON c.document_id = d.id
-		 WHERE d.run_id = ? AND d.made_at IS NOT NULL AND d.email <> '' AND d.void_at IS NULL AND NOT EXISTS (SELECT 1 FROM message m WHERE m.document_id = d.id)
+export type LetterVersion = { id: number; subject: string; body: string; at: string; clerk: string }
+
+/** How a letter was before, the latest first; each with when and by whom it was replaced. */
+export const letterVersions = ({ sql }: Books, kind: string): LetterVersion[] =>
+	sql<[string], LetterVersion>(
+		'SELECT id, subject, body, at, clerk FROM letter_version WHERE kind = ? ORDER BY id DESC LIMIT 50',
+	).all(kind)
+
+/** The message that a person wrote for one document. */
+export const ownMessage = ({ sql }: Books, documentId: number): OwnMessage | null =>
+	sql<[number], OwnMessage>('SELECT subject, body, at, clerk FROM own_message WHERE document_id = ?').get(documentId) ??
+	null
+
+export function saveOwnMessage({ sql }: Books, desk: Desk, documentId: number, subject: string, body: string): void {
+	sql<[number, string, string, string, string]>(
+		`INSERT INTO own_message (document_id, subject, body, at, clerk) VALUES (?, ?, ?, ?, ?)
+		 ON CONFLICT (document_id) DO UPDATE SET subject = excluded.subject, body = excluded.body, at = excluded.at, clerk = excluded.clerk`,
+	).run(documentId, subject, body, desk.now(), desk.clerk)
+}
+
+export type ToWrite = {
+	id: number
+	content: string
+	email: string
+	cc: string
+	file_sha256: string
+	own_subject: string | null
+	own_body: string | null
+}
+
+/** Made documents of a run that have an address, no message yet, and none that is held. */
+export const toWrite = ({ sql }: Books, runId: number): ToWrite[] =>
+	sql<[number], ToWrite>(
+		`SELECT d.id, c.content, d.email, k.cc, d.file_sha256, o.subject AS own_subject, o.body AS own_body
+		 FROM document d JOIN document_content c ON c.document_id = d.id JOIN customer k ON k.id = d.customer_id
+			LEFT JOIN own_message o ON o.document_id = d.id
+		 WHERE d.message_held = 0 AND d.run_id = ? AND d.made_at IS NOT NULL AND d.email <> '' AND d.void_at IS NULL AND d.replaced_at IS NULL AND NOT EXISTS (SELECT 1 FROM message m WHERE m.document_id = d.id)
 		 ORDER BY d.position`,
 	).all(runId)
 
 export function addMessage({ sql }: Books, message: Omit<Message, 'id' | 'state' | 'last_answer'>): void {
 	sql<[Omit<Message, 'id' | 'state' | 'last_answer'>]>(
-		`INSERT INTO message (document_id, run_id, message_id, sender_name, sender, recipient, subject, body, written_at, state)
-		 VALUES (@document_id, @run_id, @message_id, @sender_name, @sender, @recipient, @subject, @body, @written_at, 'waiting')`,
+		`INSERT INTO message (document_id, run_id, message_id, sender_name, sender, recipient, subject, body, written_at, state, cc, bcc, reply_to, copies)
+		 VALUES (@document_id, @run_id, @message_id, @sender_name, @sender, @recipient, @subject, @body, @written_at, 'waiting', @cc, @bcc, @reply_to, @copies)`,
 	).run(message)
 }
 
 export const waitingMessages = ({ sql }: Books, runId: number, most: number): Outgoing[] =>
 	sql<[number, number], Outgoing>(
-		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.run_id = ? AND m.state = 'waiting' AND d.void_at IS NULL ORDER BY m.id LIMIT ?`,
+		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.run_id = ? AND m.state = 'waiting' AND d.void_at IS NULL AND d.replaced_at IS NULL ORDER BY m.id LIMIT ?`,
 	).all(runId, most)
 
 export function readMessage({ sql }: Books, id: number): Outgoing | null {
@@ -91,20 +132,21 @@ export const leftSending = ({ sql }: Books): Outgoing[] =>
 /** Everything in the postroom: what has not gone, what was refused, what is unsure. */
 export const inPostroom = ({ sql }: Books): Outgoing[] =>
 	sql<[], Outgoing>(
-		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.state <> 'sent' AND d.void_at IS NULL
+		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.state <> 'sent' AND d.void_at IS NULL AND d.replaced_at IS NULL
 		 ORDER BY CASE m.state WHEN 'unsure' THEN 0 WHEN 'refused' THEN 1 ELSE 2 END, m.id LIMIT 2000`,
 	).all()
 
 export const postroomCount = ({ sql }: Books): number =>
 	sql<[], { n: number }>(
-		`SELECT (SELECT count(*) FROM message m JOIN document d ON d.id = m.document_id WHERE m.state <> 'sent' AND d.void_at IS NULL)
-			+ (SELECT count(*) FROM document WHERE made_at IS NOT NULL AND email = '' AND printed_at IS NULL AND void_at IS NULL) AS n`,
+		`SELECT (SELECT count(*) FROM message m JOIN document d ON d.id = m.document_id WHERE m.state <> 'sent' AND d.void_at IS NULL AND d.replaced_at IS NULL)
+			+ (SELECT count(*) FROM document WHERE made_at IS NOT NULL AND email = '' AND printed_at IS NULL AND void_at IS NULL AND replaced_at IS NULL) AS n`,
 	).get()?.n ?? 0
 
 export const sendCounts = ({ sql }: Books, runId: number): Record<MessageState, number> => {
 	const counts = { waiting: 0, sending: 0, sent: 0, refused: 0, unsure: 0 }
 	const rows = sql<[number], { state: MessageState; n: number }>(
-		'SELECT state, count(*) AS n FROM message WHERE run_id = ? GROUP BY state',
+		`SELECT m.state, count(*) AS n FROM message m JOIN document d ON d.id = m.document_id
+		 WHERE m.run_id = ? AND (m.state = 'sent' OR (d.void_at IS NULL AND d.replaced_at IS NULL)) GROUP BY m.state`,
 	).all(runId)
 	for (const { state, n } of rows) counts[state] = n
 	return counts

@@ -2,7 +2,9 @@ import type { RegisterShape } from '@/core/register'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 
-export type DocumentKind = 'invoice' | 'credit-note'
+/** Kinds of document that have a register of their own. */
+export const registerKinds = ['invoice', 'credit-note', 'statement'] as const
+export type RegisterKind = (typeof registerKinds)[number]
 export type Register = RegisterShape & { id: number; kind: string }
 
 const columns = 'id, kind, prefix, digits, next, first, yearly, year'
@@ -80,12 +82,14 @@ export type GivenNumber = {
 	void_reason: string | null
 	void_by: string | null
 	credits: string | null
+	replaced_reason: string | null
+	replaced_by: string | null
 }
 
 /** The numbers given, the latest first, each with what became of it. */
 export const givenNumbers = ({ sql }: Books, registerId: number, most: number): GivenNumber[] =>
 	sql<[number, number], GivenNumber>(
-		`SELECT d.number, d.id AS document_id, d.customer_name, d.day, d.total, d.currency, d.void_reason, d.void_by,
+		`SELECT d.number, d.id AS document_id, d.customer_name, d.day, d.total, d.currency, d.void_reason, d.void_by, d.replaced_reason, d.replaced_by,
 			(SELECT i.number FROM document i WHERE i.id = d.credits_id) AS credits FROM document d
 		 WHERE d.register_id = ? ORDER BY d.register_year DESC, d.register_value DESC LIMIT ?`,
 	).all(registerId, most)

@@ -1,11 +1,13 @@
 import type { Day } from '@/core/calendar'
+import type { Numbering } from '@/core/numbering'
 import type { Books } from './books'
 import type { Desk } from './events'
+import type { RegisterKind } from './registers'
 
 export type RunState = 'gathering' | 'open' | 'closed' | 'given-back'
 export type Run = {
 	id: number
-	kind: 'invoice' | 'credit-note'
+	kind: RegisterKind
 	up_to: Day
 	document_day: Day
 	started_at: string
@@ -13,22 +15,26 @@ export type Run = {
 	state: RunState
 	closed_at: string | null
 	closed_by: string | null
+	/** What its documents are numbered by. */
+	numbering: Numbering
 }
 export type RunSummary = Run & { documents: number; numbered: number; made: number; sent: number }
 
-const columns = 'id, kind, up_to, document_day, started_at, started_by, state, closed_at, closed_by'
+const columns = 'id, kind, up_to, document_day, started_at, started_by, state, closed_at, closed_by, numbering'
 
 export function addRun(
 	{ sql }: Books,
 	desk: Desk,
 	upTo: Day,
 	documentDay: Day,
-	kind: 'invoice' | 'credit-note' = 'invoice',
+	kind: RegisterKind = 'invoice',
+	numbering: Numbering = 'customer',
 ): number {
+	const state = kind === 'credit-note' ? 'open' : 'gathering'
 	return Number(
-		sql<[string, Day, Day, string, string, string]>(
-			`INSERT INTO run (kind, up_to, document_day, started_at, started_by, state) VALUES (?, ?, ?, ?, ?, ?)`,
-		).run(kind, upTo, documentDay, desk.now(), desk.clerk, kind === 'invoice' ? 'gathering' : 'open').lastInsertRowid,
+		sql<[string, Day, Day, string, string, string, Numbering]>(
+			`INSERT INTO run (kind, up_to, document_day, started_at, started_by, state, numbering) VALUES (?, ?, ?, ?, ?, ?, ?)`,
+		).run(kind, upTo, documentDay, desk.now(), desk.clerk, state, numbering).lastInsertRowid,
 	)
 }
 
@@ -51,6 +57,18 @@ export const openRuns = ({ sql }: Books): number =>
 
 export function setRunState({ sql }: Books, id: number, state: RunState): void {
 	sql<[RunState, number]>('UPDATE run SET state = ? WHERE id = ?').run(state, id)
+}
+
+export function setNumbering({ sql }: Books, id: number, numbering: Numbering): void {
+	sql<[Numbering, number]>('UPDATE run SET numbering = ? WHERE id = ?').run(numbering, id)
+}
+
+/** What a run of statements is for, as JSON. */
+export const statementChoice = ({ sql }: Books, runId: number): string | null =>
+	sql<[number], { choice: string }>('SELECT choice FROM run_statement WHERE run_id = ?').get(runId)?.choice ?? null
+
+export function addStatementChoice({ sql }: Books, runId: number, choice: string): void {
+	sql<[number, string]>('INSERT INTO run_statement (run_id, choice) VALUES (?, ?)').run(runId, choice)
 }
 
 export function endRun({ sql }: Books, desk: Desk, id: number, state: 'closed' | 'given-back'): void {

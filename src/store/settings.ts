@@ -1,4 +1,6 @@
 import { z } from 'zod'
+import { areMailboxes } from '@/core/addresses'
+import { numberings } from '@/core/numbering'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 
@@ -11,6 +13,9 @@ export const mailSchema = z.object({
 	user: z.string().trim(),
 	password: z.string(),
 	sender: z.string().trim(),
+	/** Where answers go, and who gets a copy of everything unseen; empty for none. */
+	replyTo: z.string().trim().refine(areMailboxes, 'Answers go to an email address.').default(''),
+	bcc: z.string().trim().refine(areMailboxes, 'Unseen copies go to email addresses with commas between.').default(''),
 })
 export type MailSettings = z.infer<typeof mailSchema>
 
@@ -25,14 +30,35 @@ const settingsSchema = z.object({
 		user: '',
 		password: '',
 		sender: '',
+		replyTo: '',
+		bcc: '',
 	}),
 	freightTaxCode: z.string().default(''),
+	/** Freight where an order names none: an amount of the home currency or a percent; both empty for nothing. */
+	freight: z.object({ amount: z.string(), percent: z.string() }).default({ amount: '', percent: '' }),
+	/** What documents are numbered by, unless the clerk chooses otherwise for a run: the choice made last. */
+	numbering: z.enum(numberings).default('customer'),
 	/** Above this total (minor units of the home currency) a document is worth a look; 0 for never. */
 	lookAbove: z.number().int().min(0).default(1_000_000),
 	/** Times a customer's usual invoice that are worth a look. */
 	usualTimes: z.number().min(1).default(4),
+	/** Percent of a customer's usual invoice below which one is worth a look; 0 for never. */
+	usualPart: z.number().min(0).max(100).default(10),
 	/** Percent by which a line's price may differ from its item's without a look; 0 for never looking. */
 	priceShare: z.number().min(0).max(1000).default(25),
+	/** Days that the oldest item is past due from which each stage of past-due letters counts, rising. */
+	stageDays: z.array(z.number().int().min(1)).length(3).default([1, 31, 61]),
+	/** Days that lie at least between two past-due letters to a customer. */
+	letterDays: z.number().int().min(1).default(14),
+	/** What is charged on what is past due; no percent: nothing. The least is minor units of the home currency. */
+	lateTerms: z
+		.object({
+			percent: z.string(),
+			per: z.enum(['year', 'month']),
+			grace: z.number().int().min(0),
+			minimum: z.number().int().min(0),
+		})
+		.default({ percent: '', per: 'year', grace: 7, minimum: 0 }),
 	/** Last day of the books that are closed; nothing may be dated on or before it. Empty: none. */
 	closedTo: z.string().default(''),
 })

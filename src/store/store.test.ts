@@ -1,16 +1,19 @@
+import { mkdtempSync, readFileSync } from 'node:fs'
+import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import { describe, expect, test } from 'vitest'
 import { gather } from '@/runs/gather'
 import { numberDocuments } from '@/runs/number'
-import { bringOrders, company, customer, desk, emptyBooks, firmBooks, plainRegister } from '../../tests/support'
+import { bringOrders, company, customer, desk, emptyBooks, firmBooks, opened, plainRegister } from '../../tests/support'
 import { inOneStep, openBooks } from './books'
 import { saveItem, saveTaxRate, taxCodesOn } from './catalogue'
 import { readCompany, readImage, saveCompany, saveLogo } from './company'
 import { allCustomers, customerSummaries, saveCustomer } from './customers'
 import { eventsOf, latestEvents } from './events'
 import { find } from './find'
-import { askFor, askToStop, beginJob, endJob, isStopping, latestJob, nextJob } from './jobs'
+import { askFor, askToHalt, beginJob, endJob, haltAsked, latestJob, nextJob, resume } from './jobs'
+import { itemsOfCustomer } from './ledger'
 import { waitingOrders } from './orders'
 import { registerFor, saveRegister } from './registers'
 import { addRun } from './runs'
@@ -154,7 +157,17 @@ test('settings have their usual values, and a password is never recorded', () =>
 	expect(workDate(books, '2026-11-25')).toBe('2026-11-25')
 	changeSettings(books, desk, {
 		workDate: '2026-10-31',
-		mail: { mode: 'real', host: 'mail.tarn.example', port: 465, secure: true, user: 'u', password: 'hush', sender: '' },
+		mail: {
+			mode: 'real',
+			host: 'mail.tarn.example',
+			port: 465,
+			secure: true,
+			user: 'u',
+			password: 'hush',
+			sender: '',
+			replyTo: '',
+			bcc: '',
+		},
 	})
 	expect(workDate(books, '2026-11-25')).toBe('2026-10-31')
 	expect(readSettings(books).mail.password).toBe('hush')
@@ -189,9 +202,10 @@ describe('steps asked of the runner', () => {
 		expect(nextJob(books)).toMatchObject({ id: other, state: 'working' })
 		endJob(books, other, 'done', 'gathered', desk.now())
 		expect(nextJob(books)).toMatchObject({ id: job, total: 3 })
-		expect(askToStop(books, first)).toBe(true)
-		expect(isStopping(books, job ?? 0)).toBe(true)
-		expect(askToStop(books, second)).toBe(false)
+		expect(askToHalt(books, first, 'stop', desk.now())).toBe(true)
+		expect(haltAsked(books, job ?? 0)).toBe('stopped')
+		expect(askToHalt(books, second, 'stop', desk.now())).toBe(false)
+		expect(resume(books, first)).toBe(false)
 		expect(latestJob(books, second)?.words).toBe('gathered')
 	})
 })
@@ -209,4 +223,38 @@ test('anything is found by part of its name or number, and a percent sign finds 
 		last_invoice: '2026-10-31',
 	})
 	expect(waitingOrders(books)).toEqual([])
+})
+
+test('books from before the ledger have what they issued in it once they are opened, and nothing that is void', () => {
+	const folder = mkdtempSync(join(tmpdir(), 'north-tally-unit-'))
+	const old = new Database(join(folder, 'north-tally.db'))
+	for (const name of ['001-books.sql', '002-discounts-changes-revisions.sql'])
+		old.exec(readFileSync(join('src/store/migrations', name), 'utf8'))
+	old.pragma('user_version = 2')
+	old.exec(`INSERT INTO customer (number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping)
+		VALUES ('A1', 'A', '', '', '', '', 'GBP', 'en-GB', '30 days', 'standard', '', 'order');
+		INSERT INTO run (kind, up_to, document_day, started_at, started_by, state)
+		VALUES ('invoice', '2026-09-30', '2026-09-30', 'x', 'Wren', 'closed')`)
+	const issue = (number: string, total: number, voided: string | null) => {
+		const { lastInsertRowid } = old
+			.prepare(
+				`INSERT INTO document (run_id, position, kind, customer_id, customer_name, email, currency, order_count, order_numbers, net, tax,
+					total, day, due_day, level, number, numbered_at, void_at)
+				 VALUES (1, 1, 'invoice', 1, 'A', '', 'GBP', 1, '1', ?, 0, ?, '2026-09-30', '2026-10-30', 'clear', ?, 'x', ?)`,
+			)
+			.run(total, total, number, voided)
+		old
+			.prepare('INSERT INTO document_content (document_id, content, frozen) VALUES (?, ?, 1)')
+			.run(lastInsertRowid, JSON.stringify({ number }))
+	}
+	issue('T-1', 5000, null)
+	issue('T-2', -700, null)
+	issue('T-3', 900, '2026-10-01')
+	old.close()
+	const books = openBooks(folder)
+	opened.push(books)
+	expect(itemsOfCustomer(books, 1).map(({ kind, number, due_day, open }) => [kind, number, due_day, open])).toEqual([
+		['invoice', 'T-1', '2026-10-30', 5000],
+		['credit', 'T-2', '2026-09-30', 700],
+	])
 })

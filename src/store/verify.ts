@@ -50,7 +50,7 @@ export function numbersOnce(books: Books): Finding {
 			...words(
 				books,
 				`SELECT d.number || ' is not frozen, or frozen under another number' AS words FROM document d LEFT JOIN document_content c ON c.document_id = d.id
-				 WHERE d.number IS NOT NULL AND (c.frozen IS NOT 1 OR json_extract(c.content, '$.number') <> d.number)`,
+				 WHERE d.number IS NOT NULL AND (c.frozen IS NOT 1 OR json_extract(c.content, '$.number') || iif(d.revision > 1, ' rev. ' || d.revision, '') <> d.number)`,
 			),
 		],
 	}
@@ -75,7 +75,7 @@ export function ordersOnce(books: Books): Finding {
 				books,
 				`SELECT 'order ' || json_extract(o.value, '$.number') || ' stands on ' || group_concat(d.number, ' and ') AS words
 				 FROM document d JOIN document_content c ON c.document_id = d.id, json_each(c.content, '$.orders') o
-				 WHERE d.number IS NOT NULL AND d.kind = 'invoice' AND d.void_at IS NULL
+				 WHERE d.number IS NOT NULL AND d.kind = 'invoice' AND d.void_at IS NULL AND d.replaced_at IS NULL
 				 GROUP BY json_extract(o.value, '$.id') HAVING count(*) > 1`,
 			),
 		],

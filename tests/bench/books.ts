@@ -63,6 +63,7 @@ function benchOrder(index: number, customerId: number) {
 		currency: 'GBP',
 		discountPercent: '0',
 		freight: '0',
+		freightPercent: '',
 		lines: lines.map((line) => ({
 			sourceRow: 1,
 			item: '',
@@ -83,7 +84,9 @@ function benchOrder(index: number, customerId: number) {
 		purchase_order: '',
 		note: '',
 		discount_percent: '0',
+		discount_label: '',
 		freight: '0',
+		freight_percent: '',
 		freight_tax_code: 'STD',
 		content_sha256: createHash('sha256').update(String(index)).digest('hex'),
 		net,

@@ -46,6 +46,26 @@ test('a draft is changed before it is numbered, and what was issued is corrected
 		await expect(row(page, 'Fennick Boatyard')).toContainText('line 2 has no price')
 	})
 
+	await test.step('a line is left for the next run by keyboard, and the invoice is put together again', async () => {
+		await row(page, 'Fennick Boatyard').click()
+		await page.keyboard.press('d')
+		await expect(page.getByRole('checkbox').first()).toBeFocused()
+		await page.getByRole('checkbox').nth(1).press('Space')
+		await page.getByLabel(/to the next run/).check()
+		await page.getByLabel('Why').fill('No price yet')
+		await page.keyboard.press('Enter')
+		await expect(row(page, 'left for the next run: No price yet')).toBeVisible()
+		await button(page, 'Take it back').click()
+		await expect(row(page, 'left for the next run')).toHaveCount(0)
+	})
+
+	await test.step('the order of numbering is chosen', async () => {
+		await page.getByLabel('Filter').fill('')
+		await page.getByLabel('in order of').selectOption('order number')
+		await expect(page.getByText(/^ordered the drafts/)).toHaveCount(0)
+		await expect(page.getByLabel('in order of')).toHaveValue('order-number')
+	})
+
 	await button(page, /^Number \d+ invoices/).click()
 	await button(page, /^Make \d+ PDFs/).click()
 	await expect(button(page, /^Send \d+/)).toBeVisible({ timeout: 60_000 })
@@ -65,6 +85,27 @@ test('a draft is changed before it is numbered, and what was issued is corrected
 		)
 		await page.goto('/to-bill')
 		await expect(page.getByText('Ardlow Ferries').first()).toBeVisible()
+	})
+
+	await test.step('an invoice that reached nobody is revised: the same number, the first kept', async () => {
+		await page.goto(bench)
+		await select(page, 'Brack Point Sailing School')
+		await page.keyboard.press('o')
+		await page.waitForURL(/documents\/\d+/)
+		const first = page.url()
+		const heading = page.getByRole('heading', { level: 1 })
+		const title = (await heading.textContent()) ?? ''
+		await button(page, 'Revise').click()
+		await page.getByLabel(/^Quantity of order \d+, line 1/).fill('1.25')
+		await page.getByLabel('Why').fill('Short by some')
+		await button(page, 'Issue the revision').click()
+		await expect(heading).toHaveText(`${title} rev. 2`)
+		await expect(page.getByText('It stands in place of')).toBeVisible()
+		const revision = await page.request.get(`${tally.url}/api/documents/${page.url().split('/').at(-1)}/pdf`)
+		expect((await pdfText(await revision.body())).join(' ')).toContain('Revision')
+		await page.goto(first)
+		await expect(page.getByText(/^Revised .* Short by some/)).toBeVisible()
+		await expect(button(page, 'Revise')).toHaveCount(0)
 	})
 
 	await test.step('an invoice is credited in part: a note of its own, with its own number, that names it', async () => {

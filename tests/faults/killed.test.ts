@@ -1,20 +1,26 @@
 import { rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
+import type { StatementChoice } from '@/core/statement'
 import { arrivalOf, openPracticePost } from '@/post/practiceMail'
 import { askStep, closeRun, printed, startRun } from '@/runs/acts'
 import { decideMessage } from '@/runs/send'
+import { startStatements } from '@/runs/statements'
 import { nextAct, tallyOf } from '@/runs/tally'
 import { verify } from '@/runs/verify'
-import { type Books, openBooks } from '@/store/books'
+import { type Books, inOneStep, openBooks } from '@/store/books'
+import { customerByNumber, saveCustomer } from '@/store/customers'
 import { benchRows, runGroups } from '@/store/documents'
 import { latestJob } from '@/store/jobs'
+import { addItem } from '@/store/ledger'
 import { inPostroom } from '@/store/messages'
-import { bringOrders, desk, firmInto } from '../support'
+import { saveRegister } from '@/store/registers'
+import { bringOrders, customer, desk, firmInto, plainRegister } from '../support'
 import { freePort, pause, prepare, type Running, startProcess, startWeb, temporaryFolder } from './processes'
 
 const documents = 300
 const kills = 30
+const statementKills = 8
 
 /** What a clerk does next: asks for the next step, decides on what is unsure by looking whether it arrived, notes prints. */
 function clerkActs(books: Books, run: number): 'going' | 'finished' {
@@ -36,13 +42,51 @@ function clerkActs(books: Books, run: number): 'going' | 'finished' {
 	return next.act === 'close' ? 'finished' : 'going'
 }
 
-test(`a run of ${documents} survives ${kills} kills of the runner or the web: nothing twice, nothing missing`, {
+const choice: StatementChoice = {
+	asOf: '2026-12-31',
+	form: 'open items',
+	since: '',
+	show: 'past-due',
+	credits: 'apart',
+	least: 0,
+	hold: false,
+	copies: false,
+	charges: false,
+	customers: [],
+}
+
+/** Sixty customers with three late items each; gives how many. */
+function oweSomething(books: Books): number {
+	for (let index = 0; index < 60; index++) {
+		const number = `S${index}`
+		saveCustomer(books, desk, customer(number))
+		for (const [place, day] of ['2026-08-01', '2026-09-01', '2026-10-01'].entries())
+			addItem(books, desk, {
+				customer_id: customerByNumber(books, number)?.id ?? 0,
+				kind: 'invoice',
+				side: 'debit',
+				number: `CS-${index}-${place}`,
+				day,
+				due_day: day,
+				currency: 'GBP',
+				amount: 1000 + index,
+				their_order: '',
+				note: '',
+				document_id: null,
+				extract_id: null,
+			})
+	}
+	return 60
+}
+
+test(`a run of ${documents} survives ${kills} kills of the runner or the web, statements ${statementKills} more: nothing twice, nothing missing`, {
 	timeout: 240_000,
 }, async () => {
 	await prepare()
 	const data = temporaryFolder()
 	const books = openBooks(data)
 	firmInto(books)
+	saveRegister(books, desk, { ...plainRegister, kind: 'statement', prefix: 'S-', digits: 3, next: 1 })
 	const numbers = Array.from({ length: documents }, (_, index) => 9000 + index)
 	bringOrders(
 		books,
@@ -55,31 +99,39 @@ test(`a run of ${documents} survives ${kills} kills of the runner or the web: no
 	const practice = await startProcess('practice', data, smtp)
 	let runner: Running = await startProcess('runner', data, smtp)
 	let web = startWeb(data, port)
+	const states = new Set<string>()
+	/** Lets the clerk take a run to its end while runner or web are killed at random moments; then the run is closed. */
+	const throughKills = async (run: number, times: number) => {
+		let done = false
+		for (let kill = 0; kill < times; kill++) {
+			const until = Date.now() + Math.random() * 250
+			while (Date.now() < until) {
+				if (clerkActs(books, run) === 'finished') done = true
+				await pause(10)
+			}
+			const job = latestJob(books, run)
+			states.add(`${job?.step} ${job?.state}`)
+			if (kill % 5 === 4) {
+				await web.kill('SIGKILL')
+				web = startWeb(data, port)
+			} else {
+				await runner.kill('SIGKILL')
+				runner = await startProcess('runner', data, smtp)
+			}
+		}
+		while (!done) {
+			done = clerkActs(books, run) === 'finished'
+			await pause(25)
+		}
+		expect(closeRun(books, desk, run)).toEqual({ ok: true })
+	}
 	const started = startRun(books, desk, '2026-10-31', '2026-10-31')
 	const run = started.ok ? (started.id ?? 0) : 0
-	const states = new Set<string>()
-	let done = false
-	for (let kill = 0; kill < kills; kill++) {
-		const until = Date.now() + Math.random() * 250
-		while (Date.now() < until) {
-			if (clerkActs(books, run) === 'finished') done = true
-			await pause(10)
-		}
-		const job = latestJob(books, run)
-		states.add(`${job?.step} ${job?.state}`)
-		if (kill % 5 === 4) {
-			await web.kill('SIGKILL')
-			web = startWeb(data, port)
-		} else {
-			await runner.kill('SIGKILL')
-			runner = await startProcess('runner', data, smtp)
-		}
-	}
-	while (!done) {
-		done = clerkActs(books, run) === 'finished'
-		await pause(25)
-	}
-	expect(closeRun(books, desk, run)).toEqual({ ok: true })
+	await throughKills(run, kills)
+	const owed = inOneStep(books, () => oweSomething(books))
+	const stated = startStatements(books, desk, choice)
+	const statements = stated.ok ? (stated.id ?? 0) : 0
+	await throughKills(statements, statementKills)
 	expect((await fetch(`http://127.0.0.1:${port}/runs/${run}`)).status).toBe(200)
 	for (const running of [runner, practice, web]) await running.kill('SIGTERM')
 
@@ -93,6 +145,10 @@ test(`a run of ${documents} survives ${kills} kills of the runner or the web: no
 	const strip = tallyOf(books, run)[0]
 	for (const { orders, net, gap } of strip?.stages ?? [])
 		expect([orders, net, gap.documents]).toEqual([documents, strip?.stages[0]?.net, 0])
+	const sent = benchRows(books, statements)
+	expect(sent.filter(({ message_state }) => message_state === 'sent').length).toBeGreaterThanOrEqual(owed)
+	expect(new Set(sent.map(({ number }) => number)).size).toBe(sent.length)
+	for (const { gap } of tallyOf(books, statements)[0]?.stages ?? []) expect(gap.documents).toBe(0)
 	for (const { check, looked, wrong } of verify(books)) {
 		expect(wrong, check).toEqual([])
 		expect(looked, check).toBeGreaterThan(0)

@@ -43,6 +43,13 @@ export function CustomerForm({ customer, home }: { customer: Customer | null; ho
 						defaultValue={customer?.terms ?? '30 days'}
 						help="30 days; 30 days from end of month; day 15 of next month; on receipt"
 					/>
+					<TextField
+						label="Standing discount, percent"
+						name="discount"
+						defaultValue={customer?.discount ?? '0'}
+						className="figures"
+						help="Taken on every invoice to them; 0: none"
+					/>
 					<TextField label="Currency" name="currency" defaultValue={customer?.currency ?? home} className="figures" />
 					<TextField
 						label="Figures and dates as in"
@@ -94,6 +101,27 @@ export function CustomerForm({ customer, home }: { customer: Customer | null; ho
 							className="size-4 accent-plum"
 						/>
 						Wants a purchase order on every invoice
+					</label>
+					<TextField
+						label="Email for statements"
+						name="statement_email"
+						defaultValue={customer?.statement_email}
+						help="Empty: where invoices go"
+					/>
+					<TextField
+						label="Copies to"
+						name="cc"
+						defaultValue={customer?.cc}
+						help="Seen by all who get the message; with commas between"
+					/>
+					<label className="mt-7 flex items-center gap-2">
+						<input
+							type="checkbox"
+							name="statements"
+							defaultChecked={customer?.statements !== 0}
+							className="size-4 accent-plum"
+						/>
+						Gets statements
 					</label>
 				</div>
 				<TextArea label="Note" name="note" rows={2} defaultValue={customer?.note} />

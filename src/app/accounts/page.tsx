@@ -2,75 +2,202 @@ import type { Metadata } from 'next'
 import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
-import { type CustomerSummary, customerSummaries } from '@/store/customers'
+import { readCompany } from '@/store/company'
+import { customerCount } from '@/store/customers'
+import { type AgedRow, agedAccounts, buckets } from '@/store/ledger'
+import { readSettings } from '@/store/settings'
 import { buttonLook } from '@/ui/Button'
 import { FilterForm } from '@/ui/FilterForm'
 import { Empty, PageHead } from '@/ui/Page'
-import { type Column, Table } from '@/ui/Table'
-import { books } from '../books'
+import { books, today } from '../books'
+import { AllCustomers } from './AllCustomers'
+import { Charts } from './Charts'
+import { accountsQuery, sortAccounts, sortNames, sumUp } from './query'
+import { StatementsAsk } from './StatementsAsk'
 
 export const metadata: Metadata = { title: 'Accounts' }
 
-const columns: Column<CustomerSummary>[] = [
-	{ key: 'number', label: 'Number', cell: ({ number }) => <span className="figures">{number}</span> },
-	{
-		key: 'name',
-		label: 'Customer',
-		cell: ({ id, name }) => (
-			<Link prefetch={false} href={`/accounts/${id}`} className="font-semibold text-plum underline">
-				{name}
-			</Link>
-		),
-	},
-	{ key: 'email', label: 'Email', cell: ({ email }) => email || <span className="text-ochre">none: printed</span> },
-	{ key: 'terms', label: 'Terms', cell: ({ terms }) => terms },
-	{ key: 'currency', label: 'Currency', cell: ({ currency }) => <span className="figures">{currency}</span> },
-	{ key: 'waiting', label: 'Orders waiting', figures: true, cell: ({ waiting }) => waiting || '' },
-	{
-		key: 'net',
-		label: 'Net waiting',
-		figures: true,
-		cell: ({ waiting, waiting_net, currency }) => (waiting > 0 ? formatMinor(waiting_net, currency) : ''),
-	},
-	{ key: 'invoices', label: 'Invoices', figures: true, cell: ({ invoices }) => invoices || '' },
-	{
-		key: 'last',
-		label: 'Last invoice',
-		figures: true,
-		cell: ({ last_invoice }) => (last_invoice ? dayText(last_invoice) : ''),
-	},
-]
+/** Rows drawn; the rest is found by the filter, and all are in the exports. */
+const most = 100
+type Props = { searchParams: Promise<Record<string, string | undefined>> }
 
-export default async function AccountsPage({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
-	const { show = '' } = await searchParams
-	const customers = customerSummaries(books())
-	const plain = show.trim().toLowerCase()
-	const shown = customers.filter(({ name, number, email }) =>
-		`${name} ${number} ${email}`.toLowerCase().includes(plain),
+/** Who owes what: every customer with an open item, by how late it is. */
+export default async function AccountsPage({ searchParams }: Props) {
+	const params = await searchParams
+	const own = books()
+	const customers = customerCount(own)
+	const query = accountsQuery(params, today())
+	const home = readCompany(own)?.currency ?? 'GBP'
+	const rows = query.all ? [] : agedAccounts(own, query.asOf)
+	const currencies = [...new Set([home, ...rows.map(({ currency }) => currency)])].filter((currency) =>
+		rows.some((row) => row.currency === currency),
 	)
+	const shown = sortAccounts(rows, query)
+	const link = (change: Record<string, string>) =>
+		`/accounts?${new URLSearchParams({ ...clean(params), ...change }).toString()}`
 	return (
 		<>
 			<PageHead
 				title="Accounts"
-				about={customers.length > 0 ? `${shown.length} of ${customers.length} customers` : 'Your customers'}
+				about={query.all ? `${customers} customers` : `Who owes what as of ${dayText(query.asOf)}`}
 			>
+				{!query.all && rows.length > 0 && (
+					<StatementsAsk
+						today={query.asOf}
+						home={home}
+						charges={readSettings(own).lateTerms.percent !== ''}
+						shown={shown.length < rows.length ? [...new Set(shown.map(({ customer_id }) => customer_id))] : []}
+					/>
+				)}
+				<Link href={query.all ? '/accounts' : '/accounts?all=1'} className={buttonLook()}>
+					{query.all ? 'Who owes what' : 'All customers'}
+				</Link>
+				{!query.all && rows.length > 0 && (
+					<>
+						<a
+							href={`/api/accounts/export?${new URLSearchParams({ ...clean(params), as: 'csv' })}`}
+							className={buttonLook()}
+						>
+							CSV
+						</a>
+						<a
+							href={`/api/accounts/export?${new URLSearchParams({ ...clean(params), as: 'xlsx' })}`}
+							className={buttonLook()}
+						>
+							XLSX
+						</a>
+					</>
+				)}
 				<Link href="/accounts/new" className={buttonLook()}>
 					Add a customer
 				</Link>
 			</PageHead>
-			{customers.length === 0 ? (
+			{customers === 0 ? (
 				<Empty title="There are no customers yet">
 					<p>Customers come in with a CSV file (number, name, address, email, terms), or one by one.</p>
 					<Link href="/bring-in" className={buttonLook('main')}>
 						Bring in a file of customers
 					</Link>
 				</Empty>
+			) : query.all ? (
+				<AllCustomers words={query.words} />
+			) : rows.length === 0 ? (
+				<Empty title="Nobody owes anything">
+					<p>
+						Invoices enter the ledger as they are numbered. Where the accounts are kept elsewhere, bring in their
+						extract of open items; payments come in as a file or one by one, on the customer’s account.
+					</p>
+					<Link href="/bring-in" className={buttonLook('main')}>
+						Bring in open items
+					</Link>
+				</Empty>
 			) : (
 				<>
-					<FilterForm words={show} placeholder="Filter by name, number or address, then Enter" />
-					<Table label="Customers" columns={columns} rows={shown} rowKey={({ id }) => id} />
+					<Charts currencies={currencies} totals={sumUp(rows)} buckets={buckets} asOf={query.asOf} />
+					<div className="grid grid-cols-[400px_1fr] items-end">
+						<FilterForm
+							words={query.words}
+							keep={clean({ only: params.only, sort: params.sort, down: params.down, asOf: params.asOf })}
+							placeholder="Filter by name, number or currency, then Enter"
+						/>
+						<nav aria-label="Which accounts" className="flex gap-1.5 pb-3 text-sm">
+							{(['all', 'past due', 'disputed', 'in credit'] as const).map((only) => (
+								<Link
+									key={only}
+									href={link({ only })}
+									aria-current={query.only === only ? 'true' : undefined}
+									className={`rounded-sm border px-2 py-0.5 ${query.only === only ? 'border-ink bg-chart font-semibold' : 'border-rule bg-sheet hover:border-mute'}`}
+								>
+									{only}
+								</Link>
+							))}
+						</nav>
+					</div>
+					<table aria-label="Accounts" className="w-full bg-sheet text-sm">
+						<thead className="sticky top-0 z-10 bg-sheet">
+							<tr className="border-y border-rule text-xs text-mute">
+								{sortNames.map((name) => (
+									<th
+										key={name}
+										scope="col"
+										aria-sort={query.sort === name ? (query.down ? 'descending' : 'ascending') : undefined}
+										className={`px-2 py-1.5 font-semibold first:pl-5 last:pr-5 ${name === 'customer' || name === 'currency' ? 'text-left' : 'text-right'}`}
+									>
+										<Link
+											prefetch={false}
+											href={link({ sort: name, down: query.sort === name && !query.down ? '1' : '' })}
+											className="hover:text-ink"
+										>
+											{name}
+											{query.sort === name ? (query.down ? ' ↓' : ' ↑') : ''}
+										</Link>
+									</th>
+								))}
+							</tr>
+						</thead>
+						<tbody>
+							{shown.slice(0, most).map((row) => (
+								<Account key={`${row.customer_id} ${row.currency}`} row={row} asOf={query.asOf} />
+							))}
+						</tbody>
+						<tfoot>
+							{sumUp(shown).map((row) => (
+								<Account key={row.currency} row={row} asOf={query.asOf} />
+							))}
+						</tfoot>
+					</table>
+					{shown.length > most && (
+						<p className="px-5 py-3 text-mute">{`The first ${most} of ${shown.length}. The filter finds the others; the exports have all.`}</p>
+					)}
 				</>
 			)}
 		</>
+	)
+}
+
+const clean = (params: Record<string, string | undefined>): Record<string, string> =>
+	Object.fromEntries(Object.entries(params).flatMap(([key, value]) => (value === undefined ? [] : [[key, value]])))
+
+/** A row of figures, each of which leads to its items. */
+// Plain links: there may be three thousand of them, and none is worth fetching before it is asked for.
+function Account({ row, asOf }: { row: AgedRow; asOf: string }) {
+	const sum = row.customer_id === 0
+	const cell = 'px-2 py-1.5 first:pl-5 last:pr-5'
+	const figure = (amount: number, bucket: string, strong = false) => {
+		const text = formatMinor(amount, row.currency)
+		const look = `figures whitespace-nowrap ${strong ? 'font-semibold' : ''}`
+		if (amount === 0) return <span className="text-rule">·</span>
+		return sum ? (
+			<span className={look}>{text}</span>
+		) : (
+			<a
+				href={`/accounts/${row.customer_id}?currency=${row.currency}&bucket=${encodeURIComponent(bucket)}&asOf=${asOf}#items`}
+				className={`${look} hover:underline`}
+			>
+				{text}
+			</a>
+		)
+	}
+	return (
+		<tr className={sum ? 'border-t border-ink font-semibold' : 'border-b border-rule-soft hover:bg-chart/60'}>
+			<th scope="row" className={`${cell} text-left font-normal`}>
+				{sum ? (
+					<span className="font-semibold">Together</span>
+				) : (
+					<a href={`/accounts/${row.customer_id}`} className="font-semibold text-plum underline">
+						{row.name}
+					</a>
+				)}
+			</th>
+			<td className={`${cell} figures`}>{row.currency}</td>
+			{row.buckets.map((amount, place) => (
+				<td key={buckets[place]} className={`${cell} text-right`}>
+					{figure(amount, buckets[place] ?? '')}
+				</td>
+			))}
+			<td className={`${cell} text-right`}>{figure(-row.credits, 'credits')}</td>
+			<td className={`${cell} text-right`}>{figure(row.past_due, 'past due')}</td>
+			<td className={`${cell} text-right`}>{figure(row.balance, '', true)}</td>
+		</tr>
 	)
 }

@@ -117,6 +117,9 @@ export function MailForm({ mail, hasPassword }: { mail: MailSettings; hasPasswor
 						className="figures"
 					/>
 					<TextField label="Sender" name="sender" defaultValue={mail.sender} help="Empty: the company’s email" />
+					<TextField label="Answers go to" name="replyTo" defaultValue={mail.replyTo} help="Empty: the sender" />
+					<TextField label="Unseen copies to" name="bcc" defaultValue={mail.bcc} help="Of every message; empty: none" />
+					<span />
 					<TextField label="User" name="user" defaultValue={mail.user} autoComplete="off" />
 					<TextField
 						label="Password"

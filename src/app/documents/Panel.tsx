@@ -2,10 +2,15 @@
 import Link from 'next/link'
 import { Tabs } from 'radix-ui'
 import { useEffect, useState } from 'react'
+import { chargeDropped } from '@/app/acts'
 import { dayText } from '@/core/calendar'
-import { formatMinor, formatTime } from '@/core/format'
-import type { PanelView } from '@/runs/panel'
+import { kindName } from '@/core/document'
+import { formatAmount, formatMinor, formatTime } from '@/core/format'
+import type { PanelView, WhyRow } from '@/runs/panel'
+import { Notice } from '@/ui/Notice'
 import { PdfPages } from '@/ui/PdfPages'
+
+import { MessageEdit } from './MessageEdit'
 
 export const panelTabs = ['paper', 'working', 'message', 'account', 'history'] as const
 export type PanelTab = (typeof panelTabs)[number]
@@ -48,13 +53,16 @@ export function Panel({ view, tab, onTab }: Props) {
 			>
 				{panelTabs.map((name) => (
 					<Tabs.Trigger key={name} value={name} className={tabLook}>
-						{name}
+						{name === 'working' && view.why ? 'why' : name}
 					</Tabs.Trigger>
 				))}
 			</Tabs.List>
 			<div className="scrolls min-h-0 flex-1 px-4 py-3" key={`${document.id} ${tab}`}>
 				<Tabs.Content value="paper">
-					<PdfPages url={paper} label={`Invoice ${document.number ?? 'draft'} to ${document.customer_name}`} />
+					<PdfPages
+						url={paper}
+						label={`${kindName[document.kind]} ${document.number ?? 'draft'} to ${document.customer_name}`}
+					/>
 					<p className="text-sm text-mute">
 						<a href={paper} target="_blank" rel="noreferrer" className="text-plum underline">
 							Open the PDF
@@ -69,7 +77,8 @@ export function Panel({ view, tab, onTab }: Props) {
 					</p>
 				</Tabs.Content>
 				<Tabs.Content value="working">
-					<Working view={view} />
+					{view.charge && <Charge view={view} charge={view.charge} />}
+					{view.why ? <Why rows={view.why} currency={document.currency} /> : <Working view={view} />}
 				</Tabs.Content>
 				<Tabs.Content value="message">
 					<Message view={view} />
@@ -129,6 +138,89 @@ function Working({ view }: { view: PanelView }) {
 	)
 }
 
+/** The late charge that a statement brings: how it was reached, and the way to drop it. */
+function Charge({ view, charge }: { view: PanelView; charge: { amount: string; working: string[] } }) {
+	const [trouble, setTrouble] = useState('')
+	return (
+		<section className="mb-3 border-l-[3px] border-plum pl-3 text-sm">
+			<h3 className="font-semibold">{`Late charge ${formatAmount(charge.amount)} ${view.document.currency}`}</h3>
+			{charge.working.map((line) => (
+				<p key={line} className="text-mute">
+					{line}
+				</p>
+			))}
+			{view.document.number === null && (
+				<button
+					type="button"
+					className="text-plum hover:underline"
+					onClick={async () => {
+						const outcome = await chargeDropped(view.document.id)
+						setTrouble(outcome.ok ? '' : outcome.message)
+					}}
+				>
+					Drop it
+				</button>
+			)}
+			{trouble && <Notice tone="stop">{trouble}</Notice>}
+		</section>
+	)
+}
+
+/** Every item of the account, on the statement or not, and why; beside it what the extract has open. */
+function Why({ rows, currency }: { rows: WhyRow[]; currency: string }) {
+	const open = rows.filter((row) => row.open !== '' || row.difference !== '')
+	const settled = rows.length - open.length
+	const different = rows.filter(({ difference }) => difference !== '').length
+	return (
+		<div className="text-sm">
+			<p className="pb-2 text-mute">
+				{`${rows.filter(({ on }) => on).length} of ${open.length} open items stand on it, in ${currency}. `}
+				{different === 0
+					? 'The extract has the same.'
+					: `${different === 1 ? 'One is' : `${different} are`} different in the extract.`}
+			</p>
+			<table aria-label="Why each item is on it or not" className="w-full">
+				<thead>
+					<tr className="border-b border-rule text-left text-xs text-mute">
+						<th className="py-1 font-semibold">Item</th>
+						<th className="py-1 text-right font-semibold">Open</th>
+						<th className="py-1 pl-3 text-right font-semibold">In the extract</th>
+					</tr>
+				</thead>
+				<tbody>
+					{open.map((row) => (
+						<tr key={row.id} className={`border-b border-rule-soft align-top ${row.on ? '' : 'text-mute'}`}>
+							<td className="py-1">
+								<span className="figures">{row.number}</span> <span className="text-mute">{row.kind}</span>
+								<span className="block text-mute">
+									{row.on ? 'on it' : 'not on it'}: {row.words}
+								</span>
+								{row.difference && <span className="block font-semibold text-brick">{row.difference}</span>}
+							</td>
+							<td className="figures py-1 text-right whitespace-nowrap">{row.open}</td>
+							<td className="figures py-1 pl-3 text-right whitespace-nowrap">{row.extract}</td>
+						</tr>
+					))}
+				</tbody>
+			</table>
+			{settled > 0 && (
+				<details className="pt-2">
+					<summary className="text-plum">{`${settled} settled or later`}</summary>
+					<ul>
+						{rows
+							.filter((row) => !open.includes(row))
+							.map(({ id, number, words }) => (
+								<li key={id}>
+									<span className="figures">{number}</span> <span className="text-mute">{words}</span>
+								</li>
+							))}
+					</ul>
+				</details>
+			)}
+		</div>
+	)
+}
+
 function Message({ view }: { view: PanelView }) {
 	const { message, attempts, document } = view
 	if (!message || document.email === '') {
@@ -148,6 +240,12 @@ function Message({ view }: { view: PanelView }) {
 				<dd>{message.sender || <span className="text-brick">no address: give one under Company</span>}</dd>
 				<dt className="text-mute">To</dt>
 				<dd>{message.recipient}</dd>
+				{message.cc && (
+					<>
+						<dt className="text-mute">Copy</dt>
+						<dd>{message.cc}</dd>
+					</>
+				)}
 				<dt className="text-mute">Subject</dt>
 				<dd className="font-semibold">{message.subject}</dd>
 				<dt className="text-mute">File</dt>
@@ -158,7 +256,9 @@ function Message({ view }: { view: PanelView }) {
 					{message.answer && <span className="text-mute">, {message.answer}</span>}
 				</dd>
 			</dl>
+			{message.spared && <Notice tone="look">{`No past-due letter: ${message.spared}.`}</Notice>}
 			<p className="border border-rule bg-sheet p-3 whitespace-pre-wrap">{message.body}</p>
+			<MessageEdit key={`${message.subject} ${message.body}`} view={view} />
 			{attempts.map(({ id, at, outcome, answer }) => (
 				<p key={id}>
 					<Link href={`/sent-log/${id}`} className="text-plum underline">

@@ -1,5 +1,5 @@
 'use client'
-import { setChecks, setFreightTaxCode, setItem, setTaxRate } from '@/app/acts'
+import { setChecks, setDiscount, setFreight, setItem, setTaxRate } from '@/app/acts'
 import { amountText } from '@/core/currency'
 import type { Settings } from '@/store/settings'
 import { DayField } from '@/ui/DayField'
@@ -24,16 +24,65 @@ export function TaxRateForm({ today }: { today: string }) {
 	)
 }
 
-export function FreightTaxCode({ codes, value }: { codes: string[]; value: string }) {
+type FreightProps = { codes: string[]; taxCode: string; freight: Settings['freight']; home: string }
+
+export function FreightForm({ codes, taxCode, freight, home }: FreightProps) {
 	return (
-		<div className="max-w-60 px-5 pb-4">
-			<Choice
-				label="Tax code of freight"
-				value={value}
-				options={[['', 'as the order’s first line'], ...codes.map((code): [string, string] => [code, code])]}
-				onChange={(event) => void setFreightTaxCode(event.target.value)}
-			/>
+		<div className="max-w-3xl px-5 pb-4">
+			<SavedForm save={setFreight} label="Save the freight" saved="Saved. Drafts from here on are made with it.">
+				<div className="grid grid-cols-4 gap-4">
+					<TextField
+						label={`Amount, ${home}`}
+						name="amount"
+						defaultValue={freight.amount}
+						className="figures"
+						help="For each order that names none"
+					/>
+					<TextField
+						label="or percent"
+						name="percent"
+						defaultValue={freight.percent}
+						className="figures"
+						help="Of the goods, less discounts"
+					/>
+					<Choice
+						label="Tax code of freight"
+						name="freightTaxCode"
+						defaultValue={taxCode}
+						options={[['', 'as the order’s first line'], ...codes.map((code): [string, string] => [code, code])]}
+					/>
+				</div>
+			</SavedForm>
 		</div>
+	)
+}
+
+export function DiscountForm({ today, home }: { today: string; home: string }) {
+	return (
+		<details className="px-5 py-3">
+			<summary className="text-plum">Add a discount, or change one by its name</summary>
+			<div className="mt-3 max-w-3xl">
+				<SavedForm
+					save={setDiscount}
+					label="Save the discount"
+					saved="Saved. Drafts from here on are made with it."
+					resets
+				>
+					<div className="grid grid-cols-4 gap-4">
+						<TextField label="Name" name="label" required help="As it stands on the invoice" />
+						<TextField label="Percent" name="percent" className="figures" help="Of the lines together" />
+						<TextField label="or amount" name="amount" className="figures" help="Off each invoice" />
+						<TextField label="Currency" name="currency" defaultValue={home} required className="figures" />
+						<DayField label="From" name="from_day" value={today} required />
+						<DayField label="To" name="to_day" value="" help="Empty: until further notice" />
+						<label className="col-span-2 mt-7 flex items-center gap-2">
+							<input type="checkbox" name="for_all" className="size-4 accent-plum" />
+							On every invoice dated in that time
+						</label>
+					</div>
+				</SavedForm>
+			</div>
+		</details>
 	)
 }
 
@@ -58,13 +107,13 @@ export function ItemForm({ codes, home }: { codes: string[]; home: string }) {
 	)
 }
 
-type Thresholds = Pick<Settings, 'lookAbove' | 'usualTimes' | 'priceShare' | 'closedTo'>
+type Thresholds = Pick<Settings, 'lookAbove' | 'usualTimes' | 'usualPart' | 'priceShare' | 'closedTo'>
 
 export function ChecksForm({ settings, home }: { settings: Thresholds; home: string }) {
 	return (
-		<div className="max-w-3xl px-5 pb-6">
+		<div className="max-w-4xl px-5 pb-6">
 			<SavedForm save={setChecks} label="Save the checks" saved="Saved. Runs gathered from here on are checked by it.">
-				<div className="grid grid-cols-4 gap-4">
+				<div className="grid grid-cols-5 gap-4">
 					<TextField
 						label={`Total above, ${home}`}
 						name="lookAbove"
@@ -81,6 +130,16 @@ export function ChecksForm({ settings, home }: { settings: Thresholds; home: str
 						defaultValue={settings.usualTimes}
 						className="figures"
 						help="Of the middle of their last twelve"
+					/>
+					<TextField
+						label="Below, percent of it"
+						name="usualPart"
+						type="number"
+						min={0}
+						max={100}
+						defaultValue={settings.usualPart}
+						className="figures"
+						help="0: never"
 					/>
 					<TextField
 						label="Price off by, percent"

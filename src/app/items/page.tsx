@@ -1,14 +1,14 @@
 import type { Metadata } from 'next'
 import { dayText } from '@/core/calendar'
 import { formatDecimal } from '@/core/format'
-import { allItems, allTaxRates } from '@/store/catalogue'
+import { allDiscounts, allItems, allTaxRates } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
 import { readSettings } from '@/store/settings'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
 import { books, today } from '../books'
-import { ChecksForm, FreightTaxCode, ItemForm, TaxRateForm } from './Forms'
+import { ChecksForm, DiscountForm, FreightForm, ItemForm, TaxRateForm } from './Forms'
 
 export const metadata: Metadata = { title: 'Items and rates' }
 
@@ -16,6 +16,9 @@ export default function ItemsPage() {
 	const own = books()
 	const items = allItems(own)
 	const rates = allTaxRates(own)
+	const discounts = allDiscounts(own)
+	const settings = readSettings(own)
+	const home = readCompany(own)?.currency ?? 'GBP'
 	const codes = [...new Set(rates.map(({ code }) => code))]
 	return (
 		<>
@@ -50,7 +53,49 @@ export default function ItemsPage() {
 					/>
 				)}
 				<TaxRateForm today={today()} />
-				{codes.length > 0 && <FreightTaxCode codes={codes} value={readSettings(own).freightTaxCode} />}
+			</Section>
+			<Section
+				title="Discounts"
+				aside="On the whole invoice; the invoice’s date decides. A customer’s standing discount is set under Accounts"
+			>
+				{discounts.length === 0 ? (
+					<p className="px-5 pt-1 text-mute">
+						None yet. An order names a discount in its column “Discount name”; or it is taken on every invoice, or put
+						on with Change.
+					</p>
+				) : (
+					<Table
+						label="Discounts"
+						rows={discounts}
+						rowKey={({ label }) => label}
+						columns={[
+							{ key: 'label', label: 'Name', width: '240px', cell: ({ label }) => label },
+							{
+								key: 'value',
+								label: 'Off',
+								figures: true,
+								width: '140px',
+								cell: ({ percent, amount, currency }) =>
+									percent ? `${formatDecimal(percent)}%` : `${formatDecimal(amount, 'en-GB', 2)} ${currency}`,
+							},
+							{
+								key: 'days',
+								label: 'Dated',
+								cell: ({ from_day, to_day }) =>
+									to_day ? `${dayText(from_day)} to ${dayText(to_day)}` : `from ${dayText(from_day)}`,
+							},
+							{
+								key: 'whom',
+								label: 'Taken',
+								cell: ({ for_all }) => (for_all ? 'on every invoice' : 'where an order or a draft names it'),
+							},
+						]}
+					/>
+				)}
+				<DiscountForm today={today()} home={home} />
+			</Section>
+			<Section title="Freight" aside="Where an order names none; one that names it carries its own">
+				<FreightForm codes={codes} taxCode={settings.freightTaxCode} freight={settings.freight} home={home} />
 			</Section>
 			<Section title="Items" aside="Orders may name other prices; these stand where an order gives a code alone">
 				{items.length === 0 ? (
@@ -85,10 +130,10 @@ export default function ItemsPage() {
 						/>
 					</ScrollBox>
 				)}
-				{codes.length > 0 && <ItemForm codes={codes} home={readCompany(own)?.currency ?? ''} />}
+				{codes.length > 0 && <ItemForm codes={codes} home={home} />}
 			</Section>
 			<Section title="Checks" aside="From when on an invoice is worth a look, and what stops it">
-				<ChecksForm settings={readSettings(own)} home={readCompany(own)?.currency ?? 'GBP'} />
+				<ChecksForm settings={settings} home={home} />
 			</Section>
 		</>
 	)

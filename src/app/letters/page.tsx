@@ -1,16 +1,18 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
-import { kindName } from '@/core/document'
-import { type FieldValues, fieldValues, type LetterKind } from '@/core/letter'
+import { type FieldValues, letterKinds, letterName, type MergeField, mergeFields } from '@/core/letter'
+import { letterReaders } from '@/runs/letterReaders'
 import { letterFor } from '@/runs/send'
-import { latestOfKind } from '@/store/documents'
-import { PageHead } from '@/ui/Page'
-import { books } from '../books'
+import { readCompany } from '@/store/company'
+import { letterVersions } from '@/store/messages'
+import { readSettings } from '@/store/settings'
+import { PageHead, Section } from '@/ui/Page'
+import { books, today } from '../books'
 import { LetterForm } from './LetterForm'
+import { LateForm, StagesForm } from './StagesForm'
 
 export const metadata: Metadata = { title: 'Letters' }
 
-const kinds: LetterKind[] = ['invoice', 'credit-note']
 const invented: FieldValues = {
 	customer: 'a customer',
 	number: 'its number',
@@ -19,34 +21,61 @@ const invented: FieldValues = {
 	firm: 'your firm',
 	'your order': 'their order',
 	'credited invoice': 'the invoice it credits',
+	'as of': 'its day',
+	'past due': 'what is past due',
+	'days late': 'the days of the oldest',
+	'items past due': 'the items past due, one a line',
 }
 
-export default async function LettersPage({ searchParams }: { searchParams: Promise<{ kind?: string }> }) {
-	const { kind: wanted } = await searchParams
-	const kind = kinds.find((known) => known === wanted) ?? 'invoice'
+/** The texts that go with documents, each shown as a real customer would read it. */
+export default async function LettersPage({
+	searchParams,
+}: {
+	searchParams: Promise<{ kind?: string; customer?: string }>
+}) {
+	const { kind: wanted, customer } = await searchParams
+	const kind = letterKinds.find((known) => known === wanted) ?? 'invoice'
 	const own = books()
-	const content = latestOfKind(own, kind)
+	const all = letterReaders(own, kind, today())
+	const shown = all.find(({ id }) => id === Number(customer)) ?? all[0]
+	const empty: Partial<Record<MergeField, string[]>> = Object.fromEntries(
+		mergeFields.map((field) => [field, all.filter(({ values }) => values[field] === '').map(({ name }) => name)]),
+	)
+	const { stageDays, letterDays, lateTerms } = readSettings(own)
+	const letter = letterFor(own, kind)
 	return (
 		<>
 			<PageHead title="Letters" about="The text that goes with each document">
-				{kinds.map((each) => (
+				{letterKinds.map((each) => (
 					<Link
 						key={each}
 						href={`/letters?kind=${each}`}
 						aria-current={each === kind ? 'page' : undefined}
-						className={`rounded-sm border px-2 py-0.5 ${each === kind ? 'border-ink bg-sheet font-semibold' : 'border-rule hover:border-mute'}`}
+						className={`rounded-sm border px-2 py-0.5 text-sm ${each === kind ? 'border-ink bg-sheet font-semibold' : 'border-rule hover:border-mute'}`}
 					>
-						{kindName[each]}
+						{letterName[each]}
 					</Link>
 				))}
 			</PageHead>
 			<LetterForm
 				key={kind}
 				kind={kind}
-				letter={letterFor(own, kind)}
-				values={content ? fieldValues(content) : invented}
-				real={content !== null}
+				letter={{ subject: letter.subject, body: letter.body }}
+				values={shown?.values ?? invented}
+				customers={all.map(({ id, name }) => ({ id, name }))}
+				shown={shown?.id ?? null}
+				empty={empty}
+				versions={letterVersions(own, kind)}
 			/>
+			<Section title="Stages of past-due letters" aside="By how late the oldest undisputed item is">
+				<StagesForm stageDays={stageDays} letterDays={letterDays} />
+			</Section>
+			<Section
+				title="Late charges"
+				aside="On what is past due and undisputed; each can be dropped before its statement is numbered"
+			>
+				<LateForm terms={lateTerms} home={readCompany(own)?.currency ?? 'GBP'} />
+			</Section>
 		</>
 	)
 }

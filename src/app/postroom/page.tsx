@@ -44,7 +44,7 @@ export default function PostroomPage() {
 						columns={[
 							{
 								key: 'number',
-								label: 'Invoice',
+								label: 'Number',
 								cell: ({ document_id, number }) => (
 									<Link prefetch={false} href={`/documents/${document_id}`} className="figures text-plum underline">
 										{number}
@@ -82,7 +82,21 @@ export default function PostroomPage() {
 				</Section>
 			)}
 			{prints.length > 0 && (
-				<Section title="To print" aside="No email address: open the PDF, print it, post it, then note it here.">
+				<Section
+					title="To print"
+					aside={
+						<>
+							No email address: print, post, then note it here.{' '}
+							<a href="/api/print" target="_blank" rel="noreferrer" className="text-plum underline">
+								One PDF of all, in this order
+							</a>
+							{', '}
+							<a href="/api/print?as=csv" className="text-plum underline">
+								the list as CSV
+							</a>
+						</>
+					}
+				>
 					<Table
 						label="Documents to print"
 						rows={prints}
@@ -90,7 +104,7 @@ export default function PostroomPage() {
 						columns={[
 							{
 								key: 'number',
-								label: 'Invoice',
+								label: 'Number',
 								cell: ({ id, number }) => (
 									<Link prefetch={false} href={`/documents/${id}`} className="figures text-plum underline">
 										{number}

@@ -19,7 +19,7 @@ export function RegisterForm({ register, isNew, workYear }: Props) {
 		<div className="max-w-3xl px-5 pb-5">
 			<SavedForm save={setRegister} label={isNew ? 'Open the register' : 'Change the register'} saved="Saved.">
 				<input type="hidden" name="kind" value={register.kind} />
-				<div className="grid grid-cols-4 gap-4">
+				<div className="grid grid-cols-[1.4fr_1fr_1fr_1fr_auto] gap-4">
 					<TextField
 						label="Prefix"
 						name="prefix"
@@ -47,6 +47,19 @@ export function RegisterForm({ register, isNew, workYear }: Props) {
 						value={shape.next}
 						onChange={(event) => set({ next: Number(event.target.value) })}
 						className="figures"
+					/>
+					<TextField
+						label="First number"
+						name="first"
+						type="number"
+						min={1}
+						value={shape.first}
+						onChange={(event) => {
+							const first = Number(event.target.value)
+							set(isNew ? { first, next: first } : { first })
+						}}
+						className="figures"
+						help={shape.yearly === 1 ? 'Each year begins with it' : 'It began with it'}
 					/>
 					<label className="mt-7 flex items-center gap-2 whitespace-nowrap">
 						<input

@@ -4,7 +4,7 @@ import { dayText } from '@/core/calendar'
 import { kindName } from '@/core/document'
 import { formatMinor } from '@/core/format'
 import { nextValue, registerNumber, yearOf } from '@/core/register'
-import { type DocumentKind, type GivenNumber, givenNumbers, registerFor } from '@/store/registers'
+import { type GivenNumber, givenNumbers, registerFor, registerKinds } from '@/store/registers'
 import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
@@ -14,8 +14,11 @@ import { RegisterForm } from './RegisterForm'
 
 export const metadata: Metadata = { title: 'Number registers' }
 
-const kinds: DocumentKind[] = ['invoice', 'credit-note']
-const unopened = { invoice: { prefix: 'INV-', yearly: 0 }, 'credit-note': { prefix: 'CN-{year}-', yearly: 1 } }
+const unopened = {
+	invoice: { prefix: 'INV-', yearly: 0 },
+	'credit-note': { prefix: 'CN-{year}-', yearly: 1 },
+	statement: { prefix: 'ST-{year}-', yearly: 1 },
+}
 
 const columns: Column<GivenNumber>[] = [
 	{
@@ -38,8 +41,16 @@ const columns: Column<GivenNumber>[] = [
 	{
 		key: 'state',
 		label: 'What became of it',
-		cell: ({ void_reason, void_by, credits }) =>
-			void_reason ? <Chip tone="stop">{`void, ${void_by}: ${void_reason}`}</Chip> : credits ? `credits ${credits}` : '',
+		cell: ({ void_reason, void_by, credits, replaced_reason, replaced_by }) =>
+			void_reason ? (
+				<Chip tone="stop">{`void, ${void_by}: ${void_reason}`}</Chip>
+			) : replaced_reason ? (
+				<Chip tone="look">{`revised, ${replaced_by}: ${replaced_reason}`}</Chip>
+			) : credits ? (
+				`credits ${credits}`
+			) : (
+				''
+			),
 	},
 ]
 
@@ -52,7 +63,7 @@ export default function RegistersPage() {
 				title="Number registers"
 				about="One for each kind of document; a number belongs to one document for good"
 			/>
-			{kinds.map((kind) => {
+			{registerKinds.map((kind) => {
 				const register = registerFor(own, kind)
 				const shape = register ?? { ...unopened[kind], digits: 5, next: 1, first: 1, year }
 				const given = register ? givenNumbers(own, register.id, 300) : []

@@ -1,6 +1,7 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { dayText } from '@/core/calendar'
+import { runName } from '@/core/document'
 import { formatTime } from '@/core/format'
 import { allRuns, type RunSummary } from '@/store/runs'
 import { buttonLook } from '@/ui/Button'
@@ -24,7 +25,7 @@ const columns: Column<RunSummary>[] = [
 		label: 'Run',
 		cell: ({ id, up_to, kind }) => (
 			<Link prefetch={false} href={`/runs/${id}`} className="font-semibold text-plum underline">
-				{`Run ${id}, ${kind === 'invoice' ? 'invoices to' : 'credit note of'} ${dayText(up_to)}`}
+				{`Run ${id}, ${runName[kind]} ${dayText(up_to)}`}
 			</Link>
 		),
 	},
@@ -32,7 +33,7 @@ const columns: Column<RunSummary>[] = [
 	...(['documents', 'numbered', 'made', 'sent'] as const).map(
 		(key): Column<RunSummary> => ({
 			key,
-			label: key === 'documents' ? 'Invoices' : key[0]?.toUpperCase() + key.slice(1),
+			label: key === 'documents' ? 'Documents' : key[0]?.toUpperCase() + key.slice(1),
 			figures: true,
 			cell: (row) => row[key],
 		}),
@@ -57,7 +58,7 @@ export default function RunsPage() {
 	const runs = allRuns(books())
 	return (
 		<>
-			<PageHead title="Runs" about="Each run takes waiting orders to sent invoices">
+			<PageHead title="Runs" about="Each takes waiting orders to sent invoices, or open items to sent statements">
 				<Link href="/to-bill" className={buttonLook('main')}>
 					Start a run
 				</Link>

@@ -28,10 +28,11 @@ const columns: Column<AttemptRow>[] = [
 	{
 		key: 'to',
 		label: 'To',
+		width: '22%',
 		cell: ({ recipient, practice }) => (
-			<span className="break-all">
+			<span className="wrap-anywhere">
 				{recipient}
-				{practice ? <span className="text-mute"> (practice)</span> : ''}
+				{practice ? <span className="block text-xs text-mute">in practice</span> : ''}
 			</span>
 		),
 	},
@@ -42,7 +43,15 @@ const columns: Column<AttemptRow>[] = [
 		cell: ({ total, currency }) => `${formatMinor(total, currency)} ${currency}`,
 	},
 	{ key: 'outcome', label: 'Outcome', cell: ({ outcome }) => <Chip tone={tones[outcome]}>{outcome}</Chip> },
-	{ key: 'answer', label: 'The server answered', cell: ({ answer }) => <span className="text-mute">{answer}</span> },
+	{
+		key: 'answer',
+		label: 'The server answered',
+		cell: ({ answer }) => (
+			<span className="line-clamp-2 text-xs text-mute" title={answer}>
+				{answer}
+			</span>
+		),
+	},
 ]
 
 export default async function SentLogPage({ searchParams }: { searchParams: Promise<{ show?: string }> }) {

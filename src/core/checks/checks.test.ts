@@ -1,8 +1,8 @@
 import { describe, expect, test } from 'vitest'
 import { invoice } from '../../../tests/support'
+import { isMailbox } from '../addresses'
 import { parseAmount } from '../currency'
 import { type Checked, check } from '.'
-import { isMailbox } from './emailMissing'
 
 const plain = invoice([{ quantity: '2', unitPrice: '50' }])
 /** Facts under which nothing is odd. */
@@ -18,6 +18,9 @@ const facts = (more: Partial<Checked> = {}): Checked => {
 		homeCurrency: 'GBP',
 		billedBefore: [],
 		twins: [],
+		discountsNamed: [],
+		alsoBilled: 0n,
+		owed: 0n,
 		unprintable: () => [],
 		items: new Map([
 			['I-1', { unit_price: '50', price_per: '1', currency: 'GBP' }],
@@ -27,6 +30,7 @@ const facts = (more: Partial<Checked> = {}): Checked => {
 		closedTo: '',
 		lookAbove: 1_000_000,
 		usualTimes: 3,
+		usualPart: 25,
 		...more,
 	}
 }
@@ -65,8 +69,11 @@ describe('each check says what it found', () => {
 		['look: below zero', { total: -5n, net: -4n }],
 		['look: date in the future', { workDate: '2026-10-02' }],
 		['look: over limit', { customer: { ...customer, creditLimit: 11_999 } }],
+		['look: over limit', { customer: { ...customer, creditLimit: 20_000 }, alsoBilled: 5_000n, owed: 3_001n }],
+		['look: Fair not taken', { discountsNamed: [{ order: '8801', label: 'Fair' }] }],
 		['look: first invoice', { usualNets: [] }],
 		['look: 4.0× usual', { usualNets: [2000, 2500, 3000] }],
+		['look: 20% of usual', { usualNets: [48_000, 50_000, 52_000] }],
 		['look: large total', { lookAbove: 11_999 }],
 		['look: address incomplete', { content: { ...plain, customer: { ...plain.customer, address: ['Tarn'] } } }],
 		['look: no email: will print', { customer: { ...customer, email: '' } }],

@@ -1,22 +1,23 @@
+import { isMailbox } from '../addresses'
+import { kindName } from '../document'
+import type { PaperContent } from '../paper'
 import type { Checked, Finding } from '.'
-
-const mailbox = /^[^\s@,;<>]+@[^\s@,;<>.]+(\.[^\s@,;<>.]+)+$/
-
-/** Whether one address is well formed enough to be given to a mail server. */
-export const isMailbox = (address: string): boolean => mailbox.test(address)
 
 /** No address: the document is printed. A malformed one stops it, because nothing would arrive. */
 export function emailMissing({
 	content,
 	customer,
-}: Pick<Checked, 'content'> & { customer: Pick<Checked['customer'], 'email'> }): Finding[] {
+}: {
+	content: Pick<PaperContent, 'kind' | 'customer'>
+	customer: Pick<Checked['customer'], 'email'>
+}): Finding[] {
 	if (customer.email === '') {
 		return [
 			{
 				code: 'no-email',
 				level: 'look',
 				brief: 'no email: will print',
-				text: `${content.customer.name} has no email address. The invoice will be listed to print.`,
+				text: `${content.customer.name} has no email address. The ${kindName[content.kind].toLowerCase()} will be listed to print.`,
 			},
 		]
 	}
@@ -26,7 +27,7 @@ export function emailMissing({
 			code: 'email',
 			level: 'stop',
 			brief: 'email malformed',
-			text: `"${customer.email}" is not an email address. Correct it under Accounts, or empty it to print the invoice.`,
+			text: `"${customer.email}" is not an email address. Correct it under Accounts, or empty it to print the ${kindName[content.kind].toLowerCase()}.`,
 		},
 	]
 }

@@ -2,7 +2,7 @@ import { formatMinor } from '../format'
 import type { Checked, Finding } from '.'
 
 /** A first invoice, or a net that is many times (or a small part of) the middle of the customer's latest. */
-export function farFromUsual({ content, net, usualNets, usualTimes }: Checked): Finding[] {
+export function farFromUsual({ content, net, usualNets, usualTimes, usualPart }: Checked): Finding[] {
 	if (usualNets.length === 0) {
 		return [
 			{
@@ -16,16 +16,17 @@ export function farFromUsual({ content, net, usualNets, usualTimes }: Checked): 
 	if (usualNets.length < 3) return []
 	const sorted = [...usualNets].sort((a, b) => a - b)
 	const middle = sorted[Math.floor(sorted.length / 2)] ?? 0
-	if (middle <= 0) return []
+	if (middle <= 0 || net <= 0n) return []
 	const times = Number(net) / middle
-	if (times <= usualTimes) return []
+	if (times <= usualTimes && times * 100 >= usualPart) return []
+	const compared = times >= 1 ? `${times.toFixed(1)} times` : `${Math.round(times * 100)}% of`
 	const text = (minor: number) => formatMinor(minor, content.currency)
 	return [
 		{
 			code: 'far-from-usual',
 			level: 'look',
-			brief: `${times.toFixed(1)}× usual`,
-			text: `Net ${text(Number(net))} is ${times.toFixed(1)} times the usual: their last ${sorted.length} invoices were ${text(sorted[0] ?? 0)} to ${text(sorted.at(-1) ?? 0)}, the middle one ${text(middle)}.`,
+			brief: times >= 1 ? `${times.toFixed(1)}× usual` : `${Math.round(times * 100)}% of usual`,
+			text: `Net ${text(Number(net))} is ${compared} the usual: their last ${sorted.length} invoices were ${text(sorted[0] ?? 0)} to ${text(sorted.at(-1) ?? 0)}, the middle one ${text(middle)}.`,
 		},
 	]
 }

@@ -4,6 +4,7 @@ import { alreadyBilled } from './alreadyBilled'
 import { currencyNotTheCustomers } from './currencyNotTheCustomers'
 import { customerOnHold } from './customerOnHold'
 import { dateInFuture } from './dateInFuture'
+import { discountNotTaken } from './discountNotTaken'
 import { emailMissing } from './emailMissing'
 import { enteredTwice } from './enteredTwice'
 import { exemptButTaxed } from './exemptButTaxed'
@@ -39,6 +40,11 @@ export type Checked = {
 	billedBefore: { order: string; otherOrder: string; number: string }[]
 	/** Orders of this run whose customer and content are the same as another's. */
 	twins: { order: string; other: string }[]
+	/** Discounts that the document's orders name. */
+	discountsNamed: { order: string; label: string }[]
+	/** Minor units in the document's currency: what else of this run goes to the customer, and what they owe already. */
+	alsoBilled: bigint
+	owed: bigint
 	/** Characters of a text that the layout's fonts do not have. */
 	unprintable: (text: string) => string[]
 	lookAbove: number
@@ -46,6 +52,8 @@ export type Checked = {
 	/** Last day of the closed books; empty for none. */
 	closedTo: string
 	usualTimes: number
+	/** Percent of the usual below which an invoice is worth a look. */
+	usualPart: number
 }
 
 /** One check a file; each says nothing, or what it found. */
@@ -62,6 +70,7 @@ const checks: ((checked: Checked) => Finding[])[] = [
 	exemptButTaxed,
 	unknownItem,
 	priceFarFromItem,
+	discountNotTaken,
 	notAboveZero,
 	dateInFuture,
 	overCreditLimit,

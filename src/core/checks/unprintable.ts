@@ -1,18 +1,12 @@
+import { type PaperContent, textsOf } from '../paper'
 import type { Checked, Finding } from '.'
 
 /** Characters that the fonts lack would come out as empty boxes, so they stop the document. */
-export function unprintable({ content, unprintable: missing }: Checked): Finding[] {
-	const { customer, lines, orders, issuer } = content
-	const texts = [
-		customer.name,
-		...customer.address,
-		...lines.map(({ description }) => description),
-		...orders.map(({ purchaseOrder }) => purchaseOrder),
-		issuer.name,
-		...issuer.address,
-		...issuer.bank,
-	]
-	return texts.flatMap((text) => {
+export function unprintable({
+	content,
+	unprintable: missing,
+}: { content: PaperContent } & Pick<Checked, 'unprintable'>): Finding[] {
+	return [...new Set(textsOf(content))].flatMap((text) => {
 		const chars = missing(text)
 		if (chars.length === 0) return []
 		return [

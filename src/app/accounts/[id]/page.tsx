@@ -1,7 +1,9 @@
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
-import { dayText } from '@/core/calendar'
+import { dayText, isDay } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
+import { accountOf } from '@/runs/account'
+import { peaceOf, promisesOf } from '@/store/chases'
 import { readCustomer } from '@/store/customers'
 import { documentsOfCustomer } from '@/store/documents'
 import { eventsOf } from '@/store/events'
@@ -11,17 +13,28 @@ import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
-import { books } from '../../books'
+import { books, today } from '../../books'
 import { CustomerForm } from '../CustomerForm'
+import { AccountSection } from './AccountSection'
+import { Chasing } from './Chasing'
+import { PaymentAsk } from './PaymentAsk'
 
-/** One customer: what waits, what was invoiced, what was sent, and their particulars. */
-export default async function AccountPage({ params }: { params: Promise<{ id: string }> }) {
+type Props = {
+	params: Promise<{ id: string }>
+	searchParams: Promise<{ currency?: string; bucket?: string; asOf?: string }>
+}
+
+/** One customer: what they owe, what happened, what waits, what was invoiced and sent, and their particulars. */
+export default async function AccountPage({ params, searchParams }: Props) {
 	const own = books()
+	const { currency: onlyCurrency, bucket = '', asOf: asked = '' } = await searchParams
+	const asOf = isDay(asked) ? asked : today()
 	const customer = readCustomer(own, Number((await params).id))
 	if (!customer) notFound()
 	const orders = ordersOfCustomer(own, customer.id)
 	const invoices = documentsOfCustomer(own, customer.id)
 	const messages = attemptsOfCustomer(own, customer.id)
+	const accounts = accountOf(own, customer.id, asOf)
 	const none = (words: string) => <p className="px-5 pb-4 text-mute">{words}</p>
 	return (
 		<>
@@ -33,8 +46,48 @@ export default async function AccountPage({ params }: { params: Promise<{ id: st
 						{`, ${customer.terms}, ${customer.email || 'no email: printed'}`}
 					</>
 				}
-			/>
+			>
+				<PaymentAsk
+					customer={customer.id}
+					name={customer.name}
+					today={today()}
+					accounts={[...new Set([customer.currency, ...accounts.map(({ currency }) => currency)])].map((currency) => ({
+						currency,
+						debits:
+							accounts
+								.find((account) => account.currency === currency)
+								?.open.filter(({ side, openNow }) => side === 'debit' && openNow > 0) ?? [],
+					}))}
+				/>
+			</PageHead>
 			<div className="px-5 pb-3 text-mute">{customer.address.split('\n').join(', ')}</div>
+			<span id="items" />
+			{accounts.length === 0 && (
+				<Section title="What they owe">{none('Nothing was ever entered on this account.')}</Section>
+			)}
+			{accounts.map((account) => {
+				const picked = onlyCurrency === account.currency ? bucket : ''
+				return (
+					<AccountSection
+						key={account.currency}
+						account={account}
+						asOf={asOf}
+						bucket={picked}
+						link={(wanted) =>
+							`/accounts/${customer.id}?${new URLSearchParams({ currency: account.currency, bucket: wanted, asOf })}#items`
+						}
+					/>
+				)
+			})}
+			<Section title="Past-due letters">
+				<Chasing
+					customer={customer.id}
+					currency={accounts[0]?.currency ?? customer.currency}
+					today={today()}
+					peaceNow={peaceOf(own, customer.id)}
+					promises={promisesOf(own, customer.id)}
+				/>
+			</Section>
 			<Section title="Orders" aside={`${orders.filter(({ billed }) => !billed).length} of ${orders.length} wait`}>
 				{orders.length === 0 ? (
 					none('No order of theirs was brought in yet.')

@@ -1,6 +1,8 @@
 'use client'
 import { useState, useTransition } from 'react'
 import { setKind, setReading } from '@/app/acts'
+import { dayText } from '@/core/calendar'
+import { readDay } from '@/core/readDay'
 import { type FileKind, fileKinds } from '@/intake/kinds'
 import type { Reading as ReadingShape } from '@/intake/reading'
 import { inputLook } from '@/ui/Field'
@@ -57,6 +59,33 @@ export function Reading({ id, reading, fixed, fields, head, samples }: Props) {
 					off={off}
 					onPick={(decimalMark) => change({ decimalMark })}
 				/>
+				{reading.kind === 'open items' && (
+					<>
+						<AsOf key={reading.asOf} value={reading.asOf} off={off} onDay={(asOf) => change({ asOf })} />
+						<Pick
+							label="Issued here and not in it"
+							value={reading.ours}
+							options={['kept open', 'taken as settled']}
+							off={off}
+							onPick={(ours) => change({ ours })}
+						/>
+					</>
+				)}
+				{reading.kind === 'payments' && (
+					<Pick
+						label="Payments are applied to"
+						value={reading.to}
+						options={['named then oldest', 'named', 'oldest', 'nothing']}
+						words={{
+							named: 'the numbers in their reference',
+							'named then oldest': 'the numbers in their reference, then the oldest due',
+							oldest: 'the oldest due',
+							nothing: 'nothing yet',
+						}}
+						off={off}
+						onPick={(to) => change({ to })}
+					/>
+				)}
 			</div>
 			<table aria-label="Matching of columns" className="w-full table-fixed text-sm">
 				<tbody>
@@ -96,10 +125,33 @@ export function Reading({ id, reading, fixed, fields, head, samples }: Props) {
 	)
 }
 
+/** The day that everything in the file was open on; kept when it is a whole day. */
+function AsOf({ value, off, onDay }: { value: string; off: boolean; onDay: (day: string) => void }) {
+	const [text, setText] = useState(value ? dayText(value) : '')
+	const keep = () => {
+		const day = readDay(text, 'day first') ?? ''
+		if (day !== '' && day !== value) onDay(day)
+	}
+	return (
+		<label className="flex items-center gap-2 whitespace-nowrap">
+			Open as of
+			<input
+				value={text}
+				disabled={off}
+				placeholder="31 Oct 2026"
+				onChange={(event) => setText(event.target.value)}
+				onBlur={keep}
+				onKeyDown={(event) => event.key === 'Enter' && keep()}
+				className={`${inputLook} figures w-32`}
+			/>
+		</label>
+	)
+}
+
 type PickProps<T extends string> = {
 	label: string
 	value: T
-	options: T[]
+	options: readonly T[]
 	words?: Partial<Record<T, string>>
 	off: boolean
 	onPick: (value: T) => void

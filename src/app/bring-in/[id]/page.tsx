@@ -3,8 +3,11 @@ import { notFound } from 'next/navigation'
 import { formatMinor, formatTime } from '@/core/format'
 import { fieldsOf } from '@/intake/kinds'
 import type { IntakeResult } from '@/intake/orders'
+import type { PaymentsResult } from '@/intake/payments'
 import type { RowRefusal } from '@/intake/reading'
 import { type Review, reviewFile } from '@/runs/bringIn'
+import { whyNotAccepted } from '@/runs/extract'
+import { allCustomers } from '@/store/customers'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
@@ -12,6 +15,7 @@ import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
 import { books } from '../../books'
 import { Accept } from './Accept'
+import { ExtractSays } from './ExtractSays'
 import { Reading } from './Reading'
 
 type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ again?: string }> }
@@ -20,16 +24,24 @@ export default async function FilePage({ params, searchParams }: Props) {
 	const review = reviewFile(books(), Number((await params).id))
 	if (!review) notFound()
 	const { again } = await searchParams
-	const { file, table, reading, missing, refused, orders, records } = review
+	const { file, table, reading, missing, refused, orders, records, payments, extract } = review
 	const accepted = file.state === 'accepted'
-	const bringing = orders?.orders.length ?? records?.count ?? 0
+	const bringing = orders?.orders.length ?? payments?.payments.length ?? extract?.items.length ?? records?.count ?? 0
+	const hindered = extract ? whyNotAccepted(extract) : null
 	return (
 		<>
 			<PageHead
 				title={file.name}
 				about={`${table.rows.length} rows, ${table.encoding}, brought in ${formatTime(file.received_at)} by ${file.received_by}`}
 			>
-				{!accepted && <Accept id={file.id} words={acceptWords(review)} ready={missing.length === 0 && bringing > 0} />}
+				{!accepted && (
+					<Accept id={file.id} words={acceptWords(review)} ready={missing.length === 0 && bringing > 0 && !hindered} />
+				)}
+				{accepted && (file.kind === 'payments' || file.kind === 'open items') && (
+					<Link href="/accounts" className={buttonLook('main')}>
+						See who owes what
+					</Link>
+				)}
 				{accepted && file.kind === 'orders' && (
 					<Link href="/to-bill" className={buttonLook('main')}>
 						See what is to bill
@@ -49,6 +61,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 						Accepted {formatTime(file.accepted_at ?? '')} by {file.accepted_by}. {file.result}
 					</Notice>
 				)}
+				{!accepted && hindered && <Notice tone="stop">{hindered}</Notice>}
 				{missing.length > 0 && (
 					<Notice tone="stop">
 						No column is matched to: {missing.join(', ')}. Choose it below, or say what the file holds.
@@ -56,6 +69,8 @@ export default async function FilePage({ params, searchParams }: Props) {
 				)}
 			</div>
 			{!accepted && orders && <Totals result={orders} refused={refused} />}
+			{!accepted && payments && <PaymentTotals result={payments} />}
+			{!accepted && extract && !hindered && <ExtractSays review={extract} customers={customerNames()} />}
 			{!accepted && records && (
 				<Section title="What it would bring">
 					<p className="px-5 pb-4">
@@ -84,7 +99,11 @@ export default async function FilePage({ params, searchParams }: Props) {
 	)
 }
 
-function acceptWords({ orders, records, reading }: Review): string {
+const customerNames = () => new Map(allCustomers(books()).map(({ id, name }) => [id, name]))
+
+function acceptWords({ orders, records, payments, extract, reading }: Review): string {
+	if (payments) return `Accept ${payments.payments.length} payments`
+	if (extract) return `Accept ${extract.items.length} open items`
 	if (orders) return `Accept ${orders.orders.length} orders`
 	return `Accept ${records?.count ?? 0} ${reading.kind}`
 }
@@ -131,10 +150,39 @@ function Totals({ result, refused }: { result: IntakeResult; refused: RowRefusal
 	)
 }
 
+function PaymentTotals({ result }: { result: PaymentsResult }) {
+	return (
+		<Section title="What it holds">
+			<Table
+				label="Payments in the file"
+				rows={result.totals}
+				rowKey={({ currency }) => currency}
+				columns={[
+					{
+						key: 'currency',
+						label: 'Currency',
+						width: '110px',
+						cell: ({ currency }) => <span className="figures">{currency}</span>,
+					},
+					{ key: 'payments', label: 'Payments', figures: true, width: '110px', cell: ({ payments }) => payments },
+					{
+						key: 'amount',
+						label: 'Amount',
+						figures: true,
+						width: '170px',
+						cell: ({ amount, currency }) => <span className="font-semibold">{formatMinor(amount, currency)}</span>,
+					},
+					{ key: 'rest', label: '', cell: () => '' },
+				]}
+			/>
+		</Section>
+	)
+}
+
 function Refused({ id, refused }: { id: number; refused: RowRefusal[] }) {
 	return (
 		<Section
-			title={`${refused.length} rows refused`}
+			title={refused.length === 1 ? 'One row refused' : `${refused.length} rows refused`}
 			aside={
 				<a href={`/api/files/${id}/refused`} className="text-plum underline">
 					Save them as CSV with their reasons

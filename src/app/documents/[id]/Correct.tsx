@@ -2,17 +2,28 @@
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { credit, makeVoid } from '@/app/acts'
+import { ChangeAsk } from '@/app/documents/ChangeAsk'
+import { usePanel } from '@/app/documents/Panel'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { inputLook, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 
 type Line = { description: string; unit: string; left: string }
-type Props = { id: number; number: string; lines: Line[]; freight: boolean; mayCredit: boolean; mayVoid: boolean }
+type Props = {
+	id: number
+	number: string
+	lines: Line[]
+	freight: boolean
+	mayCredit: boolean
+	mayVoid: boolean
+	mayRevise: boolean
+}
 
-/** The ways to correct an issued document, which itself never changes: a credit note, or making it void while it has reached nobody. */
-export function Correct({ id, number, lines, freight, mayCredit, mayVoid }: Props) {
-	const [asking, setAsking] = useState<'credit' | 'void' | null>(null)
+/** The ways to correct an issued document, which itself never changes: a credit note; a revision or making it void while it has reached nobody. */
+export function Correct({ id, number, lines, freight, mayCredit, mayVoid, mayRevise }: Props) {
+	const [asking, setAsking] = useState<'credit' | 'void' | 'revise' | null>(null)
+	const view = usePanel(mayRevise ? id : null, '')
 	const [trouble, setTrouble] = useState('')
 	const router = useRouter()
 	const leave = () => {
@@ -39,6 +50,15 @@ export function Correct({ id, number, lines, freight, mayCredit, mayVoid }: Prop
 	}
 	return (
 		<>
+			{mayRevise && <Button onClick={() => setAsking('revise')}>Revise</Button>}
+			{view && (
+				<ChangeAsk
+					open={asking === 'revise'}
+					view={view}
+					onClose={leave}
+					onRevised={(revision) => router.push(`/documents/${revision}`)}
+				/>
+			)}
 			{mayVoid && <Button onClick={() => setAsking('void')}>Make void</Button>}
 			{mayCredit && <Button onClick={() => setAsking('credit')}>Credit</Button>}
 			<Ask open={asking === 'credit'} onClose={leave} title={`Credit ${number}`} wide>

@@ -4,9 +4,9 @@ import { useKeys } from '@/ui/useKeys'
 import { Panel, type PanelTab, panelTabs, usePanel } from '../Panel'
 
 /** The panel at full width; W turns to the working and back, the arrows go from one part to the next. */
-export function DocumentPanel({ id }: { id: number }) {
+export function DocumentPanel({ id, version }: { id: number; version: string }) {
 	const [tab, setTab] = useState<PanelTab>('paper')
-	const view = usePanel(id, '')
+	const view = usePanel(id, version)
 	const turn = (by: number) =>
 		setTab(panelTabs[(panelTabs.indexOf(tab) + by + panelTabs.length) % panelTabs.length] ?? 'paper')
 	useKeys({

@@ -3,8 +3,10 @@ import { notFound } from 'next/navigation'
 import { dayText } from '@/core/calendar'
 import { kindName } from '@/core/document'
 import { formatMinor, formatTime } from '@/core/format'
-import { creditable } from '@/runs/correct'
-import { creditsOf, readDocument } from '@/store/documents'
+import { creditable, hasReached } from '@/runs/correct'
+import { whyNotRevised } from '@/runs/revise'
+import { creditsOf, readAnyDocument, revisionOf } from '@/store/documents'
+import { latestEventId } from '@/store/events'
 import { messageOfDocument } from '@/store/messages'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
@@ -16,7 +18,7 @@ import { DocumentPanel } from './DocumentPanel'
 /** A document's own page: what it is, what corrects it, and the ways to correct it. */
 export default async function DocumentPage({ params }: { params: Promise<{ id: string }> }) {
 	const own = books()
-	const document = readDocument(own, Number((await params).id))
+	const document = readAnyDocument(own, Number((await params).id))
 	if (!document) notFound()
 	const {
 		id,
@@ -33,11 +35,13 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 		void_by,
 		void_reason,
 	} = document
-	const left = creditable(own, id, content)
+	const statement = content.kind === 'statement'
+	const left = statement ? { lines: [], freight: false } : creditable(own, id, content)
 	const credits = creditsOf(own, id)
 	const message = messageOfDocument(own, id)
-	const reached =
-		document.printed_at !== null || (message !== null && message.state !== 'waiting' && message.state !== 'refused')
+	const reached = hasReached(message?.state, document)
+	const revision = revisionOf(own, id)
+	const first = document.revises_id === null ? null : readAnyDocument(own, document.revises_id)
 	const somethingLeft = left.freight || left.lines.some((quantity) => Number(quantity) !== 0)
 	const due = kind === 'invoice' ? `, due ${dayText(due_day)}` : ''
 	return (
@@ -50,14 +54,15 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 					<Correct
 						id={id}
 						number={number}
-						lines={content.lines.map(({ description, unit }, line) => ({
+						lines={(statement ? [] : content.lines).map(({ description, unit }, line) => ({
 							description,
 							unit,
 							left: left.lines[line] ?? '0',
 						}))}
 						freight={left.freight}
-						mayCredit={kind === 'invoice' && !void_at && somethingLeft}
-						mayVoid={!void_at && !reached && credits.length === 0}
+						mayCredit={kind === 'invoice' && !void_at && !revision && somethingLeft}
+						mayVoid={!void_at && !reached && !revision && credits.length === 0}
+						mayRevise={whyNotRevised(own, document) === null}
 					/>
 				)}
 				<Link prefetch={false} href={`/runs/${run_id}?doc=${id}`} className={buttonLook()}>
@@ -68,7 +73,25 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 				{void_at && (
 					<Notice tone="stop">{`Void since ${formatTime(void_at)}, made so by ${void_by}: ${void_reason}. The number stays used.`}</Notice>
 				)}
-				{document.credits_id && content.refersTo && (
+				{revision && (
+					<Notice tone="stop">
+						{`Revised ${formatTime(document.replaced_at ?? '')} by ${document.replaced_by}: ${document.replaced_reason}. In its place stands `}
+						<Link href={`/documents/${revision.id}`} className="figures text-plum underline">
+							{revision.number}
+						</Link>
+						{'; this one is kept as it was, and sent no more.'}
+					</Notice>
+				)}
+				{first && (
+					<Notice tone="plain">
+						{'It stands in place of '}
+						<Link href={`/documents/${first.id}`} className="figures text-plum underline">
+							{first.number}
+						</Link>
+						{` as first issued: ${first.replaced_reason}`}
+					</Notice>
+				)}
+				{document.credits_id && !statement && content.refersTo && (
 					<Notice tone="plain">
 						{'Credits '}
 						<Link href={`/documents/${document.credits_id}`} className="figures text-plum underline">
@@ -90,7 +113,7 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 					</Notice>
 				))}
 			</div>
-			<DocumentPanel id={id} />
+			<DocumentPanel id={id} version={String(latestEventId(own))} />
 		</div>
 	)
 }

@@ -26,15 +26,22 @@ export default async function ArrivalPage({ params }: { params: Promise<{ id: st
 						<dd>{mail.date ? formatTime(mail.date.toISOString()) : ''}</dd>
 					</dl>
 					<p className="my-5 border-t border-rule pt-4 whitespace-pre-wrap">{mail.text}</p>
-					{attachment && (
-						<p className="border-t border-rule pt-3">
-							<span className="text-mute">Attached: </span>
-							<a href={file} target="_blank" rel="noreferrer" className="font-semibold text-plum underline">
-								{attachment.filename}
-							</a>{' '}
-							<span className="text-mute">{Math.ceil(attachment.size / 1024)} KB</span>
-						</p>
-					)}
+					<ul aria-label="Attached" className="border-t border-rule pt-3">
+						{mail.attachments.map(({ filename, size }, place) => (
+							<li key={place}>
+								<span className="text-mute">Attached: </span>
+								<a
+									href={`${file}?place=${place}`}
+									target="_blank"
+									rel="noreferrer"
+									className="font-semibold text-plum underline"
+								>
+									{filename}
+								</a>{' '}
+								<span className="text-mute">{Math.ceil(size / 1024)} KB</span>
+							</li>
+						))}
+					</ul>
 				</div>
 				<div className="border-l border-rule p-4">
 					{attachment && <PdfPages url={file} label={attachment.filename ?? 'attachment'} />}

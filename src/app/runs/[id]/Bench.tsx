@@ -1,25 +1,38 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useMemo, useState, useTransition } from 'react'
-import { close, giveBack, goOn, hold, looked, markPrinted, release, stop, undo } from '@/app/acts'
+import { close, giveBack, goOn, halt, hold, looked, markPrinted, orderBy, release, resume, undo } from '@/app/acts'
+import { ChangeAsk } from '@/app/documents/ChangeAsk'
 import { isPanelTab, Panel, type PanelTab, usePanel } from '@/app/documents/Panel'
+import { formatTime } from '@/core/format'
+import { type Numbering, numberingName, numberings } from '@/core/numbering'
 import type { BenchView } from '@/runs/benchView'
 import type { PanelView } from '@/runs/panel'
 import type { NextAct, Stage, Strip } from '@/runs/tally'
 import type { Job } from '@/store/jobs'
 import { Ask } from '@/ui/Ask'
-import { Button } from '@/ui/Button'
+import { Button, buttonLook } from '@/ui/Button'
 import { TextArea } from '@/ui/Field'
 import { KeyHint } from '@/ui/KeyHint'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
 import { BenchList, type FilterName, filters } from './BenchList'
-import { ChangeAsk } from './ChangeAsk'
+import { DivideAsk, MergeAsk } from './DivideAsks'
 import { Progress, useJob } from './Progress'
 import { TallyStrip } from './TallyStrip'
 
 type Props = {
-	run: { id: number; state: string; noun: string; title: string; about: string; ended: string }
+	run: {
+		id: number
+		state: string
+		noun: string
+		title: string
+		about: string
+		ended: string
+		numbering: Numbering
+		/** What was done in it, by whom and when, once it is closed. */
+		record: { at: string; clerk: string; words: string }[]
+	}
 	strips: Strip[]
 	rows: BenchView[]
 	count: number
@@ -33,7 +46,7 @@ type Props = {
 	/** Home currency; others are named in the list. */
 	home: string
 }
-type Asking = 'hold' | 'change' | 'keys' | 'send' | 'close' | 'give back' | null
+type Asking = 'hold' | 'change' | 'divide' | 'merge' | 'keys' | 'send' | 'close' | 'give back' | null
 
 const query = () => new URLSearchParams(typeof window === 'undefined' ? '' : window.location.search)
 
@@ -78,7 +91,7 @@ export function Bench(props: Props) {
 	const index = shown.findIndex(({ id }) => id === selectedId)
 	const selected = shown[index]
 	const view = usePanel(selectedId, props.version)
-	const going = job !== null && (job.state === 'waiting' || job.state === 'working' || job.state === 'stopping')
+	const going = job !== null && !['done', 'stopped', 'failed'].includes(job.state)
 
 	const act = useCallback(
 		(work: () => Promise<{ ok: true } | { ok: false; message: string }>) =>
@@ -105,17 +118,25 @@ export function Bench(props: Props) {
 		if (selected.held) act(() => release(selected.id))
 		else setAsking('hold')
 	}
-	const openChange = () => {
-		if (selected?.stage === 'draft' && run.state === 'open' && view) setAsking('change')
+	const onDraft = (question: 'change' | 'divide' | 'merge') => {
+		if (selected?.stage === 'draft' && run.state === 'open' && view && !view.why) setAsking(question)
 	}
+	const openChange = () => onDraft('change')
+	const openDivide = () => view && view.lines.length > 1 && onDraft('divide')
+	const openMerge = () => view && view.beside.length > 0 && onDraft('merge')
 	const goNext = () => {
+		if (job?.state === 'paused') return act(() => resume(run.id))
 		if (busy || going || run.state !== 'open') return
 		if (next.act === 'number' || next.act === 'make')
 			act(() => goOn(run.id, next.act === 'number' ? 'number' : 'make', next.count))
 		else if (next.act === 'send') setAsking('send')
 		else if (next.act === 'print')
 			act(() => markPrinted(rows.filter(({ stage }) => stage === 'to print').map(({ id }) => id)))
-		else if (next.act === 'decide') router.push('/postroom')
+		else if (next.act === 'read') {
+			const held = rows.find(({ stage }) => stage === 'to read')
+			if (held) setSelectedId(held.id)
+			setTab('message')
+		} else if (next.act === 'decide') router.push('/postroom')
 		else if (next.act === 'solve') setFilter('Stop')
 		else if (next.act === 'close') setAsking('close')
 	}
@@ -128,6 +149,8 @@ export function Bench(props: Props) {
 		Space: toggleLooked,
 		h: toggleHeld,
 		e: openChange,
+		d: () => openDivide(),
+		m: () => openMerge(),
 		w: () => setTab(tab === 'working' ? 'paper' : 'working'),
 		g: goNext,
 		'/': () => document.getElementById('filter')?.focus(),
@@ -148,11 +171,31 @@ export function Bench(props: Props) {
 					{run.state === 'open' &&
 						(next.act === 'number' || next.act === 'solve') &&
 						rows.every(({ number }) => !number) &&
-						!going && <Button onClick={() => setAsking('give back')}>Give all back</Button>}
+						!going && (
+							<Button onClick={() => setAsking('give back')}>
+								{run.noun === 'statement' ? 'Drop all' : 'Give all back'}
+							</Button>
+						)}
 					{going ? (
-						<Progress job={job} onStop={() => act(() => stop(run.id))} />
+						<Progress
+							job={job}
+							onHalt={(how) => act(() => halt(run.id, how))}
+							onResume={() => act(() => resume(run.id))}
+						/>
 					) : (
-						<NextButton next={next} noun={run.noun} mail={mail} off={busy} onGo={goNext} />
+						<>
+							{next.act === 'print' && (
+								<a href={`/api/print?run=${run.id}`} target="_blank" rel="noreferrer" className={buttonLook()}>
+									One PDF of all to print
+								</a>
+							)}
+							<NumberingChoice
+								off={busy || next.act !== 'number' || run.noun !== 'invoice'}
+								value={run.numbering}
+								onChoose={(by) => act(() => orderBy(run.id, by))}
+							/>
+							<NextButton next={next} noun={run.noun} mail={mail} off={busy} onGo={goNext} />
+						</>
 					)}
 				</div>
 			</header>
@@ -163,6 +206,7 @@ export function Bench(props: Props) {
 				{strips.map((strip, place) => (
 					<TallyStrip
 						key={strip.currency}
+						unit={run.noun === 'statement' ? 'item' : 'order'}
 						runId={run.id}
 						strip={strip}
 						hints={place === 0 ? hints : {}}
@@ -176,6 +220,7 @@ export function Bench(props: Props) {
 					/>
 				))}
 			</div>
+			{run.record.length > 0 && <RunRecord record={run.record} />}
 			<div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(300px,31vw,520px)] border-t border-rule">
 				<BenchList
 					rows={rows}
@@ -188,6 +233,7 @@ export function Bench(props: Props) {
 					onSelect={(place) => setSelectedId(shown[place]?.id ?? null)}
 					gathering={run.state === 'gathering'}
 					home={props.home}
+					noun={run.noun}
 				/>
 				<aside aria-label="The selected document" className="flex min-h-0 flex-col border-l border-rule">
 					{view && <Panel view={view} tab={tab} onTab={setTab} />}
@@ -198,6 +244,8 @@ export function Bench(props: Props) {
 							onLooked={toggleLooked}
 							onHeld={toggleHeld}
 							onChange={openChange}
+							onDivide={openDivide}
+							onMerge={openMerge}
 							onUndo={() => act(() => undo(selected.id))}
 						/>
 					)}
@@ -221,6 +269,17 @@ export function Bench(props: Props) {
 					onClose={() => setAsking(null)}
 				/>
 			)}
+			{view && asking === 'divide' && (
+				<DivideAsk
+					view={view}
+					onClose={() => setAsking(null)}
+					onDone={(id) => {
+						setAsking(null)
+						if (id) setSelectedId(id)
+					}}
+				/>
+			)}
+			{view && asking === 'merge' && <MergeAsk view={view} onClose={() => setAsking(null)} />}
 			<KeysAsk open={asking === 'keys'} onClose={() => setAsking(null)} />
 			<SureAsk
 				open={asking === 'send'}
@@ -237,16 +296,24 @@ export function Bench(props: Props) {
 			<SureAsk
 				open={asking === 'close'}
 				title="Close this run?"
-				words="A closed run can be read but no longer changed. Orders that are held back or stopped wait again for the next run."
+				words={
+					run.noun === 'statement'
+						? 'A closed run can be read but no longer changed.'
+						: 'A closed run can be read but no longer changed. Orders that are held back or stopped wait again for the next run.'
+				}
 				yes="Close the run"
 				onClose={() => setAsking(null)}
 				onYes={() => act(() => close(run.id))}
 			/>
 			<SureAsk
 				open={asking === 'give back'}
-				title="Give all orders of this run back?"
-				words="Nothing is numbered yet. The orders wait again under To bill, and the drafts with their notes are gone."
-				yes="Give all orders back"
+				title={run.noun === 'statement' ? 'Drop these statements?' : 'Give all orders of this run back?'}
+				words={
+					run.noun === 'statement'
+						? 'Nothing is numbered yet. The drafts with their notes are gone; the ledger stays as it is.'
+						: 'Nothing is numbered yet. The orders wait again under To bill, and the drafts with their notes are gone.'
+				}
+				yes={run.noun === 'statement' ? 'Drop the statements' : 'Give all orders back'}
 				onClose={() => setAsking(null)}
 				onYes={() => act(() => giveBack(run.id))}
 			/>
@@ -269,6 +336,52 @@ function useRows(runId: number, { rows, count, version }: Props): BenchView[] {
 	return all
 }
 
+type NumberingProps = { value: Numbering; off: boolean; onChoose: (by: Numbering) => void }
+
+/** What the drafts are numbered by; choosing puts them in that order at once. */
+function NumberingChoice({ value, off, onChoose }: NumberingProps) {
+	if (off) return null
+	return (
+		<label className="flex items-center gap-1.5 text-sm whitespace-nowrap text-mute">
+			in order of
+			<select
+				value={value}
+				onChange={(event) => {
+					const by = numberings.find((one) => one === event.target.value)
+					if (by) onChoose(by)
+				}}
+				className="rounded border border-rule bg-sheet px-1.5 py-1 text-ink hover:border-mute"
+			>
+				{numberings.map((by) => (
+					<option key={by} value={by}>
+						{numberingName[by]}
+					</option>
+				))}
+			</select>
+		</label>
+	)
+}
+
+/** What was done in a closed run, the first first. */
+function RunRecord({ record }: { record: { at: string; clerk: string; words: string }[] }) {
+	return (
+		<section aria-label="What was done in this run" className="px-5 pb-3">
+			<ol
+				// biome-ignore lint/a11y/noNoninteractiveTabindex: a box that scrolls must be reached by keyboard
+				tabIndex={0}
+				className="scrolls max-h-24 rounded border border-rule bg-sheet px-3.5 py-1.5 text-sm"
+			>
+				{record.map(({ at, clerk, words }) => (
+					<li key={at + words} className="py-0.5">
+						<span className="figures text-mute">{formatTime(at)}</span> <span className="font-semibold">{clerk}</span>{' '}
+						{words}
+					</li>
+				))}
+			</ol>
+		</section>
+	)
+}
+
 /** A count with its noun: "1 invoice", "119 invoices". */
 const counted = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? '' : 's'}`
 
@@ -281,6 +394,7 @@ function NextButton({ next, noun, mail, off, onGo }: NextProps) {
 		number: `Number ${counted(count, noun)}`,
 		make: `Make ${counted(count, 'PDF')}`,
 		send: mail === 'practice' ? `Send ${count} in practice` : `Send ${counted(count, noun)}`,
+		read: `Read ${counted(count, 'message')} held`,
 		print: `Note ${count} as printed and posted`,
 		decide: `Decide on ${count} in the Postroom`,
 		solve: `Look at ${count} stopped`,
@@ -299,10 +413,12 @@ type FlagsProps = {
 	onLooked: () => void
 	onHeld: () => void
 	onChange: () => void
+	onDivide: () => void
+	onMerge: () => void
 	onUndo: () => void
 }
 
-function Flags({ view, row, onLooked, onHeld, onChange, onUndo }: FlagsProps) {
+function Flags({ view, row, onLooked, onHeld, onChange, onDivide, onMerge, onUndo }: FlagsProps) {
 	const { findings, changes } = view
 	const standing = changes.find(({ undone_at }) => undone_at === null)
 	if (row.stage !== 'draft') return null
@@ -329,7 +445,7 @@ function Flags({ view, row, onLooked, onHeld, onChange, onUndo }: FlagsProps) {
 					{text}
 				</p>
 			))}
-			<div className="flex gap-2">
+			<div className="flex flex-wrap gap-2">
 				{row.level === 'look' && (
 					<Button hint="Space" onClick={onLooked}>
 						{row.looked ? 'Look at it again' : 'Looks right'}
@@ -338,9 +454,21 @@ function Flags({ view, row, onLooked, onHeld, onChange, onUndo }: FlagsProps) {
 				<Button hint="H" onClick={onHeld}>
 					{row.held ? 'Release' : 'Hold back'}
 				</Button>
-				<Button hint="E" onClick={onChange}>
-					Change
-				</Button>
+				{!view.why && (
+					<Button hint="E" onClick={onChange}>
+						Change
+					</Button>
+				)}
+				{view.lines.length > 1 && (
+					<Button hint="D" onClick={onDivide}>
+						Divide
+					</Button>
+				)}
+				{view.beside.length > 0 && (
+					<Button hint="M" onClick={onMerge}>
+						Put together
+					</Button>
+				)}
 			</div>
 		</div>
 	)
@@ -357,6 +485,13 @@ const keys: [keys: string[], words: string][] = [
 	[['/'], 'filter'],
 	[['G'], 'go on'],
 	[['?'], 'keys'],
+]
+
+/** Keys that stand on their buttons, or belong to every screen. */
+const moreKeys: typeof keys = [
+	[['D'], 'divide it, or leave lines for the next run'],
+	[['M'], 'put another draft on it'],
+	[['Ctrl K'], 'find anything in the books'],
 ]
 
 function KeyBar({ rows }: { rows: BenchView[] }) {
@@ -384,7 +519,7 @@ function KeysAsk({ open, onClose }: { open: boolean; onClose: () => void }) {
 	return (
 		<Ask open={open} onClose={onClose} title="Keys of this screen">
 			<dl className="grid grid-cols-[110px_1fr] gap-y-2">
-				{[...keys, [['Ctrl K'], 'find anything in the books'] satisfies [string[], string]].map(([names, words]) => (
+				{[...keys, ...moreKeys].map(([names, words]) => (
 					<div key={words} className="contents">
 						<dt className="flex gap-1">
 							{names.map((name) => (
@@ -411,7 +546,7 @@ function HoldAsk({
 	onHold: (reason: string) => void
 }) {
 	return (
-		<Ask open={open} onClose={onClose} title={`Hold back the invoice to ${name}`}>
+		<Ask open={open} onClose={onClose} title={`Hold back what goes to ${name}`}>
 			<form className="space-y-3" action={(form) => onHold(String(form.get('reason') ?? ''))}>
 				<TextArea
 					label="Why"

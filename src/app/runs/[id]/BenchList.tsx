@@ -15,10 +15,12 @@ export const filters = {
 	Numbered: (row: BenchView) => row.stage === 'numbered',
 	Made: (row: BenchView) => row.stage === 'made' || row.stage === 'waiting',
 	Sent: (row: BenchView) => row.stage === 'sent',
+	'To read': (row: BenchView) => row.stage === 'to read',
 	'To print': (row: BenchView) => row.stage === 'to print',
 	Printed: (row: BenchView) => row.stage === 'printed',
 	'Not sent': (row: BenchView) => row.stage === 'refused' || row.stage === 'unsure',
 	Void: (row: BenchView) => row.stage === 'void',
+	Revised: (row: BenchView) => row.stage === 'replaced',
 } satisfies Record<string, (row: BenchView) => boolean>
 export type FilterName = keyof typeof filters
 
@@ -43,6 +45,8 @@ function stateOf(row: BenchView): { tone: Tone; words: string } {
 		'to print': ['look', 'no email: to print'],
 		printed: ['tie', 'printed and posted'],
 		void: ['stop', 'void'],
+		replaced: ['quiet', 'revised'],
+		'to read': ['look', 'message held to be read'],
 	}
 	const [tone, words] = tones[row.stage]
 	return { tone, words }
@@ -59,10 +63,25 @@ type Props = {
 	onSelect: (index: number) => void
 	gathering: boolean
 	home: string
+	/** What the run's documents are called. */
+	noun: string
 }
 
 /** The run's documents, flagged ones first. */
-export function BenchList({ rows, shown, filter, onFilter, words, onWords, index, onSelect, gathering, home }: Props) {
+export function BenchList({
+	rows,
+	shown,
+	filter,
+	onFilter,
+	words,
+	onWords,
+	index,
+	onSelect,
+	gathering,
+	home,
+	noun,
+}: Props) {
+	const statements = noun === 'statement'
 	const numbered = rows.some(({ number }) => number !== '')
 	const longest = Math.max(8, ...rows.slice(0, 200).map(({ number }) => number.length))
 	const columns = 'grid gap-2 px-5'
@@ -104,18 +123,18 @@ export function BenchList({ rows, shown, filter, onFilter, words, onWords, index
 			<div style={grid} className={`${columns} border-y border-rule bg-sheet py-1.5 text-xs font-semibold text-mute`}>
 				{numbered && <span>Number</span>}
 				<span>Customer</span>
-				<span>Orders</span>
-				{!numbered && <span className="text-right">Net</span>}
-				{!numbered && <span className="text-right">Tax</span>}
-				<span className="text-right">Total</span>
+				<span>{statements ? 'Items' : 'Orders'}</span>
+				{!numbered && <span className="text-right">{statements ? 'Balance' : 'Net'}</span>}
+				{!numbered && <span className="text-right">{statements ? 'Past due' : 'Tax'}</span>}
+				<span className="text-right">{statements ? 'Asks for' : 'Total'}</span>
 				<span>{numbered ? 'Where it is' : 'Checks'}</span>
 			</div>
 			<LongList
-				label="Invoices of the run"
+				label={`${noun[0]?.toUpperCase()}${noun.slice(1)}s of the run`}
 				rows={shown}
 				selected={index}
 				onSelect={onSelect}
-				empty={gathering ? 'The orders are being gathered.' : 'No invoice matches the filter.'}
+				empty={gathering ? 'They are being gathered.' : `No ${noun} matches the filter.`}
 				render={(row) => {
 					const state = stateOf(row)
 					const struck = row.held ? 'line-through text-mute' : ''
@@ -130,7 +149,7 @@ export function BenchList({ rows, shown, filter, onFilter, words, onWords, index
 								{row.currency !== home && <span className="figures ml-1.5 text-xs text-mute">{row.currency}</span>}
 							</span>
 							<span className="figures truncate text-mute" title={row.orders}>
-								{row.orderCount > 2 ? `${row.orders.split(', ')[0]} +${row.orderCount - 1}` : row.orders}
+								{row.orderCount > 2 && !statements ? `${row.orders.split(', ')[0]} +${row.orderCount - 1}` : row.orders}
 							</span>
 							{!numbered && money(row.net)}
 							{!numbered && money(row.tax)}

@@ -32,10 +32,13 @@ export function useJob(runId: number, first: Job | null): Job | null {
 
 const doing = { gather: 'Gathering', number: 'Numbering', make: 'Making PDFs', send: 'Sending' }
 
-/** Done of total, rate and time left of a step, and the way to stop it. */
-export function Progress({ job, onStop }: { job: Job; onStop: () => void }) {
+type Props = { job: Job; onHalt: (how: 'stop' | 'pause') => void; onResume: () => void }
+
+/** Done of total, rate and time left of a step, and the ways to pause it, let it go on, or stop it. */
+export function Progress({ job, onHalt, onResume }: Props) {
 	const seen = useRef<{ at: number; done: number } | null>(null)
 	if (!seen.current && job.state === 'working') seen.current = { at: Date.now(), done: job.done }
+	if (seen.current && job.state === 'paused') seen.current = null
 	const counts = job.step === 'make' || job.step === 'send'
 	const seconds = seen.current ? (Date.now() - seen.current.at) / 1000 : 0
 	const rate = seconds > 0.8 && seen.current ? (job.done - seen.current.done) / seconds : 0
@@ -43,7 +46,13 @@ export function Progress({ job, onStop }: { job: Job; onStop: () => void }) {
 	return (
 		<div className="flex items-center gap-3" role="status" aria-live="polite">
 			<span className="whitespace-nowrap">
-				{job.state === 'stopping' ? 'Stopping after this batch' : doing[job.step]}
+				{job.state === 'stopping'
+					? 'Stopping after this batch'
+					: job.state === 'pausing'
+						? 'Pausing after this batch'
+						: job.state === 'paused'
+							? 'Paused:'
+							: doing[job.step]}
 				{counts && job.total > 0 && (
 					<span className="figures">
 						{' '}
@@ -60,7 +69,15 @@ export function Progress({ job, onStop }: { job: Job; onStop: () => void }) {
 				max={job.total || 1}
 				aria-label={doing[job.step]}
 			/>
-			{counts && job.state !== 'stopping' && <Button onClick={onStop}>Stop</Button>}
+			{counts && job.state === 'paused' && (
+				<Button kind="main" hint="G" onClick={onResume}>
+					Go on
+				</Button>
+			)}
+			{counts && (job.state === 'working' || job.state === 'waiting') && (
+				<Button onClick={() => onHalt('pause')}>Pause</Button>
+			)}
+			{counts && job.state !== 'stopping' && <Button onClick={() => onHalt('stop')}>Stop</Button>}
 		</div>
 	)
 }

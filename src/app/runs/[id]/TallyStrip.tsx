@@ -9,6 +9,8 @@ import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 
 type Props = {
+	/** What is counted: orders, or open items. */
+	unit: 'order' | 'item'
 	runId: number
 	strip: Strip
 	hints: Partial<Record<Stage['name'], string>>
@@ -19,7 +21,7 @@ type Props = {
 }
 
 /** The tally: five stages in the same unit, and between two of them whether they tie, or by how much they are out. */
-export function TallyStrip({ runId, strip, hints, fixed, onDocument, small }: Props) {
+export function TallyStrip({ unit, runId, strip, hints, fixed, onDocument, small }: Props) {
 	const [gap, setGap] = useState<Stage | null>(null)
 	const [typing, setTyping] = useState(false)
 	return (
@@ -30,14 +32,20 @@ export function TallyStrip({ runId, strip, hints, fixed, onDocument, small }: Pr
 			{strip.stages.map((stage, index) => {
 				const before = strip.stages[index - 1]
 				const source = index === 0 && (
-					<Source strip={strip} fixed={fixed} small={small} onType={() => setTyping(true)} />
+					<Source
+						strip={strip}
+						fixed={fixed || unit === 'item'}
+						small={small}
+						ledger={unit === 'item'}
+						onType={() => setTyping(true)}
+					/>
 				)
 				return (
 					<div
 						key={stage.name}
 						className={`relative min-w-0 flex-1 border-rule px-3.5 not-first:border-l not-first:pl-7 not-last:pr-7 max-[1100px]:first:pl-2.5 max-[1100px]:not-last:pr-5 ${small ? 'py-0.5' : 'py-2'} ${stage.begun ? '' : 'blank-paper'}`}
 					>
-						{before && <Joint before={before} stage={stage} onOpen={() => setGap(stage)} />}
+						{before && <Joint before={before} stage={stage} unit={unit} onOpen={() => setGap(stage)} />}
 						{small ? (
 							<p className="figures flex items-baseline gap-2 truncate text-xs">
 								{stage.begun && (
@@ -55,7 +63,7 @@ export function TallyStrip({ runId, strip, hints, fixed, onDocument, small }: Pr
 									<span className={`font-semibold ${stage.begun ? '' : 'text-mute'}`}>{stage.name}</span>
 									{stage.begun && (
 										<span className="figures truncate text-xs text-mute">
-											{stage.orders === 1 ? '1 order' : `${stage.orders} orders`}
+											{stage.orders === 1 ? `1 ${unit}` : `${stage.orders} ${unit}s`}
 										</span>
 									)}
 								</div>
@@ -84,7 +92,9 @@ export function TallyStrip({ runId, strip, hints, fixed, onDocument, small }: Pr
 }
 
 /** Between two stages: they tie, they are out by so many orders, or the next step is still to come. */
-function Joint({ before, stage, onOpen }: { before: Stage; stage: Stage; onOpen: () => void }) {
+type JointProps = { before: Stage; stage: Stage; unit: string; onOpen: () => void }
+
+function Joint({ before, stage, unit, onOpen }: JointProps) {
 	const place =
 		'figures absolute top-1/2 left-0 z-10 -translate-x-1/2 -translate-y-1/2 rounded-full border px-2 text-xs leading-[18px]'
 	if (!stage.begun) {
@@ -96,7 +106,7 @@ function Joint({ before, stage, onOpen }: { before: Stage; stage: Stage; onOpen:
 		<button
 			type="button"
 			onClick={onOpen}
-			aria-label={`${stage.name}: out by ${out} orders. Show them`}
+			aria-label={`${stage.name}: out by ${out} ${unit}s. Show them`}
 			className={`${place} border-brick bg-brick-wash font-semibold text-brick hover:bg-sheet`}
 		>
 			−{out}
@@ -104,7 +114,10 @@ function Joint({ before, stage, onOpen }: { before: Stage; stage: Stage; onOpen:
 	)
 }
 
-function Source({ strip, fixed, small, onType }: { strip: Strip; fixed: boolean; small: boolean; onType: () => void }) {
+type SourceProps = { strip: Strip; fixed: boolean; small: boolean; ledger: boolean; onType: () => void }
+
+function Source({ strip, fixed, small, ledger, onType }: SourceProps) {
+	const whose = ledger ? 'the ledger’s' : 'the source’s'
 	const gathered = strip.stages[0]?.net ?? 0
 	const { currency, sourceTotal: source } = strip
 	if (source === null) {
@@ -123,8 +136,8 @@ function Source({ strip, fixed, small, onType }: { strip: Strip; fixed: boolean;
 	const out = gathered - source
 	const full =
 		out === 0
-			? `ties with the source’s ${formatMinor(source, currency)}`
-			: `source says ${formatMinor(source, currency)}, out by ${formatMinor(out, currency)}`
+			? `ties with ${whose} ${formatMinor(source, currency)}`
+			: `${ledger ? 'ledger' : 'source'} says ${formatMinor(source, currency)}, out by ${formatMinor(out, currency)}`
 	return (
 		<button
 			type="button"

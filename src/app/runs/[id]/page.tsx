@@ -1,17 +1,17 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import { dayText } from '@/core/calendar'
-import { kindName } from '@/core/document'
+import { kindName, runName } from '@/core/document'
 import { formatTime } from '@/core/format'
 import { nextValue, registerNumber, yearOf } from '@/core/register'
 import { benchView } from '@/runs/benchView'
 import { countAt, nextAct, tallyOf } from '@/runs/tally'
 import { readCompany } from '@/store/company'
 import { benchRows, runGroups } from '@/store/documents'
-import { latestEventId } from '@/store/events'
+import { eventsOf, latestEventId } from '@/store/events'
 import { latestJob } from '@/store/jobs'
 import { registerFor } from '@/store/registers'
-import { readRun } from '@/store/runs'
+import { type Run, readRun } from '@/store/runs'
 import { readSettings } from '@/store/settings'
 import { books } from '../../books'
 import { Bench } from './Bench'
@@ -23,6 +23,15 @@ const withPage = 150
 export async function generateMetadata({ params }: Props): Promise<Metadata> {
 	return { title: `Run ${(await params).id}` }
 }
+
+const runTitle = ({ kind, up_to }: Run): string =>
+	`${runName[kind][0]?.toUpperCase()}${runName[kind].slice(1)} ${dayText(up_to)}`
+
+/** What was done in a run, the first first. */
+const recordOf = (own: ReturnType<typeof books>, runId: number) =>
+	eventsOf(own, 'run', runId)
+		.sort((a, b) => a.id - b.id)
+		.map(({ at, clerk, act, detail }) => ({ at, clerk, words: detail ? `${act}: ${detail}` : act }))
 
 export default async function RunPage({ params }: Props) {
 	const own = books()
@@ -43,9 +52,11 @@ export default async function RunPage({ params }: Props) {
 		<Bench
 			run={{
 				id: run.id,
+				numbering: run.numbering,
+				record: run.state === 'closed' || run.state === 'given-back' ? recordOf(own, run.id) : [],
 				state: run.state,
 				noun: kindName[run.kind].toLowerCase(),
-				title: run.kind === 'invoice' ? `Invoices to ${dayText(run.up_to)}` : `Credit note of ${dayText(run.up_to)}`,
+				title: runTitle(run),
 				about: `Run ${run.id}, started by ${run.started_by} ${formatTime(run.started_at)}`,
 				ended: run.closed_at
 					? `${run.state === 'closed' ? 'Closed' : 'Given back'} ${formatTime(run.closed_at)} by ${run.closed_by}`

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { change } from '@/app/acts'
+import { change, revise } from '@/app/acts'
 import type { PanelView } from '@/runs/panel'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
@@ -8,16 +8,22 @@ import { DayField } from '@/ui/DayField'
 import { inputLook, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 
-type Props = { open: boolean; view: PanelView; onClose: () => void }
+type Props = {
+	open: boolean
+	view: PanelView
+	onClose: () => void
+	/** Given for an issued invoice: hears the revision's id. */
+	onRevised?: (id: number) => void
+}
 const columns = 'grid grid-cols-[minmax(0,1fr)_76px_96px_64px_72px] gap-1.5'
 
-/** Changes a draft's lines, due date or recipient; what is typed is computed anew when it is kept. */
-export function ChangeAsk({ open, view, onClose }: Props) {
+/** Changes a draft's lines, discounts, due date or recipient, or those of an invoice that is revised; all is computed anew when it is kept. */
+export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 	const [trouble, setTrouble] = useState('')
-	const { document, lines } = view
+	const { document, lines, discounts } = view
 	const keep = async (form: FormData) => {
 		const text = (name: string) => String(form.get(name) ?? '').trim()
-		const outcome = await change(document.id, {
+		const outcome = await (onRevised ? revise : change)(document.id, {
 			lines: lines.map((_, line) => ({
 				line,
 				quantity: text(`quantity${line}`),
@@ -26,15 +32,22 @@ export function ChangeAsk({ open, view, onClose }: Props) {
 				description: text(`description${line}`),
 				taxCode: text(`tax${line}`),
 			})),
+			discounts: discounts.flatMap(({ label }, place) => (form.get(`taken${place}`) === 'on' ? [label] : [])),
 			dueDay: text('dueDay'),
 			email: text('email'),
 			reason: text('reason'),
 		})
 		if (outcome.ok) onClose()
+		if (outcome.ok && outcome.id) onRevised?.(outcome.id)
 		setTrouble(outcome.ok ? '' : outcome.message)
 	}
 	return (
-		<Ask open={open} onClose={onClose} title={`Change the invoice to ${document.customer_name}`} wide>
+		<Ask
+			open={open}
+			onClose={onClose}
+			title={onRevised ? `Revise ${document.number}` : `Change the invoice to ${document.customer_name}`}
+			wide
+		>
 			<form
 				className="space-y-3"
 				onSubmit={(event) => {
@@ -42,6 +55,12 @@ export function ChangeAsk({ open, view, onClose }: Props) {
 					void keep(new FormData(event.currentTarget))
 				}}
 			>
+				{onRevised && (
+					<p className="text-mute">
+						The revision bears the same number and says that it is one. The invoice as first issued is kept, and sent no
+						more.
+					</p>
+				)}
 				<div className={`${columns} text-xs font-semibold text-mute`}>
 					<span>Line</span>
 					<span className="text-right">Quantity</span>
@@ -91,6 +110,17 @@ export function ChangeAsk({ open, view, onClose }: Props) {
 						)
 					})}
 				</div>
+				{discounts.length > 0 && (
+					<fieldset className="flex flex-wrap gap-x-4 gap-y-1 pt-1">
+						<legend className="pb-1 text-xs font-semibold text-mute">Discounts on the whole invoice</legend>
+						{discounts.map(({ label, words, on }, place) => (
+							<label key={label} className="flex items-center gap-1.5">
+								<input type="checkbox" name={`taken${place}`} defaultChecked={on} className="size-4 accent-plum" />{' '}
+								{words}
+							</label>
+						))}
+					</fieldset>
+				)}
 				<div className="grid grid-cols-[150px_1fr] gap-3">
 					<DayField label="Due" name="dueDay" value={document.due_day} required />
 					<TextField label="Send to" name="email" defaultValue={document.email} help="Empty: it is listed to print" />
@@ -99,7 +129,7 @@ export function ChangeAsk({ open, view, onClose }: Props) {
 				{trouble && <Notice tone="stop">{trouble}</Notice>}
 				<div className="flex gap-2">
 					<Button kind="main" type="submit">
-						Compute and keep
+						{onRevised ? 'Issue the revision' : 'Compute and keep'}
 					</Button>
 					<Button onClick={onClose}>Not now</Button>
 				</div>

@@ -1,0 +1,51 @@
+import Link from 'next/link'
+import { dayText } from '@/core/calendar'
+import { formatMinor } from '@/core/format'
+import { type CustomerSummary, customerSummaries } from '@/store/customers'
+import { FilterForm } from '@/ui/FilterForm'
+import { type Column, Table } from '@/ui/Table'
+import { books } from '../books'
+
+const columns: Column<CustomerSummary>[] = [
+	{ key: 'number', label: 'Number', cell: ({ number }) => <span className="figures">{number}</span> },
+	{
+		key: 'name',
+		label: 'Customer',
+		cell: ({ id, name }) => (
+			<Link prefetch={false} href={`/accounts/${id}`} className="font-semibold text-plum underline">
+				{name}
+			</Link>
+		),
+	},
+	{ key: 'email', label: 'Email', cell: ({ email }) => email || <span className="text-ochre">none: printed</span> },
+	{ key: 'terms', label: 'Terms', cell: ({ terms }) => terms },
+	{ key: 'currency', label: 'Currency', cell: ({ currency }) => <span className="figures">{currency}</span> },
+	{ key: 'waiting', label: 'Orders waiting', figures: true, cell: ({ waiting }) => waiting || '' },
+	{
+		key: 'net',
+		label: 'Net waiting',
+		figures: true,
+		cell: ({ waiting, waiting_net, currency }) => (waiting > 0 ? formatMinor(waiting_net, currency) : ''),
+	},
+	{ key: 'invoices', label: 'Invoices', figures: true, cell: ({ invoices }) => invoices || '' },
+	{
+		key: 'last',
+		label: 'Last invoice',
+		figures: true,
+		cell: ({ last_invoice }) => (last_invoice ? dayText(last_invoice) : ''),
+	},
+]
+
+/** Every customer, whether they owe anything or not, with what waits to be billed to them. */
+export function AllCustomers({ words }: { words: string }) {
+	const plain = words.trim().toLowerCase()
+	const shown = customerSummaries(books()).filter(({ name, number, email }) =>
+		`${name} ${number} ${email}`.toLowerCase().includes(plain),
+	)
+	return (
+		<>
+			<FilterForm words={words} keep={{ all: '1' }} placeholder="Filter by name, number or address, then Enter" />
+			<Table label="Customers" columns={columns} rows={shown} rowKey={({ id }) => id} />
+		</>
+	)
+}

@@ -1,0 +1,128 @@
+'use client'
+import { useEffect, useState } from 'react'
+import { Bar, BarChart, Cell, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
+import { dayText } from '@/core/calendar'
+import { minorDigits } from '@/core/currency'
+import { formatMinor } from '@/core/format'
+import type { AgedRow } from '@/store/ledger'
+
+type Props = { currencies: string[]; totals: AgedRow[]; buckets: string[]; asOf: string }
+type Month = { day: string; amounts: number[] }
+
+/** From not due (kelp) to the latest (brick): the later, the warmer. */
+const colors = ['#2f6b4f', '#b98a1d', '#a3672b', '#a3341f', '#5c1c12']
+const size = { small: 11, ink: '#5d594f' }
+
+/** What is owed in one currency: how late it is now, and how that stood at the end of each of the past twelve months. */
+export function Charts({ currencies, totals, buckets, asOf }: Props) {
+	const [currency, setCurrency] = useState(currencies[0] ?? '')
+	const months = useMonths(currency, asOf)
+	const row = totals.find((total) => total.currency === currency)
+	if (!row) return null
+	const big = 10 ** minorDigits(currency)
+	const text = (minor: number) => formatMinor(Math.round(minor), currency)
+	const short = (minor: number) =>
+		new Intl.NumberFormat('en-GB', { notation: 'compact', maximumFractionDigits: 1 }).format(minor / big)
+	const now = buckets.map((name, place) => ({ name, amount: row.buckets[place] ?? 0 }))
+	const past = months.map(({ day, amounts }) => ({
+		day,
+		...Object.fromEntries(buckets.map((name, place) => [name, amounts[place] ?? 0])),
+	}))
+	return (
+		<section
+			aria-label={`What is owed in ${currency}`}
+			className="grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-6 px-5 pb-3"
+		>
+			<figure>
+				<figcaption className="flex items-baseline gap-3 pb-1 text-sm">
+					<span className="font-semibold">How late it is</span>
+					<span className="figures">{`${text(row.past_due)} ${currency} past due`}</span>
+					{currencies.length > 1 && (
+						<select
+							aria-label="Currency of the charts"
+							value={currency}
+							onChange={(event) => setCurrency(event.target.value)}
+							className="figures ml-auto rounded border border-rule bg-sheet px-1.5 py-0.5"
+						>
+							{currencies.map((one) => (
+								<option key={one}>{one}</option>
+							))}
+						</select>
+					)}
+				</figcaption>
+				<ResponsiveContainer width="100%" height={132}>
+					<BarChart data={now} layout="vertical" margin={{ left: 4, right: 16, top: 0, bottom: 0 }}>
+						<XAxis type="number" hide />
+						<YAxis
+							type="category"
+							dataKey="name"
+							width={58}
+							tickLine={false}
+							axisLine={false}
+							tick={{ fontSize: size.small, fill: size.ink }}
+						/>
+						<Tooltip
+							formatter={(value) => [`${text(Number(value))} ${currency}`, '']}
+							separator=""
+							cursor={{ fill: '#f3efe4' }}
+						/>
+						<Bar
+							dataKey="amount"
+							barSize={15}
+							isAnimationActive={false}
+							label={{ position: 'insideLeft', formatter: () => '' }}
+						>
+							{now.map(({ name }, place) => (
+								<Cell key={name} fill={colors[place]} />
+							))}
+						</Bar>
+					</BarChart>
+				</ResponsiveContainer>
+			</figure>
+			<figure>
+				<figcaption className="pb-1 text-sm font-semibold">At the end of each month</figcaption>
+				<ResponsiveContainer width="100%" height={132}>
+					<BarChart data={past} margin={{ left: 0, right: 0, top: 2, bottom: 0 }}>
+						<XAxis
+							dataKey="day"
+							tickFormatter={(day: string) => dayText(day).split(' ').slice(1, 2).join()}
+							tickLine={false}
+							interval={0}
+							tick={{ fontSize: size.small, fill: size.ink }}
+						/>
+						<YAxis
+							width={44}
+							tickLine={false}
+							axisLine={false}
+							tickCount={4}
+							tickFormatter={short}
+							tick={{ fontSize: size.small, fill: size.ink }}
+						/>
+						<Tooltip
+							formatter={(value, name) => [`${text(Number(value))} ${currency}`, String(name)]}
+							labelFormatter={(day) => dayText(String(day))}
+							cursor={{ fill: '#f3efe4' }}
+						/>
+						{buckets.map((name, place) => (
+							<Bar key={name} dataKey={name} stackId="owed" fill={colors[place]} isAnimationActive={false} />
+						))}
+					</BarChart>
+				</ResponsiveContainer>
+			</figure>
+		</section>
+	)
+}
+
+/** Fetched after the page, since a month past is reckoned from the whole ledger. */
+function useMonths(currency: string, asOf: string): Month[] {
+	const [months, setMonths] = useState<Month[]>([])
+	useEffect(() => {
+		const stop = new AbortController()
+		fetch(`/api/accounts/months?${new URLSearchParams({ currency, asOf })}`, { signal: stop.signal })
+			.then((answer) => (answer.ok ? answer.json() : []))
+			.then(setMonths)
+			.catch(() => {})
+		return () => stop.abort()
+	}, [currency, asOf])
+	return months
+}

@@ -1,0 +1,59 @@
+import { isDay } from '@/core/calendar'
+import { type AgedRow, buckets } from '@/store/ledger'
+
+/** What accounts are shown, and in what order; from the address of the page or of an export. */
+export type AccountsQuery = { asOf: string; words: string; only: string; sort: string; down: boolean; all: boolean }
+
+export const sortNames = ['customer', 'currency', ...buckets, 'credits', 'past due', 'balance']
+
+export function accountsQuery(params: Record<string, string | undefined>, today: string): AccountsQuery {
+	const { asOf = '', show = '', only = 'all', sort = 'customer', down = '', all = '' } = params
+	return { asOf: isDay(asOf) ? asOf : today, words: show, only, sort, down: down === '1', all: all === '1' }
+}
+
+function sortValue(row: AgedRow, sort: string): number | string {
+	const bucket = buckets.indexOf(sort)
+	if (bucket >= 0) return row.buckets[bucket] ?? 0
+	if (sort === 'credits') return row.credits
+	if (sort === 'past due') return row.past_due
+	if (sort === 'balance') return row.balance
+	if (sort === 'currency') return row.currency
+	return row.name.toLowerCase()
+}
+
+/** The accounts that a query asks for, in its order. Amounts of several currencies sort by their figures. */
+export function sortAccounts(rows: AgedRow[], { words, only, sort, down }: AccountsQuery): AgedRow[] {
+	const plain = words.trim().toLowerCase()
+	const wanted = rows.filter(
+		(row) =>
+			(plain === '' || `${row.name} ${row.number} ${row.currency}`.toLowerCase().includes(plain)) &&
+			(only !== 'past due' || row.past_due > 0) &&
+			(only !== 'disputed' || row.disputed > 0) &&
+			(only !== 'in credit' || row.balance < 0),
+	)
+	const turn = down ? -1 : 1
+	return wanted
+		.map((row) => ({ row, value: sortValue(row, sort) }))
+		.sort((a, b) => (a.value < b.value ? -turn : a.value > b.value ? turn : 0))
+		.map(({ row }) => row)
+}
+
+/** Accounts added up, a row a currency, the one with most accounts first. */
+export function sumUp(rows: AgedRow[]): AgedRow[] {
+	const sums = new Map<string, AgedRow & { accounts: number }>()
+	for (const row of rows) {
+		const sum = sums.get(row.currency)
+		if (!sum) {
+			sums.set(row.currency, { ...row, buckets: [...row.buckets], customer_id: 0, number: '', name: '', accounts: 1 })
+			continue
+		}
+		sum.accounts++
+		sum.items += row.items
+		sum.past_due += row.past_due
+		sum.disputed += row.disputed
+		sum.credits += row.credits
+		sum.balance += row.balance
+		sum.buckets = sum.buckets.map((amount, place) => amount + (row.buckets[place] ?? 0))
+	}
+	return [...sums.values()].sort((a, b) => b.accounts - a.accounts)
+}

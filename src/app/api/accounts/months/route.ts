@@ -1,0 +1,20 @@
+import { books, today } from '@/app/books'
+import { endOfMonth, isDay } from '@/core/calendar'
+import { agedTotals } from '@/store/ledger'
+
+/** What was owed in a currency at the end of each of the past twelve months, by bucket. */
+export async function GET(request: Request): Promise<Response> {
+	const { searchParams } = new URL(request.url)
+	const currency = searchParams.get('currency') ?? ''
+	const asked = searchParams.get('asOf') ?? ''
+	const asOf = isDay(asked) ? asked : today()
+	// The month that is going on is shown as of the day itself.
+	const days = [...Array.from({ length: 11 }, (_, back) => endOfMonth(asOf, back - 11)), asOf]
+	const own = books()
+	return Response.json(
+		days.map((day) => ({
+			day,
+			amounts: agedTotals(own, day).find((total) => total.currency === currency)?.buckets ?? [],
+		})),
+	)
+}

@@ -1,0 +1,57 @@
+import type { Day } from './calendar'
+import type { DocumentDiscount } from './document'
+import { isZero } from './document'
+
+/** A discount with a name: either `percent` or `amount` (decimal text of `currency`), the other empty. */
+export type NamedDiscount = {
+	label: string
+	percent: string
+	amount: string
+	currency: string
+	from_day: Day
+	/** Last day; empty for until further notice. */
+	to_day: Day | ''
+	/** 1 when it is taken on every invoice. */
+	for_all: number
+}
+
+/** Whether a named discount can be taken on a document of that day and currency. The document's date decides. */
+export const isDiscountOn = (discount: NamedDiscount, day: Day, currency: string): boolean =>
+	day >= discount.from_day &&
+	(discount.to_day === '' || day <= discount.to_day) &&
+	(discount.amount === '' || discount.currency === currency)
+
+/** The named discount as a document carries it. */
+export const asDocumentDiscount = ({ label, percent, amount }: NamedDiscount): DocumentDiscount =>
+	amount === '' ? { label, percent } : { label, amount }
+
+export const standingLabel = 'Standing discount'
+
+/**
+ * The discounts of a document: its orders' own percent, the one that its orders name, the customer's standing percent, and those for
+ * every invoice. All are taken on the same base and do not compound (CALCULATION, a document, 3).
+ */
+export function documentDiscounts(given: {
+	day: Day
+	currency: string
+	/** Percent and discount name of the orders; '0' and '' for none. */
+	own: { percent: string; label: string }
+	/** Percent that the customer always gets; '0' for none. */
+	standing: string
+	named: readonly NamedDiscount[]
+}): DocumentDiscount[] {
+	const { day, currency, own, standing, named } = given
+	const taken = named.filter(
+		(discount) =>
+			isDiscountOn(discount, day, currency) && (discount.for_all === 1 || sameLabel(discount.label, own.label)),
+	)
+	return [
+		...(isZero(own.percent) ? [] : [{ label: '', percent: own.percent }]),
+		...taken.filter(({ label }) => sameLabel(label, own.label)).map(asDocumentDiscount),
+		...(isZero(standing) ? [] : [{ label: standingLabel, percent: standing }]),
+		...taken.filter(({ label }) => !sameLabel(label, own.label)).map(asDocumentDiscount),
+	]
+}
+
+/** Discounts are told apart by their names without regard to case. */
+export const sameLabel = (a: string, b: string): boolean => a.toLowerCase() === b.toLowerCase()

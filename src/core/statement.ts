@@ -1,0 +1,228 @@
+import { z } from 'zod'
+import type { AgedAccount } from './age'
+import type { Day } from './calendar'
+import { amountText } from './currency'
+import { customerSchema, issuerSchema, layoutSchema } from './document'
+import { accountsAsOf, type Entry, itemKinds } from './ledger'
+import { whyItem } from './why'
+
+/** Which customers a run of statements is for, and what stands on each. */
+export const statementChoiceSchema = z.object({
+	asOf: z.string(),
+	/** Open items, or opening balance, what happened since, closing balance. */
+	form: z.enum(['open items', 'balance forward']),
+	/** First day of what happened, for a balance forward. */
+	since: z.string(),
+	/** Every open item, or the undisputed debits past due alone. */
+	show: z.enum(['all', 'past-due']),
+	/** Credits in a part of their own, or not at all. Past due alone never has credits. */
+	credits: z.enum(['apart', 'left out']),
+	/** Least amount worth a letter (minor units of the home currency; of what the statement asks for). */
+	least: z.number().int().min(0),
+	/** Whether messages are held to be read before they go. */
+	hold: z.boolean().default(false),
+	/** Whether copies of the invoices past due go along. */
+	copies: z.boolean().default(false),
+	/** Whether late charges are proposed. */
+	charges: z.boolean().default(false),
+	/** Chosen customers by id; none: all. */
+	customers: z.array(z.number().int()),
+})
+export type StatementChoice = z.infer<typeof statementChoiceSchema>
+
+/** The letters that go with statements: nothing late, and three stages of lateness. */
+export const statementLetters = ['statement', 'past-due-1', 'past-due-2', 'past-due-3'] as const
+export type StatementLetter = (typeof statementLetters)[number]
+
+/** The letter for a lateness of the oldest item; `stages` are the days from which each stage counts, rising. */
+export function letterStage(oldest: number, stages: readonly number[]): StatementLetter {
+	const stage = oldest === 0 ? 0 : stages.filter((days) => oldest >= days).length
+	return statementLetters[stage] ?? 'statement'
+}
+
+const text = z.string()
+const itemSchema = z.object({
+	/** The ledger's own id. */
+	id: z.number(),
+	kind: z.enum(itemKinds),
+	number: text,
+	day: text,
+	due: text,
+	theirOrder: text,
+	/** Decimal text; a credit is below zero. */
+	amount: text,
+	open: text,
+	daysPastDue: z.number(),
+	/** Past due and not in dispute. */
+	pastDue: z.boolean(),
+	disputed: z.boolean(),
+})
+/** What happened on a day of a balance forward, and the balance after it. */
+const movementSchema = z.object({ day: text, words: text, change: text, balance: text })
+
+/** Everything that a statement says, in the shape that is frozen when it is numbered. Amounts are decimal text. */
+export const statementSchema = z.object({
+	kind: z.literal('statement'),
+	layout: layoutSchema,
+	number: text,
+	revision: z.number(),
+	/** The day it is as of. */
+	day: text,
+	dueDay: text,
+	currency: text,
+	locale: text,
+	issuer: issuerSchema,
+	customer: customerSchema,
+	form: statementChoiceSchema.shape.form,
+	show: statementChoiceSchema.shape.show,
+	credits: statementChoiceSchema.shape.credits,
+	items: z.array(itemSchema),
+	since: text,
+	opening: text,
+	movements: z.array(movementSchema),
+	buckets: z.array(z.object({ name: text, amount: text })),
+	pastDue: text,
+	disputed: text,
+	unapplied: text,
+	/** What the customer owes in all as of the day. */
+	balance: text,
+	/** What the statement asks for: what stands on it, added up. */
+	total: text,
+	/** Days that the oldest undisputed debit is past due; 0 for none. */
+	oldest: z.number(),
+	/** The late charge that it brings, and how that was reached; null for none. */
+	charge: z
+		.object({ amount: text, working: z.array(text), items: z.array(z.number()) })
+		.nullable()
+		.default(null),
+	/** The letter that goes with it. */
+	letter: z.enum(statementLetters),
+	/** Why no past-due letter goes although something is past due; empty when one does. */
+	spared: text,
+})
+export type StatementContent = z.infer<typeof statementSchema>
+export type StatementItem = StatementContent['items'][number]
+
+/** An item as the ledger holds it, with what a statement says of it. */
+export type StatementEntry = Entry & { their_order: string }
+/** Something that changed the balance: an item entered, or an amount that an extract settled. */
+export type BalanceChange = { day: Day; words: string; change: number }
+
+/** Why each item of an account is on its statement or not, in words; in the ledger's order. */
+export type Why = { id: number; on: boolean; words: string; open: number }
+
+/** The parts of a statement that come from the ledger. */
+export type Stated = Pick<
+	StatementContent,
+	'items' | 'opening' | 'movements' | 'buckets' | 'pastDue' | 'disputed' | 'unapplied' | 'balance' | 'total' | 'oldest'
+>
+
+/**
+ * What a customer's statement in one currency says as of a day (CALCULATION, what a customer owes).
+ * @param changes everything that changed the balance, for a balance forward; in any order
+ * @returns null when the account has nothing open
+ */
+export function state(
+	entries: readonly StatementEntry[],
+	currency: string,
+	choice: Pick<StatementChoice, 'asOf' | 'show' | 'credits' | 'form' | 'since'>,
+	changes: readonly BalanceChange[] = [],
+): { stated: Stated; why: Why[]; aged: AgedAccount } | null {
+	const own = entries.filter((entry) => entry.currency === currency)
+	const [aged] = accountsAsOf(own, choice.asOf, choice.show)
+	if (!aged) return null
+	const money = (minor: bigint | number) => amountText(BigInt(minor), currency)
+	const items: StatementItem[] = []
+	const why: Why[] = []
+	let [total, oldest] = [0n, 0]
+	own.forEach((entry, place) => {
+		const found = aged.items[place]
+		if (!found) return
+		const open = found.open ?? 0n
+		const on = found.included && (entry.side === 'debit' || choice.credits === 'apart')
+		why.push({ id: entry.id, on, words: whyItem(entry, found, choice.asOf), open: Number(open) })
+		const pastDue = found.reason === 'past due'
+		if (pastDue) oldest = Math.max(oldest, found.daysPastDue ?? 0)
+		if (!on) return
+		total += open
+		items.push({
+			id: entry.id,
+			kind: entry.kind,
+			number: entry.number,
+			day: entry.day,
+			due: entry.due_day,
+			theirOrder: entry.their_order,
+			amount: money(entry.side === 'debit' ? entry.amount : -entry.amount),
+			open: money(open),
+			daysPastDue: found.daysPastDue ?? 0,
+			pastDue,
+			disputed: found.reason === 'disputed',
+		})
+	})
+	items.sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : a.id - b.id))
+	const moved = movementsOf(changes, choice, money)
+	return {
+		aged,
+		why,
+		stated: {
+			items,
+			...moved,
+			buckets: Object.entries(aged.buckets).map(([name, amount]) => ({ name, amount: money(amount) })),
+			pastDue: money(aged.pastDue),
+			disputed: money(aged.disputed),
+			unapplied: money(aged.unappliedCredits),
+			balance: money(aged.balance),
+			total: money(choice.form === 'balance forward' ? aged.balance : total),
+			oldest,
+		},
+	}
+}
+
+/** Opening balance and what happened from a day on, up to the statement's. */
+function movementsOf(
+	changes: readonly BalanceChange[],
+	{ form, since, asOf }: Pick<StatementChoice, 'form' | 'since' | 'asOf'>,
+	money: (minor: number) => string,
+): Pick<StatementContent, 'opening' | 'movements'> {
+	if (form === 'open items') return { opening: money(0), movements: [] }
+	const sorted = [...changes]
+		.filter(({ day }) => day <= asOf)
+		.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0))
+	let balance = 0
+	let opening = 0
+	const movements: StatementContent['movements'] = []
+	for (const { day, words, change } of sorted) {
+		balance += change
+		if (day < since) opening = balance
+		else movements.push({ day, words, change: money(change), balance: money(balance) })
+	}
+	return { opening: money(opening), movements }
+}
+
+/** The entry by which a statement brings a late charge; the ledger gives it an id when the statement is numbered. */
+export const chargeEntry = (amount: bigint, asOf: Day, currency: string): StatementEntry => ({
+	id: 0,
+	kind: 'charge',
+	side: 'debit',
+	number: 'Late charge',
+	day: asOf,
+	due_day: asOf,
+	currency,
+	amount: Number(amount),
+	applied: [],
+	disputes: [],
+	their_order: '',
+})
+
+/** A statement with its number, which its late charge bears too. */
+export const numberedStatement = (content: StatementContent, number: string): StatementContent => ({
+	...content,
+	number,
+	items: content.items.map((item) => (item.id === 0 ? { ...item, number: chargeNumber(number) } : item)),
+})
+
+export const chargeNumber = (statement: string): string => `${statement}/C`
+
+/** What a statement asks for, which decides whether it is worth a letter: past due alone, that; else the whole balance. */
+export const askedFor = (aged: AgedAccount, show: StatementChoice['show']): bigint =>
+	show === 'past-due' ? aged.pastDue : aged.balance

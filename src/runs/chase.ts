@@ -1,0 +1,71 @@
+import { z } from 'zod'
+import { isDay } from '@/core/calendar'
+import { isCurrency, parseAmount } from '@/core/currency'
+import { formatMinor } from '@/core/format'
+import { attempt } from '@/core/refusal'
+import { type Books, inOneStep } from '@/store/books'
+import { addPromise, endPromise, promisesOf, setPeace } from '@/store/chases'
+import { readCustomer } from '@/store/customers'
+import { type Desk, record } from '@/store/events'
+import type { Outcome } from './acts'
+
+const no = (message: string): Outcome => ({ ok: false, message })
+
+export const promiseSchema = z.object({
+	customer: z.number().int().positive(),
+	day: z.string().refine(isDay, 'Give the day that the payment is promised for.'),
+	amount: z.string().trim(),
+	currency: z.string().trim().toUpperCase().refine(isCurrency, 'Write the currency as its code, such as GBP.'),
+	note: z.string().trim(),
+})
+
+/** Notes a payment that a customer promised for a day; until then they get no past-due letter. */
+export function notePromise(books: Books, desk: Desk, promise: z.infer<typeof promiseSchema>): Outcome {
+	const { customer, day, currency, note } = promise
+	const amount = attempt(() => Number(parseAmount(promise.amount.replaceAll(',', ''), currency, 'amount')))
+	if (!amount.ok || amount.value <= 0) return no('Give the amount that is promised, above zero.')
+	return inOneStep(books, () => {
+		addPromise(books, desk, { customer_id: customer, currency, day, amount: amount.value, note })
+		const detail = `${formatMinor(amount.value, currency)} ${currency} for ${day}${note ? `: ${note}` : ''}`
+		record(books, desk, { subject: 'customer', id: customer, act: 'noted a promise', detail })
+		return { ok: true }
+	})
+}
+
+/** Says what became of a promise. */
+export function settlePromise(books: Books, desk: Desk, customerId: number, id: number, kept: boolean): Outcome {
+	return inOneStep(books, () => {
+		if (!endPromise(books, id, kept ? 'kept' : 'not kept')) return no('That promise is not awaited any more.')
+		record(books, desk, {
+			subject: 'customer',
+			id: customerId,
+			act: kept ? 'a promise was kept' : 'a promise was not kept',
+		})
+		return { ok: true }
+	})
+}
+
+/** A payment keeps the promises of its currency that it covers, the earliest first. */
+export function keepPromises(books: Books, customerId: number, currency: string, amount: number): void {
+	let left = amount
+	const awaited = promisesOf(books, customerId).filter((one) => one.ended === null && one.currency === currency)
+	for (const promise of awaited.reverse()) {
+		if (promise.amount > left) continue
+		endPromise(books, promise.id, 'kept')
+		left -= promise.amount
+	}
+}
+
+/** Leaves a customer in peace until a day, with the reason; an empty day ends it. */
+export function leaveInPeace(books: Books, desk: Desk, customerId: number, until: string, reason: string): Outcome {
+	const words = reason.trim()
+	if (until !== '' && !isDay(until)) return no('Give the day until which they are left in peace.')
+	if (until !== '' && !words) return no('Say why they are left in peace.')
+	return inOneStep(books, () => {
+		if (!readCustomer(books, customerId)) return no('There is no such customer.')
+		setPeace(books, customerId, until, until === '' ? '' : words)
+		const act = until === '' ? 'ended the peace' : 'left in peace'
+		record(books, desk, { subject: 'customer', id: customerId, act, detail: until && `until ${until}: ${words}` })
+		return { ok: true }
+	})
+}

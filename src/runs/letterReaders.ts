@@ -1,0 +1,36 @@
+import type { Day } from '@/core/calendar'
+import { type FieldValues, fieldValues, type LetterKind } from '@/core/letter'
+import type { Books } from '@/store/books'
+import { readCompany } from '@/store/company'
+import { latestByCustomer } from '@/store/documents'
+import { draftStatements } from './statements'
+
+/** A customer who would read a letter, with what its fields say to them. */
+export type Reader = { id: number; name: string; values: FieldValues }
+
+/**
+ * Who would read a letter, by name: for invoices and credit notes those who have had one, with their latest; for the letters of statements
+ * those whose account would bring this very letter on the day. At most 500.
+ */
+export function letterReaders(books: Books, kind: LetterKind, asOf: Day): Reader[] {
+	if (kind === 'invoice' || kind === 'credit-note')
+		return latestByCustomer(books, kind).map(({ id, name, content }) => ({
+			id,
+			name,
+			values: named(fieldValues(content)),
+		}))
+	const company = readCompany(books)
+	if (!company) return []
+	const readers = new Map<number, Reader>()
+	const all = { asOf, form: 'open items', since: '', show: 'all', credits: 'apart', least: 0 } as const
+	const choice = { ...all, hold: false, copies: false, charges: false, customers: [] }
+	for (const { customer, content, reason } of draftStatements(books, choice, company)) {
+		if (reason !== '' || content.letter !== kind || readers.has(customer.id)) continue
+		readers.set(customer.id, { id: customer.id, name: customer.name, values: named(fieldValues(content)) })
+		if (readers.size === 500) break
+	}
+	return [...readers.values()]
+}
+
+/** A draft has its number only when it is numbered. */
+const named = (values: FieldValues): FieldValues => ({ ...values, number: values.number || 'its number' })

@@ -1,0 +1,19 @@
+import { makeTogether } from '@/pdf/makeDocument'
+import type { Books } from '@/store/books'
+import { readImage } from '@/store/company'
+import { readAnyDocument, toPrint } from '@/store/documents'
+import { logoFor } from './make'
+
+/** What is listed to be printed, all of it or of one run, in the order of the list. */
+export const printList = (books: Books, runId: number | null) =>
+	toPrint(books).filter((row) => runId === null || row.run_id === runId)
+
+/** One PDF of everything listed to be printed, each document from its first page on; null when nothing is. */
+export async function printAll(books: Books, runId: number | null): Promise<Buffer | null> {
+	const contents = printList(books, runId).flatMap(({ id }) => readAnyDocument(books, id)?.content ?? [])
+	if (contents.length === 0) return null
+	// A batch is drawn with one logo: that of its latest document. Those that were issued with another have the firm's name.
+	const sha = contents.at(-1)?.issuer.logo ?? null
+	const logo = await logoFor(sha, (sha256) => readImage(books, sha256))
+	return makeTogether(contents, logo)
+}

@@ -1,0 +1,373 @@
+import { describe, expect, test } from 'vitest'
+import { letterStage, type StatementChoice } from '@/core/statement'
+import { layoutStatement } from '@/layout/statement'
+import { fontKit } from '@/pdf/fontKit'
+import type { Books } from '@/store/books'
+import { passedPromises, promisesOf } from '@/store/chases'
+import { saveCustomer } from '@/store/customers'
+import { benchRows, readAnyDocument, runGroups } from '@/store/documents'
+import { itemsOfCustomer } from '@/store/ledger'
+import { waitingMessages } from '@/store/messages'
+import { saveRegister } from '@/store/registers'
+import { changeSettings, readSettings } from '@/store/settings'
+import { billed, line, nextStep, work } from '../../tests/runs'
+import { customer, desk, firmBooks, plainRegister } from '../../tests/support'
+import { closeRun, releaseHeld } from './acts'
+import { acceptFile, receiveFile } from './bringIn'
+import { leaveInPeace, notePromise } from './chase'
+import { voidDocument } from './correct'
+import { enterPayment, paymentSchema, setDispute } from './ledger'
+import { holdToRead, writeOwnMessage } from './ownMessage'
+import { panelOf } from './panel'
+import { paperOf } from './paper'
+import { printAll, printList } from './printAll'
+import { rawOf, sendWaiting, writeMessages } from './send'
+import { dropCharge, startStatements } from './statements'
+import { nextAct, tallyOf } from './tally'
+import { verify } from './verify'
+
+const head = 'Customer no,Document no,Type,Document date,Due date,Amount,Outstanding,Curr,PO ref'
+const october = [
+	'A1,CS-1,Invoice,01/08/2026,31/08/2026,100.00,100.00,GBP,PO-1',
+	'A1,CS-2,Invoice,10/10/2026,09/11/2026,50.00,20.00,GBP,',
+	'A1,CS-3,Invoice,01/09/2026,01/10/2026,30.00,30.00,GBP,',
+	'A1,CRN-1,Credit,12/09/2026,12/09/2026,-5.00,-5.00,GBP,',
+	'A1,EU-1,Invoice,12/10/2026,11/11/2026,70.00,70.00,EUR,',
+	'B1,CS-4,Invoice,10/10/2026,09/11/2026,3.00,3.00,GBP,',
+	'C1,CS-5,Invoice,10/09/2026,10/10/2026,40.00,40.00,GBP,',
+	'D1,CS-6,Invoice,10/09/2026,10/10/2026,60.00,60.00,GBP,',
+]
+const choice = (more: Partial<StatementChoice> = {}): StatementChoice => ({
+	asOf: '2026-10-31',
+	form: 'open items',
+	since: '',
+	show: 'all',
+	credits: 'apart',
+	least: 500,
+	hold: false,
+	copies: false,
+	charges: false,
+	customers: [],
+	...more,
+})
+
+/** Books with October's extract, and a run of statements over it. */
+async function stated(more: Partial<StatementChoice> = {}, before: (books: Books) => void = () => {}) {
+	const books = firmBooks()
+	saveCustomer(books, desk, customer('A1', { statement_email: 'ledger@shore.example' }))
+	saveCustomer(books, desk, customer('D1', { statements: 0 }))
+	saveRegister(books, desk, { ...plainRegister, kind: 'statement', prefix: 'S-', digits: 3, next: 1 })
+	changeSettings(books, desk, { workDate: '2026-10-31' })
+	const received = receiveFile(books, desk, 'open-items-2026-10-31.csv', Buffer.from([head, ...october, ''].join('\n')))
+	if (received.ok) acceptFile(books, desk, received.id)
+	before(books)
+	const started = startStatements(books, desk, choice(more))
+	if (!started.ok) throw new Error(started.message)
+	await work(books)
+	const run = started.id ?? 0
+	return { books, run, bench: () => benchRows(books, run) }
+}
+const contentOf = (books: Books, id = 0) => {
+	const content = readAnyDocument(books, id)?.content
+	if (content?.kind !== 'statement') throw new Error('no statement')
+	return content
+}
+
+describe('a run of statements', () => {
+	test('has one an account and currency; who gets none is held back with the reason, and the tally starts at the ledger’s total', async () => {
+		const { books, run, bench } = await stated()
+		expect(
+			bench().map((row) => [
+				row.customer_name,
+				row.currency,
+				row.order_count,
+				row.net,
+				row.tax,
+				row.total,
+				row.held_reason,
+			]),
+		).toEqual([
+			['Customer B1', 'GBP', 1, 300, 0, 300, '3.00 is below the least worth a letter, 5.00'],
+			['Customer A1', 'EUR', 1, 7000, 0, 7000, null],
+			['Customer A1', 'GBP', 4, 14_500, 13_000, 14_500, null],
+			['Customer C1', 'GBP', 1, 4000, 4000, 4000, null],
+			['Customer D1', 'GBP', 1, 6000, 6000, 6000, 'set to get no statements'],
+		])
+		const [strip] = tallyOf(books, run)
+		expect(strip?.sourceTotal).toBe(24_800)
+		expect(strip?.stages.slice(0, 2).map(({ orders, net }) => [orders, net])).toEqual([
+			[7, 24_800],
+			[5, 18_500],
+		])
+		releaseHeld(books, desk, bench()[4]?.id ?? 0)
+		expect(tallyOf(books, run)[0]?.stages[1]?.net).toBe(24_500)
+	})
+
+	test('is numbered, made, sent with the letter that fits, and closed; the same paper comes again after payments', async () => {
+		const { books, run, bench } = await stated()
+		await nextStep(books, run)
+		await nextStep(books, run)
+		expect(bench().map(({ number }) => number)).toEqual([null, 'S-001', 'S-002', 'S-003', null])
+		writeMessages(books, desk, run)
+		expect(waitingMessages(books, run, 9).map(({ recipient, subject }) => [recipient, subject])).toEqual([
+			['ledger@shore.example', 'Statement S-001 from Tarn Chandlers, as of 31 Oct 2026'],
+			['ledger@shore.example', 'Last request: £130.00 past due, statement S-002 from Tarn Chandlers'],
+			['c1@shore.example', 'Statement S-003 from Tarn Chandlers: £40.00 past due'],
+		])
+		expect(waitingMessages(books, run, 9)[1]?.body).toContain(
+			'CS-1 (your order PO-1), due 31 Aug 2026: 100.00\nCS-3, due 1 Oct 2026: 30.00',
+		)
+		const id = bench()[2]?.id ?? 0
+		const before = await paperOf(books, id)
+		const content = contentOf(books, id)
+		enterPayment(
+			books,
+			desk,
+			paymentSchema.parse({
+				customer: 1,
+				day: '2026-10-20',
+				amount: '130',
+				currency: 'GBP',
+				reference: 'CS-1 CS-3',
+				to: 'named',
+			}),
+		)
+		expect(contentOf(books, id)).toEqual(content)
+		expect((await paperOf(books, id))?.sha256).toBe(before?.sha256)
+		await sendWaiting(books, desk, run, [line('sent')], true, () => true)
+		expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
+		expect(closeRun(books, desk, run)).toEqual({ ok: true })
+	})
+
+	test('past due only: just the undisputed overdue debits stand on it, and the Why names the rest', async () => {
+		const { books, bench } = await stated({ show: 'past-due' }, (own) => {
+			const disputed = itemsOfCustomer(own, 1).find(({ number }) => number === 'CS-3')
+			setDispute(own, desk, disputed?.id ?? 0, 'wet')
+		})
+		const row = bench().find(({ customer_name, currency }) => customer_name === 'Customer A1' && currency === 'GBP')
+		const content = contentOf(books, row?.id)
+		expect(content.items.map(({ number }) => number)).toEqual(['CS-1'])
+		expect(content).toMatchObject({ total: '100.00', pastDue: '100.00', disputed: '30.00', balance: '145.00' })
+		expect(panelOf(books, row?.id ?? 0)?.why?.map(({ number, on, words }) => [number, on, words])).toEqual([
+			['CS-1', true, '61 days past due'],
+			['CRN-1', false, 'a credit'],
+			['CS-3', false, 'disputed since 31 Oct 2026'],
+			['CS-2', false, 'not due until 9 Nov 2026'],
+		])
+		expect(bench().map(({ held_reason }) => held_reason)).toContain('nothing is past due')
+	})
+
+	test('the Why says what the extract has otherwise', async () => {
+		const { books, bench } = await stated({}, (own) => {
+			enterPayment(
+				own,
+				desk,
+				paymentSchema.parse({
+					customer: 1,
+					day: '2026-10-31',
+					amount: '125',
+					currency: 'GBP',
+					reference: 'x',
+					to: 'oldest',
+				}),
+			)
+		})
+		const row = bench().find(({ customer_name, currency }) => customer_name === 'Customer A1' && currency === 'GBP')
+		expect(
+			panelOf(books, row?.id ?? 0)?.why?.map(({ number, open, extract, difference }) => [
+				number,
+				open,
+				extract,
+				difference,
+			]),
+		).toEqual([
+			['CRN-1', '−5.00', '−5.00', ''],
+			['CS-3', '5.00', '30.00', 'the extract of 31 Oct 2026 has another amount open'],
+			['CS-2', '20.00', '20.00', ''],
+			['CS-1', '', '100.00', 'open in the extract of 31 Oct 2026'],
+			['x', '', '', ''],
+		])
+	})
+
+	test('copies of the invoices past due go along, to all who get the message, and answers go where they should', async () => {
+		const { books, run } = await stated({ copies: true, show: 'past-due', customers: [1] }, () => {})
+		saveCustomer(books, desk, customer('C1', { cc: 'boss@shore.example, clerk@shore.example' }))
+		await billed(books, { documentDay: '2026-08-31' }, '8801,03/08/2026,C1,ROPE,Line,1,2.00,,STD,,')
+		const mail = { ...readSettings(books).mail, bcc: 'file@tarn.example', replyTo: 'accounts@tarn.example' }
+		changeSettings(books, desk, { mail })
+		const started = startStatements(books, desk, choice({ copies: true, show: 'past-due', customers: [3] }))
+		await work(books)
+		const id = started.ok ? (started.id ?? 0) : 0
+		expect(id).not.toBe(run)
+		await nextStep(books, id)
+		await nextStep(books, id)
+		writeMessages(books, desk, id)
+		const [message] = waitingMessages(books, id, 9)
+		if (!message) throw new Error('no message')
+		const raw = (await rawOf(books, message)).raw.toString()
+		expect(raw).toContain('Cc: boss@shore.example, clerk@shore.example')
+		expect(raw).toContain('Reply-To: accounts@tarn.example')
+		expect(raw).not.toContain('file@tarn.example')
+		expect(raw.match(/filename=/g)).toHaveLength(2)
+		const envelopes: string[][] = []
+		const server = {
+			...line('sent'),
+			send: async (envelope: { to: string[] }) => {
+				envelopes.push(envelope.to)
+				return { outcome: 'sent' as const, answer: 'ok' }
+			},
+		}
+		await sendWaiting(books, desk, id, [server], true, () => true)
+		expect(envelopes).toEqual([['c1@shore.example', 'boss@shore.example', 'clerk@shore.example', 'file@tarn.example']])
+	})
+
+	test('a message is held until it is read, and written for its customer alone; the letter stays', async () => {
+		const { books, run, bench } = await stated({ hold: true, customers: [3] })
+		await nextStep(books, run)
+		await nextStep(books, run)
+		const id = bench()[0]?.id ?? 0
+		expect(nextAct(runGroups(books, run))).toEqual({ act: 'read', count: 1 })
+		expect(writeOwnMessage(books, desk, id, { subject: 'Dear Morag', body: 'Please.' })).toEqual({ ok: true })
+		expect(writeMessages(books, desk, run)).toBe(0)
+		expect(holdToRead(books, desk, id, false)).toEqual({ ok: true })
+		writeMessages(books, desk, run)
+		expect(waitingMessages(books, run, 9)).toMatchObject([{ subject: 'Dear Morag', body: 'Please.' }])
+		expect(writeOwnMessage(books, desk, id, { subject: 'x', body: 'y' })).toMatchObject({ ok: false })
+		expect(holdToRead(books, desk, id, true)).toMatchObject({ ok: false })
+	})
+
+	test('nobody is written to twice within the days, nor in peace, nor while a payment is promised', async () => {
+		const { books, run, bench } = await stated({ show: 'past-due', customers: [3] })
+		await nextStep(books, run)
+		await nextStep(books, run)
+		writeMessages(books, desk, run)
+		await sendWaiting(books, desk, run, [line('sent')], true, () => true)
+		expect(contentOf(books, bench()[0]?.id).letter).toBe('past-due-1')
+		const again = async (asOf: string, show: StatementChoice['show'] = 'past-due') => {
+			const started = startStatements(books, desk, choice({ asOf, show, customers: [3] }))
+			await work(books)
+			return benchRows(books, started.ok ? (started.id ?? 0) : 0)[0]
+		}
+		expect((await again('2026-11-13'))?.held_reason).toBe('written to as of 31 Oct 2026; not again before 14 Nov 2026')
+		const monthly = await again('2026-11-13', 'all')
+		expect(monthly?.held_reason).toBeNull()
+		expect(contentOf(books, monthly?.id)).toMatchObject({
+			letter: 'statement',
+			spared: expect.stringContaining('not again'),
+		})
+		expect((await again('2026-11-14'))?.held_reason).toBeNull()
+		leaveInPeace(books, desk, 3, '2026-11-20', 'flood')
+		expect((await again('2026-11-20'))?.held_reason).toBe('peace until 20 Nov 2026: flood')
+		expect((await again('2026-11-21'))?.held_reason).toBeNull()
+		const promise = { customer: 3, day: '2026-11-30', amount: '40', currency: 'GBP', note: 'by phone' }
+		expect(notePromise(books, desk, promise)).toEqual({ ok: true })
+		expect((await again('2026-11-25'))?.held_reason).toBe('a payment is promised for 30 Nov 2026')
+		expect(passedPromises(books, '2026-11-30')).toEqual([])
+		expect(passedPromises(books, '2026-12-01')).toMatchObject([{ customer: 'Customer C1', amount: 4000 }])
+		const payment = { customer: 3, day: '2026-12-01', amount: '40', currency: 'GBP', reference: '', to: 'oldest' }
+		enterPayment(books, desk, paymentSchema.parse(payment))
+		expect(passedPromises(books, '2026-12-02')).toEqual([])
+		expect(promisesOf(books, 3)).toMatchObject([{ ended: 'kept' }])
+		expect(await again('2026-12-02')).toBeUndefined()
+	})
+
+	test('a late charge is proposed with its Working, dropped, or entered in the ledger when the statement is numbered; never twice for the same days', async () => {
+		const terms = { percent: '8', per: 'year', grace: 7, minimum: 50 } as const
+		const { books, run, bench } = await stated({ charges: true }, (own) =>
+			changeSettings(own, desk, { lateTerms: terms }),
+		)
+		const of = (name: string) => bench().find((row) => row.customer_name === name && row.currency === 'GBP')?.id ?? 0
+		// 100.00 × 8% × 54 of 365 days is 1.18, 30.00 × 8% × 23 of 365 days is 0.15.
+		expect(contentOf(books, of('Customer A1')).charge?.working).toEqual([
+			'CS-1: 100.00 × 8% a year × 54 days is 1.18',
+			'CS-3: 30.00 × 8% a year × 23 days is 0.15',
+		])
+		expect(contentOf(books, of('Customer A1'))).toMatchObject({ balance: '146.33', total: '146.33', pastDue: '130.00' })
+		expect(contentOf(books, of('Customer C1')).charge?.working.at(-1)).toBe('0.12 is below the least charge, 0.50')
+		expect(tallyOf(books, run)[0]?.stages[0]?.net).toBe(24_800)
+		expect(dropCharge(books, desk, of('Customer C1'))).toEqual({ ok: true })
+		expect(dropCharge(books, desk, of('Customer C1'))).toMatchObject({ ok: false })
+		expect(contentOf(books, of('Customer C1'))).toMatchObject({ total: '40.00', charge: null })
+		await nextStep(books, run)
+		await nextStep(books, run)
+		const number = readAnyDocument(books, of('Customer A1'))?.number
+		expect(itemsOfCustomer(books, 1).at(-1)).toMatchObject({
+			kind: 'charge',
+			number: `${number}/C`,
+			amount: 133,
+			open: 133,
+		})
+		expect(contentOf(books, of('Customer A1')).items.map((item) => item.number)).toContain(`${number}/C`)
+		expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
+		const again = startStatements(books, desk, choice({ asOf: '2026-11-05', charges: true, customers: [1] }))
+		await work(books)
+		const next = benchRows(books, again.ok ? (again.id ?? 0) : 0).find(({ currency }) => currency === 'GBP')
+		expect(contentOf(books, next?.id).charge?.working[0]).toBe('CS-1: 100.00 × 8% a year × 5 days is 0.11')
+		voidDocument(books, desk, of('Customer A1'), 'too soon')
+		expect(itemsOfCustomer(books, 1).find(({ kind }) => kind === 'charge')?.open).toBe(0)
+		expect(startStatements(books, desk, choice({ charges: true, show: 'past-due' }))).toMatchObject({ ok: false })
+	})
+
+	test('what is to be printed comes as one PDF in the order of its list', async () => {
+		const { books, run } = await stated({ least: 0 })
+		expect(await printAll(books, run)).toBeNull()
+		await nextStep(books, run)
+		await nextStep(books, run)
+		expect(printList(books, run).map(({ customer_name }) => customer_name)).toEqual(['Customer B1'])
+		expect((await printAll(books, run))?.subarray(0, 5).toString()).toBe('%PDF-')
+	})
+
+	test('balance forward: opening, what happened since, closing', async () => {
+		const { books, bench } = await stated({ form: 'balance forward', since: '2026-10-01', customers: [1] })
+		const content = contentOf(books, bench().find(({ currency }) => currency === 'GBP')?.id)
+		expect(content.opening).toBe('125.00')
+		expect(content.movements.map(({ words, change, balance }) => [words, change, balance])).toEqual([
+			['invoice CS-2', '50.00', '175.00'],
+			['CS-2: settled in part before it came here', '-30.00', '145.00'],
+		])
+		expect(content).toMatchObject({ balance: '145.00', total: '145.00' })
+	})
+
+	test('needs a register, a day, and something open', () => {
+		const books = firmBooks()
+		expect(startStatements(books, desk, choice())).toMatchObject({
+			message: expect.stringContaining('number register'),
+		})
+		saveRegister(books, desk, { ...plainRegister, kind: 'statement', prefix: 'S-', digits: 3, next: 1 })
+		expect(startStatements(books, desk, choice())).toMatchObject({
+			message: expect.stringContaining('Nothing is open'),
+		})
+		expect(startStatements(books, desk, choice({ asOf: 'today' }))).toMatchObject({ ok: false })
+		expect(startStatements(books, desk, choice({ form: 'balance forward' }))).toMatchObject({ ok: false })
+	})
+})
+
+test('the letter goes by the oldest item past due', () => {
+	const stages = [1, 31, 61]
+	expect([0, 1, 30, 31, 60, 61, 400].map((days) => letterStage(days, stages))).toEqual([
+		'statement',
+		'past-due-1',
+		'past-due-1',
+		'past-due-2',
+		'past-due-2',
+		'past-due-3',
+		'past-due-3',
+	])
+})
+
+test('a long statement runs over pages with its head on each, in the customer’s figures and dates', async () => {
+	const { books, bench } = await stated()
+	const own = contentOf(books, bench()[2]?.id)
+	const [first] = own.items
+	if (!first) throw new Error('no item')
+	const many = Array.from({ length: 90 }, (_, index) => ({ ...first, number: `CS-${index}` }))
+	const pages = layoutStatement({ ...own, items: many, locale: 'nb-NO', number: 'S-9' }, fontKit().metrics, null)
+	const texts = pages.map((page) => page.flatMap((mark) => (mark.type === 'text' ? [mark.text] : [])))
+	expect(pages.length).toBeGreaterThan(1)
+	expect(texts.every((page) => page.includes('Days late') || page.includes('By days past due'))).toBe(true)
+	expect(texts[0]).toEqual(expect.arrayContaining(['31. aug. 2026', '100,00', 'You owe in all']))
+	expect(texts.at(-1)).toEqual(
+		expect.arrayContaining(['To return with your payment', `Page ${pages.length} of ${pages.length}`]),
+	)
+	expect(texts.flat().filter((text) => /^CS-\d+$/.test(text))).toHaveLength(90)
+})

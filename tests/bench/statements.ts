@@ -1,0 +1,151 @@
+// Statements from ledger to recorded PDFs, and how fast the accounts open: node statements.mjs COUNT
+import { rmSync } from 'node:fs'
+import { join } from 'node:path'
+import Piscina from 'piscina'
+import { addDays } from '@/core/calendar'
+import { doJob, type Shop } from '@/runner/work'
+import { startStatements } from '@/runs/statements'
+import { type Books, inOneStep } from '@/store/books'
+import { allCustomers, saveCustomer } from '@/store/customers'
+import type { MadeFile } from '@/store/documents'
+import { askFor, latestJob, nextJob, type Step } from '@/store/jobs'
+import { addApplication, addItem, agedAccounts } from '@/store/ledger'
+import { saveRegister } from '@/store/registers'
+import { seatClerk } from '@/store/settings'
+import { freePort, pause, startWeb } from '../faults/processes'
+import { customer } from '../firm'
+import { benchBooks, benchDesk } from './books'
+
+const amountOf = (id: number, place: number): number => 1000 + ((id * 131 + place * 977) % 90_000)
+
+/** Books of so many customers with so many items each, some of them late, some credits; `open` of each ten are not settled. */
+function owing(customers: number, each: number, open = 10): Books {
+	const books = benchBooks(0)
+	inOneStep(books, () => {
+		saveRegister(books, benchDesk, {
+			kind: 'statement',
+			prefix: 'S-',
+			digits: 6,
+			next: 1,
+			first: 1,
+			yearly: 0,
+			year: 0,
+		})
+		for (let index = 500; index < customers; index++)
+			saveCustomer(books, benchDesk, customer(`C${index}`, { name: `Customer ${index} of the Northern Harbours` }))
+		for (const { id } of allCustomers(books).slice(0, customers))
+			for (let place = 0; place < each; place++) {
+				const day = addDays('2026-10-31', -((id * 7 + place * 11) % 200))
+				const credit = place % 10 === 9
+				const item = addItem(books, benchDesk, {
+					customer_id: id,
+					kind: credit ? 'credit' : 'invoice',
+					side: credit ? 'credit' : 'debit',
+					number: `I-${id}-${place}`,
+					day,
+					due_day: credit ? day : addDays(day, 30),
+					currency: 'GBP',
+					amount: amountOf(id, place),
+					their_order: place % 3 ? '' : `PO-${place}`,
+					note: '',
+					document_id: null,
+					extract_id: null,
+				})
+				if ((id + place) % 10 < open) continue
+				addApplication(books, benchDesk, {
+					debit_id: credit ? null : item,
+					credit_id: credit ? item : null,
+					day: '2026-10-30',
+					amount: amountOf(id, place),
+					reason: 'settled',
+				})
+			}
+	})
+	return books
+}
+
+const row = (name: string, value: string) => console.log(`${name.padEnd(58)} ${value}`)
+const count = Number(process.argv[2] ?? 2000)
+const books = owing(count, 20)
+const pool = new Piscina<never, MadeFile[]>({
+	filename: join(import.meta.dirname, 'makeWorker.mjs'),
+	minThreads: 2,
+	maxThreads: 2,
+})
+const shop: Shop = {
+	books,
+	now: benchDesk.now,
+	makeBatch: (batch) => pool.run(batch as never),
+	makers: 2,
+	practicePort: 0,
+}
+const started = startStatements(books, benchDesk, {
+	asOf: '2026-10-31',
+	form: 'open items',
+	since: '',
+	show: 'all',
+	credits: 'apart',
+	least: 0,
+	hold: false,
+	copies: false,
+	charges: false,
+	customers: [],
+})
+const run = started.ok ? (started.id ?? 0) : 0
+const step = async (name: Step) => {
+	const numbered = books.db
+		.prepare<[], { n: number }>('SELECT count(*) AS n FROM document WHERE held_reason IS NULL')
+		.get()
+	if (name !== 'gather') askFor(books, benchDesk, run, name, numbered?.n ?? 0)
+	const job = nextJob(books)
+	if (!job) throw new Error(`No job for ${name}.`)
+	const from = performance.now()
+	await doJob(shop, job)
+	if (latestJob(books, run)?.state !== 'done') throw new Error(`${name}: ${latestJob(books, run)?.words}`)
+	return performance.now() - from
+}
+console.log(`${count} statements of 20 items, 2 workers, one run of this machine\n`)
+const times = { gather: await step('gather'), number: await step('number'), make: await step('make') }
+const total = times.gather + times.number + times.make
+row('gather', `${times.gather.toFixed(0)} ms`)
+row('number and freeze', `${times.number.toFixed(0)} ms`)
+row('make and record', `${times.make.toFixed(0)} ms`)
+row('ledger to recorded PDFs', `${total.toFixed(0)} ms, ${((count * 1000) / total).toFixed(0)} statements a second`)
+await pool.destroy()
+books.db.close()
+rmSync(books.folder, { recursive: true, force: true })
+
+const middle = (times: number[]) => times.sort((a, b) => a - b)[Math.floor(times.length / 2)] ?? 0
+
+/** How long the accounts take to add up, and their page to open. */
+async function accounts(open: number): Promise<void> {
+	const many = owing(5000, 40, open)
+	seatClerk(many, benchDesk)
+	const times = async (turns: number, work: () => unknown) => {
+		const each: number[] = []
+		for (let turn = 0; turn < turns; turn++) {
+			const from = performance.now()
+			await work()
+			each.push(performance.now() - from)
+		}
+		return `${middle(each).toFixed(0)} ms`
+	}
+	const added = await times(9, () => agedAccounts(many, '2026-10-31'))
+	const port = await freePort()
+	const web = startWeb(many.folder, port)
+	const page = `http://127.0.0.1:${port}/accounts?asOf=2026-10-31`
+	for (let tries = 0; tries < 200; tries++) {
+		try {
+			if ((await fetch(page)).ok) break
+		} catch {
+			await pause(50)
+		}
+	}
+	const opened = await times(15, async () => (await fetch(page)).arrayBuffer())
+	row(`accounts of 5,000 customers, 200,000 items, ${open * 10}% of them open`, `${added} added up, ${opened} the page`)
+	await web.kill('SIGTERM')
+	many.db.close()
+	rmSync(many.folder, { recursive: true, force: true })
+}
+await accounts(10)
+await accounts(2)
