@@ -16,6 +16,8 @@ const config: NextConfig = {
 	devIndicators: false,
 	poweredByHeader: false,
 	turbopack: { root: import.meta.dirname },
+	// Browsers ask for this name unasked; the icon is drawn.
+	rewrites: async () => [{ source: '/favicon.ico', destination: '/icon.svg' }],
 	experimental: { serverActions: { bodySizeLimit: '50mb' } },
 }
 

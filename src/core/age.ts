@@ -44,11 +44,17 @@ export type AgedAccount = {
 
 const notDueBucket = 'not due'
 
+/** Edges of the buckets that accounts are shown by, in days past due. */
+export const bucketEdges = [30, 60, 90]
+
 /** Names of the buckets for edges 30, 60, 90: not due, 1-30, 31-60, 61-90, over 90. */
 export function bucketNames(edges: readonly number[]): string[] {
 	const ranges = edges.map((edge, index) => `${(edges[index - 1] ?? 0) + 1}-${edge}`)
 	return [notDueBucket, ...ranges, `over ${edges.at(-1) ?? 0}`]
 }
+
+/** The buckets that accounts are shown by, the latest last. */
+export const buckets = bucketNames(bucketEdges)
 
 function bucketOf(days: number, edges: readonly number[]): string {
 	if (days <= 0) return notDueBucket
@@ -63,7 +69,7 @@ function bucketOf(days: number, edges: readonly number[]): string {
  */
 export function age(input: AgeInput): Result<AgedAccount[]> {
 	return attempt(() => {
-		const edges = input.buckets ?? [30, 60, 90]
+		const edges = input.buckets ?? bucketEdges
 		readDay(input.asOf, 'asOf')
 		edges.forEach((edge, index) => {
 			if (!Number.isInteger(edge) || edge <= (edges[index - 1] ?? 0))

@@ -1,4 +1,6 @@
-import { formatAmount, formatDay, formatMoney } from './format'
+import type { DocumentContent } from './document'
+import { formatAmount, formatDay, formatDecimal, formatMoney } from './format'
+import { tableText } from './messageBody'
 import type { PaperContent } from './paper'
 import type { StatementItem } from './statement'
 
@@ -14,6 +16,7 @@ export const mergeFields = [
 	'as of',
 	'past due',
 	'days late',
+	'items',
 	'items past due',
 ] as const
 export type MergeField = (typeof mergeFields)[number]
@@ -33,7 +36,8 @@ export function fieldValues(content: PaperContent): FieldValues {
 			'as of': formatDay(content.day, locale),
 			'past due': formatMoney(content.pastDue, currency, locale),
 			'days late': String(content.oldest),
-			'items past due': late.map((item) => itemLine(item, locale)).join('\n'),
+			items: itemTable(content.items, content),
+			'items past due': itemTable(late, content),
 		}
 	}
 	return {
@@ -44,6 +48,7 @@ export function fieldValues(content: PaperContent): FieldValues {
 		'due date': formatDay(content.dueDay, content.locale),
 		firm: content.issuer.name,
 		'credited invoice': content.refersTo?.number ?? '',
+		items: lineTable(content),
 		'your order': [...new Set(content.orders.map(({ purchaseOrder }) => purchaseOrder).filter(Boolean))].join(', '),
 	}
 }
@@ -59,12 +64,37 @@ const none: FieldValues = {
 	'as of': '',
 	'past due': '',
 	'days late': '',
+	items: '',
 	'items past due': '',
 }
 
-/** A row of the table of items in a letter: number, due date and what is open. */
-const itemLine = ({ number, due, open, theirOrder }: StatementItem, locale: string): string =>
-	`${number}${theirOrder ? ` (your order ${theirOrder})` : ''}, due ${formatDay(due, locale)}: ${formatAmount(open, locale)}`
+/** The table of items in a letter about what is owed. A column that would be empty for all is left out. */
+function itemTable(
+	items: readonly StatementItem[],
+	{ locale, currency }: { locale: string; currency: string },
+): string {
+	return tableText(
+		['Number', 'Your order', 'Due', 'Days late', `Open, ${currency}`],
+		items.map(({ number, due, open, theirOrder, daysPastDue, kind }) => [
+			number,
+			theirOrder,
+			kind === 'credit' || kind === 'payment' ? kind : formatDay(due, locale),
+			daysPastDue > 0 ? String(daysPastDue) : '',
+			formatAmount(open, locale),
+		]),
+	)
+}
+
+/** The table of lines in a letter that goes with an invoice or credit note. */
+const lineTable = ({ lines, priced, locale, currency }: DocumentContent): string =>
+	tableText(
+		['Item', 'Quantity', `Net, ${currency}`],
+		lines.map(({ description, item, quantity, unit }, place) => [
+			description || item,
+			`${formatDecimal(quantity, locale)} ${unit}`.trim(),
+			formatAmount(priced.lines[place]?.net ?? '0', locale),
+		]),
+	)
 
 /** Fills {field} marks in; a mark that names no field stays as it is. */
 export function fillLetter(text: string, values: FieldValues): string {

@@ -9,6 +9,7 @@ import { dueDate, parseTerms, termsText } from './dueDate'
 import { fileName } from './fileName'
 import { formatAmount, formatDay, formatMoney } from './format'
 import { fieldsIn, fieldValues, fillLetter, firstLetters, letterKinds, unknownFields } from './letter'
+import { htmlBody, plainBody, tableText } from './messageBody'
 import { attempt } from './refusal'
 import { registerNumber } from './register'
 import { compute } from './worked'
@@ -90,6 +91,30 @@ test('a letter names customer, number, amount and due date, and leaves an unknow
 		'our invoice T-0041 for £24.00 is attached. It is due on 30 Nov 2026.',
 	)
 	expect(fillLetter('{ Due Date } {nonsense}', values)).toBe('30 Nov 2026 {nonsense}')
+	expect(fillLetter('{items}', values)).toMatch(/^Item\tQuantity\tNet, GBP\n.+\t2.*\t20\.00$/)
+})
+
+test('a table in a message is drawn where that can be, else its columns are filled up with spaces', () => {
+	const table = tableText(
+		['Number', 'Your order', 'Open'],
+		[
+			['T-1', '', '1,200.00'],
+			['T-20 <b>', '', '5.00'],
+		],
+	)
+	const body = `Dear A & B,\r\n\r\n${table}\n\nBye\tbye`
+	expect(plainBody(body)).toBe(
+		['Dear A & B,', '', 'Number         Open', 'T-1        1,200.00', 'T-20 <b>       5.00', '', 'Bye bye'].join('\n'),
+	)
+	const html = htmlBody(body) ?? ''
+	expect(html).toContain('Dear A &amp; B,')
+	expect([...html.matchAll(/<t[hd][^>]*right">([^<]*)</g)].map(([, cell]) => cell)).toEqual([
+		'Open',
+		'1,200.00',
+		'5.00',
+	])
+	expect(html).toContain('T-20 &lt;b&gt;')
+	expect(htmlBody('No table\there')).toBeNull()
 })
 
 test('the nets of a document’s orders add up to its net', () => {

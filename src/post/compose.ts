@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
 import MailComposer from 'nodemailer/lib/mail-composer'
+import { htmlBody, plainBody } from '@/core/messageBody'
 
 export type Letter = {
 	messageId: string
@@ -20,6 +21,7 @@ export type RawMessage = { raw: Buffer; sha256: string }
 
 /** The message as it goes over the wire (RFC 5322 with MIME). The same letter gives the same bytes, so that it can be shown again. */
 export async function composeMessage(letter: Letter): Promise<RawMessage> {
+	const html = htmlBody(letter.body)
 	const raw = await new MailComposer({
 		from: { name: letter.senderName, address: letter.sender },
 		to: letter.recipient,
@@ -27,7 +29,8 @@ export async function composeMessage(letter: Letter): Promise<RawMessage> {
 		...(letter.replyTo ? { replyTo: letter.replyTo } : {}),
 		subject: letter.subject,
 		// Lines end here as they end on the wire, so that what is kept is what was sent.
-		text: letter.body.replace(/\r?\n/g, '\r\n'),
+		text: plainBody(letter.body).replace(/\r?\n/g, '\r\n'),
+		...(html ? { html } : {}),
 		messageId: letter.messageId,
 		date: new Date(letter.writtenAt),
 		baseBoundary: createHash('sha256').update(letter.messageId).digest('hex').slice(0, 20),

@@ -23,6 +23,7 @@ export type BenchView = {
 	orderCount: number
 	net: number
 	tax: number
+	pastDue: number
 	total: number
 	currency: string
 	level: Level
@@ -55,6 +56,7 @@ export const benchView = (row: BenchRow): BenchView => ({
 	orderCount: row.order_count,
 	net: row.net,
 	tax: row.tax,
+	pastDue: row.past_due,
 	total: row.total,
 	currency: row.currency,
 	level: row.level,

@@ -82,7 +82,7 @@ describe('a run of statements', () => {
 				row.currency,
 				row.order_count,
 				row.net,
-				row.tax,
+				row.past_due,
 				row.total,
 				row.held_reason,
 			]),
@@ -115,7 +115,11 @@ describe('a run of statements', () => {
 			['c1@shore.example', 'Statement S-003 from Tarn Chandlers: £40.00 past due'],
 		])
 		expect(waitingMessages(books, run, 9)[1]?.body).toContain(
-			'CS-1 (your order PO-1), due 31 Aug 2026: 100.00\nCS-3, due 1 Oct 2026: 30.00',
+			[
+				'Number\tYour order\tDue\tDays late\tOpen, GBP',
+				'CS-1\tPO-1\t31 Aug 2026\t61\t100.00',
+				'CS-3\t\t1 Oct 2026\t30\t30.00',
+			].join('\n'),
 		)
 		const id = bench()[2]?.id ?? 0
 		const before = await paperOf(books, id)

@@ -19,6 +19,7 @@ import {
 	statementChoiceSchema,
 } from '@/core/statement'
 import { fontKit } from '@/pdf/fontKit'
+import { agedTotals } from '@/store/accounts'
 import { type Books, inOneStep } from '@/store/books'
 import { allChases, chargedTo } from '@/store/chases'
 import { type Company, readCompany } from '@/store/company'
@@ -26,7 +27,7 @@ import { allCustomers, type Customer } from '@/store/customers'
 import { addDocument, addFindings, hold, holdMessage, readAnyDocument, replaceStatement } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
 import { askFor } from '@/store/jobs'
-import { agedTotals, entriesOf, openEntries } from '@/store/ledger'
+import { entriesOf, openEntries } from '@/store/ledger'
 import { registerFor } from '@/store/registers'
 import { addRun, addStatementChoice, readRun, setRunState, setSourceTotal, statementChoice } from '@/store/runs'
 import { readSettings } from '@/store/settings'
@@ -147,7 +148,8 @@ export function gatherStatements(books: Books, desk: Desk, runId: number): numbe
 				order_numbers: `${open} open`,
 				order_count: open,
 				net: balance,
-				tax: pastDue,
+				tax: 0n,
+				past_due: pastDue,
 				total: minorOf(content),
 				level: findings[0]?.level ?? 'clear',
 				content,

@@ -40,6 +40,25 @@ export function inOneStep<T>({ db }: Books, work: () => T): T {
 	return db.inTransaction ? work() : db.transaction(work).immediate()
 }
 
+const kept = new WeakMap<Database.Database, { state: string; values: Map<string, unknown> }>()
+
+/**
+ * What `work` gives, kept under `key` until anything in the books changes, by this process or another (SQLite's data_version and
+ * total_changes). Within a step, whose changes may yet be undone, it is worked out anew. Callers share it and leave it as it is.
+ */
+export function whileUnchanged<T>({ db, sql }: Books, key: string, work: () => T): T {
+	if (db.inTransaction) return work()
+	const own = sql<[], { changes: number }>('SELECT total_changes() AS changes').get()?.changes
+	const state = `${db.pragma('data_version', { simple: true })} ${own}`
+	let memory = kept.get(db)
+	if (memory?.state !== state || memory.values.size > 50) {
+		memory = { state, values: new Map() }
+		kept.set(db, memory)
+	}
+	if (!memory.values.has(key)) memory.values.set(key, work())
+	return memory.values.get(key) as T
+}
+
 function migrate(db: Database.Database): void {
 	const files = readdirSync(migrationsFolder())
 		.filter((name) => name.endsWith('.sql'))

@@ -18,6 +18,8 @@ export type DocumentRow = {
 	order_numbers: string
 	net: number
 	tax: number
+	/** Of a statement. */
+	past_due: number
 	total: number
 	day: string
 	due_day: string
@@ -62,7 +64,7 @@ export type BenchRow = DocumentRow & {
 	message_answer: string | null
 }
 
-const columns = `d.id, d.run_id, d.position, d.customer_id, d.customer_name, d.email, d.currency, d.order_count, d.order_numbers, d.net, d.tax,
+const columns = `d.id, d.run_id, d.position, d.customer_id, d.customer_name, d.email, d.currency, d.order_count, d.order_numbers, d.net, d.tax, d.past_due,
 	d.total, d.day, d.due_day, d.level, d.held_reason, d.held_by, d.held_at, d.looked_by, d.looked_at, d.number, d.numbered_at,
 	d.file_name, d.file_sha256, d.file_size, d.pages, d.made_at, d.printed_at, d.printed_by, d.kind, d.void_reason, d.void_at, d.void_by, d.credits_id,
 	d.revision, d.revises_id, d.replaced_at, d.replaced_by, d.replaced_reason, d.message_held`
@@ -82,8 +84,9 @@ export type NewDocument = {
 	total: bigint
 	level: Level
 	content: PaperContent
-	/** Of a statement: the items that its account has open. */
+	/** Of a statement: the items that its account has open, and what of it is past due. */
 	order_count?: number
+	past_due?: bigint
 	credits_id?: number
 }
 
@@ -91,8 +94,8 @@ export type NewDocument = {
 export function addDocument({ sql }: Books, { content, ...row }: NewDocument): number {
 	const { lastInsertRowid } = sql<(string | number | bigint | null)[]>(
 		`INSERT INTO document (run_id, position, kind, customer_id, customer_name, email, currency, order_count, order_numbers, net, tax, total,
-			day, due_day, level, credits_id)
-		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			past_due, day, due_day, level, credits_id)
+		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
 	).run(
 		row.run_id,
 		row.position,
@@ -106,6 +109,7 @@ export function addDocument({ sql }: Books, { content, ...row }: NewDocument): n
 		row.net,
 		row.tax,
 		row.total,
+		row.past_due ?? 0n,
 		content.day,
 		content.dueDay,
 		row.level,

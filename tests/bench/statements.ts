@@ -5,11 +5,12 @@ import Piscina from 'piscina'
 import { addDays } from '@/core/calendar'
 import { doJob, type Shop } from '@/runner/work'
 import { startStatements } from '@/runs/statements'
+import { agedAccounts } from '@/store/accounts'
 import { type Books, inOneStep } from '@/store/books'
 import { allCustomers, saveCustomer } from '@/store/customers'
 import type { MadeFile } from '@/store/documents'
 import { askFor, latestJob, nextJob, type Step } from '@/store/jobs'
-import { addApplication, addItem, agedAccounts } from '@/store/ledger'
+import { addApplication, addItem } from '@/store/ledger'
 import { saveRegister } from '@/store/registers'
 import { seatClerk } from '@/store/settings'
 import { freePort, pause, startWeb } from '../faults/processes'
@@ -130,7 +131,14 @@ async function accounts(open: number): Promise<void> {
 		}
 		return `${middle(each).toFixed(0)} ms`
 	}
-	const added = await times(9, () => agedAccounts(many, '2026-10-31'))
+	// Something is written between two readings, so that nothing of the one can serve the other.
+	let turn = 0
+	const rename = many.db.prepare<[string]>('UPDATE customer SET name = ? WHERE id = 1')
+	const touch = () => rename.run(`Customer 0, turn ${++turn}`)
+	const added = await times(9, () => {
+		touch()
+		return agedAccounts(many, '2026-10-31')
+	})
 	const port = await freePort()
 	const web = startWeb(many.folder, port)
 	const page = `http://127.0.0.1:${port}/accounts?asOf=2026-10-31`
@@ -141,8 +149,21 @@ async function accounts(open: number): Promise<void> {
 			await pause(50)
 		}
 	}
-	const opened = await times(15, async () => (await fetch(page)).arrayBuffer())
-	row(`accounts of 5,000 customers, 200,000 items, ${open * 10}% of them open`, `${added} added up, ${opened} the page`)
+	const read = async (path = page) => (await fetch(path)).arrayBuffer()
+	const again = await times(15, () => read())
+	const opened = await times(15, () => {
+		touch()
+		return read()
+	})
+	const months = await times(3, () => {
+		touch()
+		return read(page.replace('accounts?', 'api/accounts/months?currency=GBP&'))
+	})
+	console.log(`\naccounts of 5,000 customers, 200,000 items, ${open * 10}% of them open`)
+	row('added up', added)
+	row('the page, after something was written', opened)
+	row('the page, again', again)
+	row('the twelve months of its chart', months)
 	await web.kill('SIGTERM')
 	many.db.close()
 	rmSync(many.folder, { recursive: true, force: true })

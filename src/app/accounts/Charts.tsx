@@ -1,10 +1,12 @@
 'use client'
+import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import { Bar, BarChart, Cell, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
 import { dayText } from '@/core/calendar'
 import { minorDigits } from '@/core/currency'
 import { formatMinor } from '@/core/format'
-import type { AgedRow } from '@/store/ledger'
+import type { AgedRow } from '@/store/accounts'
+import { itemsPath } from './query'
 
 type Props = { currencies: string[]; totals: AgedRow[]; buckets: string[]; asOf: string }
 type Month = { day: string; amounts: number[] }
@@ -17,6 +19,8 @@ const size = { small: 11, ink: '#5d594f' }
 export function Charts({ currencies, totals, buckets, asOf }: Props) {
 	const [currency, setCurrency] = useState(currencies[0] ?? '')
 	const months = useMonths(currency, asOf)
+	const router = useRouter()
+	const open = (bucket: string, day = asOf) => router.push(itemsPath({ asOf: day, currency, bucket }))
 	const row = totals.find((total) => total.currency === currency)
 	if (!row) return null
 	const big = 10 ** minorDigits(currency)
@@ -59,7 +63,9 @@ export function Charts({ currencies, totals, buckets, asOf }: Props) {
 							width={58}
 							tickLine={false}
 							axisLine={false}
-							tick={{ fontSize: size.small, fill: size.ink }}
+							tick={(tick: Tick) => (
+								<TickLink {...tick} anchor="end" path={(bucket) => itemsPath({ asOf, currency, bucket })} />
+							)}
 						/>
 						<Tooltip
 							formatter={(value) => [`${text(Number(value))} ${currency}`, '']}
@@ -70,7 +76,8 @@ export function Charts({ currencies, totals, buckets, asOf }: Props) {
 							dataKey="amount"
 							barSize={15}
 							isAnimationActive={false}
-							label={{ position: 'insideLeft', formatter: () => '' }}
+							className="cursor-pointer"
+							onClick={({ payload }) => open(String(payload?.name))}
 						>
 							{now.map(({ name }, place) => (
 								<Cell key={name} fill={colors[place]} />
@@ -85,10 +92,16 @@ export function Charts({ currencies, totals, buckets, asOf }: Props) {
 					<BarChart data={past} margin={{ left: 0, right: 0, top: 2, bottom: 0 }}>
 						<XAxis
 							dataKey="day"
-							tickFormatter={(day: string) => dayText(day).split(' ').slice(1, 2).join()}
 							tickLine={false}
 							interval={0}
-							tick={{ fontSize: size.small, fill: size.ink }}
+							tick={(tick: Tick) => (
+								<TickLink
+									{...tick}
+									anchor="middle"
+									path={(day) => itemsPath({ asOf: day, currency })}
+									words={(day) => dayText(day).split(' ')[1] ?? ''}
+								/>
+							)}
 						/>
 						<YAxis
 							width={44}
@@ -104,12 +117,45 @@ export function Charts({ currencies, totals, buckets, asOf }: Props) {
 							cursor={{ fill: '#f3efe4' }}
 						/>
 						{buckets.map((name, place) => (
-							<Bar key={name} dataKey={name} stackId="owed" fill={colors[place]} isAnimationActive={false} />
+							<Bar
+								key={name}
+								dataKey={name}
+								stackId="owed"
+								fill={colors[place]}
+								isAnimationActive={false}
+								className="cursor-pointer"
+								onClick={({ payload }) => open(name, String(payload?.day))}
+							/>
 						))}
 					</BarChart>
 				</ResponsiveContainer>
 			</figure>
 		</section>
+	)
+}
+
+type Tick = { x: number | string; y: number | string; payload: { value: string } }
+type TickLinkProps = Tick & {
+	anchor: 'end' | 'middle'
+	path: (value: string) => string
+	words?: (value: string) => string
+}
+
+/** A label of an axis that leads to the items of its bars, for those who do without the mouse. */
+function TickLink({ x, y, payload, anchor, path, words = (value) => value }: TickLinkProps) {
+	return (
+		<a href={path(payload.value)} aria-label={`Open items, ${payload.value}`}>
+			<text
+				x={x}
+				y={y}
+				dy={anchor === 'end' ? '0.35em' : '0.9em'}
+				textAnchor={anchor}
+				fontSize={size.small}
+				fill={size.ink}
+			>
+				{words(payload.value)}
+			</text>
+		</a>
 	)
 }
 

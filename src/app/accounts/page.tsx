@@ -1,15 +1,16 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
+import { buckets } from '@/core/age'
 import { dayText } from '@/core/calendar'
-import { formatMinor } from '@/core/format'
+import { agedAccounts } from '@/store/accounts'
 import { readCompany } from '@/store/company'
 import { customerCount } from '@/store/customers'
-import { type AgedRow, agedAccounts, buckets } from '@/store/ledger'
 import { readSettings } from '@/store/settings'
 import { buttonLook } from '@/ui/Button'
 import { FilterForm } from '@/ui/FilterForm'
 import { Empty, PageHead } from '@/ui/Page'
 import { books, today } from '../books'
+import { AccountsTable } from './AccountsTable'
 import { AllCustomers } from './AllCustomers'
 import { Charts } from './Charts'
 import { accountsQuery, sortAccounts, sortNames, sumUp } from './query'
@@ -29,9 +30,8 @@ export default async function AccountsPage({ searchParams }: Props) {
 	const query = accountsQuery(params, today())
 	const home = readCompany(own)?.currency ?? 'GBP'
 	const rows = query.all ? [] : agedAccounts(own, query.asOf)
-	const currencies = [...new Set([home, ...rows.map(({ currency }) => currency)])].filter((currency) =>
-		rows.some((row) => row.currency === currency),
-	)
+	const totals = sumUp(rows)
+	const currencies = totals.map(({ currency }) => currency).sort((a, b) => Number(b === home) - Number(a === home))
 	const shown = sortAccounts(rows, query)
 	const link = (change: Record<string, string>) =>
 		`/accounts?${new URLSearchParams({ ...clean(params), ...change }).toString()}`
@@ -93,7 +93,7 @@ export default async function AccountsPage({ searchParams }: Props) {
 				</Empty>
 			) : (
 				<>
-					<Charts currencies={currencies} totals={sumUp(rows)} buckets={buckets} asOf={query.asOf} />
+					<Charts currencies={currencies} totals={totals} buckets={buckets} asOf={query.asOf} />
 					<div className="grid grid-cols-[400px_1fr] items-end">
 						<FilterForm
 							words={query.words}
@@ -113,39 +113,17 @@ export default async function AccountsPage({ searchParams }: Props) {
 							))}
 						</nav>
 					</div>
-					<table aria-label="Accounts" className="w-full bg-sheet text-sm">
-						<thead className="sticky top-0 z-10 bg-sheet">
-							<tr className="border-y border-rule text-xs text-mute">
-								{sortNames.map((name) => (
-									<th
-										key={name}
-										scope="col"
-										aria-sort={query.sort === name ? (query.down ? 'descending' : 'ascending') : undefined}
-										className={`px-2 py-1.5 font-semibold first:pl-5 last:pr-5 ${name === 'customer' || name === 'currency' ? 'text-left' : 'text-right'}`}
-									>
-										<Link
-											prefetch={false}
-											href={link({ sort: name, down: query.sort === name && !query.down ? '1' : '' })}
-											className="hover:text-ink"
-										>
-											{name}
-											{query.sort === name ? (query.down ? ' ↓' : ' ↑') : ''}
-										</Link>
-									</th>
-								))}
-							</tr>
-						</thead>
-						<tbody>
-							{shown.slice(0, most).map((row) => (
-								<Account key={`${row.customer_id} ${row.currency}`} row={row} asOf={query.asOf} />
-							))}
-						</tbody>
-						<tfoot>
-							{sumUp(shown).map((row) => (
-								<Account key={row.currency} row={row} asOf={query.asOf} />
-							))}
-						</tfoot>
-					</table>
+					<AccountsTable
+						query={query}
+						rows={shown.slice(0, most)}
+						sums={shown.length === rows.length ? totals : sumUp(shown)}
+						links={Object.fromEntries(
+							sortNames.map((name) => [
+								name,
+								link({ sort: name, down: query.sort === name && !query.down ? '1' : '' }),
+							]),
+						)}
+					/>
 					{shown.length > most && (
 						<p className="px-5 py-3 text-mute">{`The first ${most} of ${shown.length}. The filter finds the others; the exports have all.`}</p>
 					)}
@@ -157,47 +135,3 @@ export default async function AccountsPage({ searchParams }: Props) {
 
 const clean = (params: Record<string, string | undefined>): Record<string, string> =>
 	Object.fromEntries(Object.entries(params).flatMap(([key, value]) => (value === undefined ? [] : [[key, value]])))
-
-/** A row of figures, each of which leads to its items. */
-// Plain links: there may be three thousand of them, and none is worth fetching before it is asked for.
-function Account({ row, asOf }: { row: AgedRow; asOf: string }) {
-	const sum = row.customer_id === 0
-	const cell = 'px-2 py-1.5 first:pl-5 last:pr-5'
-	const figure = (amount: number, bucket: string, strong = false) => {
-		const text = formatMinor(amount, row.currency)
-		const look = `figures whitespace-nowrap ${strong ? 'font-semibold' : ''}`
-		if (amount === 0) return <span className="text-rule">·</span>
-		return sum ? (
-			<span className={look}>{text}</span>
-		) : (
-			<a
-				href={`/accounts/${row.customer_id}?currency=${row.currency}&bucket=${encodeURIComponent(bucket)}&asOf=${asOf}#items`}
-				className={`${look} hover:underline`}
-			>
-				{text}
-			</a>
-		)
-	}
-	return (
-		<tr className={sum ? 'border-t border-ink font-semibold' : 'border-b border-rule-soft hover:bg-chart/60'}>
-			<th scope="row" className={`${cell} text-left font-normal`}>
-				{sum ? (
-					<span className="font-semibold">Together</span>
-				) : (
-					<a href={`/accounts/${row.customer_id}`} className="font-semibold text-plum underline">
-						{row.name}
-					</a>
-				)}
-			</th>
-			<td className={`${cell} figures`}>{row.currency}</td>
-			{row.buckets.map((amount, place) => (
-				<td key={buckets[place]} className={`${cell} text-right`}>
-					{figure(amount, buckets[place] ?? '')}
-				</td>
-			))}
-			<td className={`${cell} text-right`}>{figure(-row.credits, 'credits')}</td>
-			<td className={`${cell} text-right`}>{figure(row.past_due, 'past due')}</td>
-			<td className={`${cell} text-right`}>{figure(row.balance, '', true)}</td>
-		</tr>
-	)
-}

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import type { AgedRow } from '@/store/ledger'
+import type { AgedRow } from '@/store/accounts'
 import { accountsQuery, sortAccounts, sumUp } from './query'
 
 const row = (name: string, balance: number, more: Partial<AgedRow> = {}): AgedRow => ({

@@ -1,5 +1,6 @@
+import { buckets } from '@/core/age'
 import { isDay } from '@/core/calendar'
-import { type AgedRow, buckets } from '@/store/ledger'
+import type { AgedRow, OwedQuery } from '@/store/accounts'
 
 /** What accounts are shown, and in what order; from the address of the page or of an export. */
 export type AccountsQuery = { asOf: string; words: string; only: string; sort: string; down: boolean; all: boolean }
@@ -10,6 +11,34 @@ export function accountsQuery(params: Record<string, string | undefined>, today:
 	const { asOf = '', show = '', only = 'all', sort = 'customer', down = '', all = '' } = params
 	return { asOf: isDay(asOf) ? asOf : today, words: show, only, sort, down: down === '1', all: all === '1' }
 }
+
+/** What items of the whole ledger are shown, and of which accounts: those that `only` and the words `of` leave; from the address. */
+export type ItemsQuery = Omit<OwedQuery, 'customers'> & { only: string; of: string }
+
+const picks = [...buckets, 'credits', 'past due', 'disputed']
+
+export function itemsQuery(params: Record<string, string | undefined>, today: string): ItemsQuery {
+	const { asOf = '', currency = '', bucket = '', show = '', only = '', of = '' } = params
+	const pick = picks.includes(bucket) ? bucket : ''
+	return { asOf: isDay(asOf) ? asOf : today, currency, pick, words: show, only: only === 'all' ? '' : only, of }
+}
+
+/** The ids of the customers whose accounts an items query leaves; null for all. */
+export function customersOf(rows: readonly AgedRow[], { asOf, only, of }: ItemsQuery): number[] | null {
+	if (only === '' && of === '') return null
+	const query = { asOf, only, words: of, sort: 'customer', down: false, all: false }
+	return [...new Set(sortAccounts(rows, query).map(({ customer_id }) => customer_id))]
+}
+
+/** The address of the items that a figure stands for. */
+export const itemsPath = (figure: {
+	asOf: string
+	currency: string
+	bucket?: string
+	only?: string
+	/** Words that the accounts hold. */
+	of?: string
+}): string => `/accounts/items?${new URLSearchParams(Object.entries(figure).filter(([, value]) => value !== ''))}`
 
 function sortValue(row: AgedRow, sort: string): number | string {
 	const bucket = buckets.indexOf(sort)
@@ -22,7 +51,7 @@ function sortValue(row: AgedRow, sort: string): number | string {
 }
 
 /** The accounts that a query asks for, in its order. Amounts of several currencies sort by their figures. */
-export function sortAccounts(rows: AgedRow[], { words, only, sort, down }: AccountsQuery): AgedRow[] {
+export function sortAccounts(rows: readonly AgedRow[], { words, only, sort, down }: AccountsQuery): AgedRow[] {
 	const plain = words.trim().toLowerCase()
 	const wanted = rows.filter(
 		(row) =>
@@ -39,7 +68,7 @@ export function sortAccounts(rows: AgedRow[], { words, only, sort, down }: Accou
 }
 
 /** Accounts added up, a row a currency, the one with most accounts first. */
-export function sumUp(rows: AgedRow[]): AgedRow[] {
+export function sumUp(rows: readonly AgedRow[]): AgedRow[] {
 	const sums = new Map<string, AgedRow & { accounts: number }>()
 	for (const row of rows) {
 		const sum = sums.get(row.currency)
@@ -53,7 +82,7 @@ export function sumUp(rows: AgedRow[]): AgedRow[] {
 		sum.disputed += row.disputed
 		sum.credits += row.credits
 		sum.balance += row.balance
-		sum.buckets = sum.buckets.map((amount, place) => amount + (row.buckets[place] ?? 0))
+		for (const place of sum.buckets.keys()) sum.buckets[place] = (sum.buckets[place] ?? 0) + (row.buckets[place] ?? 0)
 	}
 	return [...sums.values()].sort((a, b) => b.accounts - a.accounts)
 }

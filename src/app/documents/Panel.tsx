@@ -7,6 +7,7 @@ import { dayText } from '@/core/calendar'
 import { kindName } from '@/core/document'
 import { formatAmount, formatMinor, formatTime } from '@/core/format'
 import type { PanelView, WhyRow } from '@/runs/panel'
+import { MessageBody } from '@/ui/MessageBody'
 import { Notice } from '@/ui/Notice'
 import { PdfPages } from '@/ui/PdfPages'
 
@@ -257,7 +258,9 @@ function Message({ view }: { view: PanelView }) {
 				</dd>
 			</dl>
 			{message.spared && <Notice tone="look">{`No past-due letter: ${message.spared}.`}</Notice>}
-			<p className="border border-rule bg-sheet p-3 whitespace-pre-wrap">{message.body}</p>
+			<div className="border border-rule bg-sheet p-3">
+				<MessageBody body={message.body} />
+			</div>
 			<MessageEdit key={`${message.subject} ${message.body}`} view={view} />
 			{attempts.map(({ id, at, outcome, answer }) => (
 				<p key={id}>

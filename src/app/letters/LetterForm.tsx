@@ -6,6 +6,7 @@ import { formatTime } from '@/core/format'
 import { type FieldValues, fieldsIn, fillLetter, type MergeField, mergeFields } from '@/core/letter'
 import { ChipText } from '@/ui/ChipText'
 import { Choice } from '@/ui/Field'
+import { MessageBody } from '@/ui/MessageBody'
 import { Notice } from '@/ui/Notice'
 import { SavedForm } from '@/ui/SavedForm'
 
@@ -130,7 +131,9 @@ export function LetterForm({ kind, letter, values, customers, shown, empty, vers
 					</div>
 				))}
 				<p className="border-b border-rule pb-2 font-semibold">{fillLetter(subject, values)}</p>
-				<p className="mt-3 whitespace-pre-wrap">{fillLetter(body, values)}</p>
+				<div className="mt-3">
+					<MessageBody body={fillLetter(body, values)} />
+				</div>
 			</section>
 		</div>
 	)

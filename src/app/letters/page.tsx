@@ -24,7 +24,8 @@ const invented: FieldValues = {
 	'as of': 'its day',
 	'past due': 'what is past due',
 	'days late': 'the days of the oldest',
-	'items past due': 'the items past due, one a line',
+	items: 'Number\tDue\tOpen\nits number\tits due date\twhat is open',
+	'items past due': 'Number\tDue\tOpen\nits number\tits due date\twhat is open',
 }
 
 /** The texts that go with documents, each shown as a real customer would read it. */

@@ -110,6 +110,11 @@ CREATE TABLE promise (
 CREATE INDEX promise_customer ON promise (customer_id);
 CREATE INDEX promise_awaited ON promise (day) WHERE ended IS NULL;
 
+-- Of a statement: what of the account is past due. Its balance stands in net, its total is what the paper asks for.
+ALTER TABLE document ADD COLUMN past_due INTEGER NOT NULL DEFAULT 0;
+CREATE TRIGGER document_past_due_frozen BEFORE UPDATE OF past_due ON document WHEN OLD.number IS NOT NULL
+BEGIN SELECT RAISE(ABORT, 'an issued document is never changed'); END;
+
 -- A message may be held to be read, and written anew for this one document.
 ALTER TABLE document ADD COLUMN message_held INTEGER NOT NULL DEFAULT 0;
 CREATE TABLE own_message (

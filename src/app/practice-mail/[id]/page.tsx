@@ -25,7 +25,13 @@ export default async function ArrivalPage({ params }: { params: Promise<{ id: st
 						<dt className="text-mute">Date</dt>
 						<dd>{mail.date ? formatTime(mail.date.toISOString()) : ''}</dd>
 					</dl>
-					<p className="my-5 border-t border-rule pt-4 whitespace-pre-wrap">{mail.text}</p>
+					<div className="my-5 border-t border-rule pt-4">
+						{mail.html ? (
+							<iframe title="The message" srcDoc={mail.html} sandbox="" className="h-[420px] w-full" />
+						) : (
+							<p className="whitespace-pre-wrap">{mail.text}</p>
+						)}
+					</div>
 					<ul aria-label="Attached" className="border-t border-rule pt-3">
 						{mail.attachments.map(({ filename, size }, place) => (
 							<li key={place}>

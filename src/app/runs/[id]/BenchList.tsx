@@ -152,7 +152,7 @@ export function BenchList({
 								{row.orderCount > 2 && !statements ? `${row.orders.split(', ')[0]} +${row.orderCount - 1}` : row.orders}
 							</span>
 							{!numbered && money(row.net)}
-							{!numbered && money(row.tax)}
+							{!numbered && money(statements ? row.pastDue : row.tax)}
 							{money(row.total)}
 							<span className="min-w-0">
 								<Chip tone={state.tone}>{state.words}</Chip>

@@ -4,6 +4,7 @@ import { formatTime } from '@/core/format'
 import { arrivalOf } from '@/post/practiceMail'
 import { rawOf } from '@/runs/send'
 import { readAttempt, readMessage } from '@/store/messages'
+import { MessageBody } from '@/ui/MessageBody'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
 import { PdfPages } from '@/ui/PdfPages'
@@ -54,7 +55,9 @@ export default async function AttemptPage({ params }: { params: Promise<{ id: st
 						))}
 					</dl>
 					<Section title="The letter">
-						<p className="mx-5 mb-4 border border-rule bg-sheet p-4 whitespace-pre-wrap">{message.body}</p>
+						<div className="mx-5 mb-4 border border-rule bg-sheet p-4">
+							<MessageBody body={message.body} />
+						</div>
 					</Section>
 					<p className="flex flex-wrap gap-4 px-5 pb-6">
 						<a href={`/api/sent/${attempt.id}/message`} className="text-plum underline">

@@ -1,6 +1,7 @@
 import { books, today } from '@/app/books'
 import { endOfMonth, isDay } from '@/core/calendar'
-import { agedTotals } from '@/store/ledger'
+import { owedAtEnds } from '@/store/accounts'
+import { whileUnchanged } from '@/store/books'
 
 /** What was owed in a currency at the end of each of the past twelve months, by bucket. */
 export async function GET(request: Request): Promise<Response> {
@@ -11,10 +12,6 @@ export async function GET(request: Request): Promise<Response> {
 	// The month that is going on is shown as of the day itself.
 	const days = [...Array.from({ length: 11 }, (_, back) => endOfMonth(asOf, back - 11)), asOf]
 	const own = books()
-	return Response.json(
-		days.map((day) => ({
-			day,
-			amounts: agedTotals(own, day).find((total) => total.currency === currency)?.buckets ?? [],
-		})),
-	)
+	const sums = whileUnchanged(own, `months ${currency} ${asOf}`, () => owedAtEnds(own, currency, days))
+	return Response.json(days.map((day, place) => ({ day, amounts: sums[place] })))
 }

@@ -1,0 +1,27 @@
+import { customersOf, itemsQuery } from '@/app/accounts/query'
+import { books, today } from '@/app/books'
+import { sheetFile } from '@/app/sheet'
+import { agedAccounts, itemsOwed } from '@/store/accounts'
+
+const head = [
+	...['Customer number', 'Customer', 'Document number', 'Kind', 'Document date', 'Due date', 'Their order'],
+	...['Currency', 'Amount', 'Open', 'Disputed'],
+]
+
+/** The items that the page of items shows, all of them: `as=csv` or `as=xlsx`. */
+export async function GET(request: Request): Promise<Response> {
+	const params = Object.fromEntries(new URL(request.url).searchParams)
+	const query = itemsQuery(params, today())
+	const { currency, asOf, pick } = query
+	const own = books()
+	const customers = customersOf(agedAccounts(own, asOf), query)
+	const rows = itemsOwed(own, { ...query, customers }, Number.MAX_SAFE_INTEGER).rows.map((item) => {
+		const sign = item.side === 'debit' ? 1 : -1
+		return [
+			...[item.customer_number, item.name, item.number, item.kind, item.day, item.due_day, item.their_order, currency],
+			...[item.amount, item.open].map((minor) => ({ minor: sign * minor, currency })),
+			item.disputed ? 'yes' : '',
+		]
+	})
+	return sheetFile({ name: `open items ${pick && `${pick} `}${currency} ${asOf}`, head, rows }, params.as)
+}

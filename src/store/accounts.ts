@@ -1,0 +1,240 @@
+import { bucketEdges, buckets } from '@/core/age'
+import { addDays, type Day, daysBetween } from '@/core/calendar'
+import type { ItemKind, Side } from '@/core/ledger'
+import { type Books, whileUnchanged } from './books'
+
+export type AgedRow = {
+	customer_id: number
+	number: string
+	name: string
+	currency: string
+	items: number
+	buckets: number[]
+	past_due: number
+	disputed: number
+	credits: number
+	balance: number
+}
+
+/**
+ * Open items as of a day. While nothing is dated after it, what is open now is what was open then, so a ledger of any length is
+ * read by its open items alone.
+ */
+function openAsOf({ sql }: Books, asOf: Day, hint = 'INDEXED BY ledger_item_open'): string {
+	const later = sql<[Day, Day], { n: number }>(
+		`SELECT (EXISTS (SELECT 1 FROM application WHERE day > ?) OR EXISTS (SELECT 1 FROM ledger_item WHERE day > ?)) AS n`,
+	).get(asOf, asOf)?.n
+	return later
+		? `(SELECT i.id, i.customer_id, i.currency, i.side, i.due_day,
+				i.amount - coalesce((SELECT sum(amount) FROM application a WHERE a.debit_id = i.id AND a.day <= @asOf), 0)
+				- coalesce((SELECT sum(amount) FROM application a WHERE a.credit_id = i.id AND a.day <= @asOf), 0) AS open
+			FROM ledger_item i WHERE i.day <= @asOf)`
+		: `(SELECT id, customer_id, currency, side, due_day, open FROM ledger_item ${hint} WHERE open > 0)`
+}
+
+type Part = [customerId: number, currency: string, side: Side, items: number, open: number, ...dueFrom: number[]]
+type Disputed = { customer_id: number; currency: string; open: number; late: number }
+type Account = Omit<AgedRow, 'number' | 'name'>
+
+const inDispute = 'SELECT item_id FROM dispute WHERE since <= @asOf AND (ended IS NULL OR ended > @asOf)'
+
+const accountSums = (books: Books, asOf: Day): readonly Account[] =>
+	whileUnchanged(books, `accounts ${asOf}`, () => addUp(books, asOf))
+
+/**
+ * Every account added up, in the order of customers: the figures of `age`, from the database. What is due from a day on is added
+ * up for each bound of the buckets, and a bucket is the difference of two bounds, so that each item is compared once a bound.
+ */
+function addUp(books: Books, asOf: Day): Account[] {
+	const bounds = [0, ...bucketEdges].map((edge) => addDays(asOf, -edge))
+	const days = Object.fromEntries(bounds.map((day, place) => [`d${place}`, day]))
+	const dueFrom = bounds.map((_, place) => `coalesce(sum(open) FILTER (WHERE due_day >= @d${place}), 0)`)
+	// As arrays: objects with nine names each take as long to make as the sums.
+	const parts = books.db
+		.prepare<[Record<string, Day>], Part>(
+			`SELECT customer_id, currency, side, count(*), sum(open), ${dueFrom.join(', ')}
+			 FROM ${openAsOf(books, asOf)} WHERE open > 0 GROUP BY customer_id, currency, side`,
+		)
+		.raw()
+		.all({ asOf, ...days })
+	// A cross join is done in its order: the few disputes first.
+	const disputed = books
+		.sql<[{ asOf: Day }], Disputed>(
+			`SELECT o.customer_id, o.currency, sum(o.open) AS open, sum(iif(o.due_day < @asOf, o.open, 0)) AS late
+			 FROM (SELECT DISTINCT item_id FROM (${inDispute})) x
+				CROSS JOIN ${openAsOf(books, asOf, '')} o ON o.id = x.item_id WHERE o.open > 0 AND o.side = 'debit' GROUP BY 1, 2`,
+		)
+		.all({ asOf })
+	const accounts = new Map<string, Account>()
+	for (const [customer_id, currency, side, items, open, ...due] of parts) {
+		const key = `${customer_id} ${currency}`
+		const account = accounts.get(key) ?? {
+			...{ customer_id, currency, items: 0, buckets: buckets.map(() => 0) },
+			...{ past_due: 0, disputed: 0, credits: 0, balance: 0 },
+		}
+		accounts.set(key, account)
+		account.items += items
+		if (side === 'credit') {
+			account.credits = open
+			account.balance -= open
+			continue
+		}
+		const from = [0, ...due, open]
+		account.buckets = buckets.map((_, place) => (from[place + 1] ?? 0) - (from[place] ?? 0))
+		account.past_due = open - (due[0] ?? 0)
+		account.balance += open
+	}
+	for (const { customer_id, currency, open, late } of disputed) {
+		const account = accounts.get(`${customer_id} ${currency}`)
+		if (!account) continue
+		account.disputed = open
+		account.past_due -= late
+	}
+	return [...accounts.values()]
+}
+
+/** Who owes what as of a day, a row a customer and currency with an open item. */
+export const agedAccounts = (books: Books, asOf: Day): readonly AgedRow[] =>
+	whileUnchanged(books, `named accounts ${asOf}`, () => {
+		const names = new Map(
+			books.db
+				.prepare<[], [id: number, number: string, name: string]>('SELECT id, number, name FROM customer')
+				.raw()
+				.all()
+				.map(([id, number, name]) => [id, { number, name }]),
+		)
+		return accountSums(books, asOf).map((account) => ({
+			...account,
+			...(names.get(account.customer_id) ?? { number: '', name: '' }),
+		}))
+	})
+
+/** The whole ledger as of a day, a row a currency. */
+export function agedTotals(books: Books, asOf: Day): AgedRow[] {
+	const totals = new Map<string, AgedRow>()
+	for (const account of accountSums(books, asOf)) {
+		const total = totals.get(account.currency)
+		if (!total) {
+			totals.set(account.currency, { ...account, customer_id: 0, number: '', name: '' })
+			continue
+		}
+		for (const key of ['items', 'past_due', 'disputed', 'credits', 'balance'] as const) total[key] += account[key]
+		total.buckets = total.buckets.map((amount, bucket) => amount + (account.buckets[bucket] ?? 0))
+	}
+	return [...totals.values()].sort((a, b) => (a.currency < b.currency ? -1 : 1))
+}
+
+/**
+ * What was owed in a currency at the end of each of several days, by bucket, minor units; disputed items are among it. The ledger
+ * is read once for all the days.
+ */
+export function owedAtEnds(books: Books, currency: string, days: readonly Day[]): number[][] {
+	const last = [...days].sort().at(-1) ?? ''
+	const sums = days.map(() => buckets.map(() => 0))
+	const placesOf = new Map<Day, number[]>()
+	const places = (due: Day): number[] => {
+		const known = placesOf.get(due)
+		if (known) return known
+		const found = days.map((day) => {
+			const late = daysBetween(due, day)
+			const edge = bucketEdges.findIndex((bound) => late <= bound)
+			return late <= 0 ? 0 : edge < 0 ? bucketEdges.length + 1 : edge + 1
+		})
+		placesOf.set(due, found)
+		return found
+	}
+	type Row = [id: number, day: Day, due: Day, amount: number, on: Day | null, applied: number | null]
+	const rows = books.db
+		.prepare<[string, Day], Row>(
+			`SELECT i.id, i.day, i.due_day, i.amount, a.day, a.amount FROM ledger_item i LEFT JOIN application a ON a.debit_id = i.id
+			 WHERE i.side = 'debit' AND i.currency = ? AND i.day <= ? ORDER BY i.id`,
+		)
+		.raw()
+	let open: number[] = []
+	let current = { id: 0, day: '', due: '' }
+	const close = () => {
+		const into = places(current.due)
+		for (let at = 0; at < open.length; at++) {
+			const sum = sums[at]
+			const bucket = into[at] ?? 0
+			if (sum && (days[at] ?? '') >= current.day && (open[at] ?? 0) > 0)
+				sum[bucket] = (sum[bucket] ?? 0) + (open[at] ?? 0)
+		}
+	}
+	for (const [id, day, due, amount, on, applied] of rows.iterate(currency, last)) {
+		if (id !== current.id) {
+			close()
+			current = { id, day, due }
+			open = days.map(() => amount)
+		}
+		if (on !== null)
+			for (let at = 0; at < days.length; at++) if (on <= (days[at] ?? '')) open[at] = (open[at] ?? 0) - (applied ?? 0)
+	}
+	close()
+	return sums
+}
+
+export type OwedItem = {
+	id: number
+	customer_id: number
+	customer_number: string
+	name: string
+	kind: ItemKind
+	side: Side
+	number: string
+	day: Day
+	due_day: Day
+	their_order: string
+	document_id: number | null
+	amount: number
+	open: number
+	disputed: number
+}
+/** `pick`: a bucket, credits, past due, disputed, or empty for all that is open. `customers`: their ids, or null for all. */
+export type OwedQuery = { asOf: Day; currency: string; pick: string; words: string; customers: number[] | null }
+
+/**
+ * Items open as of a day on all accounts of a currency, the longest due first: those of one bucket, credits, past due or
+ * disputed ones, whose customer, number or order holds the words. At most `most` of them, and how many and how much in all.
+ */
+export function itemsOwed(
+	books: Books,
+	query: OwedQuery,
+	most: number,
+): { rows: OwedItem[]; items: number; open: number } {
+	const { asOf, currency, pick, words, customers } = query
+	const bucket = buckets.indexOf(pick)
+	const edge = (place: number) => addDays(asOf, -(bucketEdges[place] ?? 0))
+	const debit = `o.side = 'debit'`
+	const of: Record<string, string> = {
+		'': '1',
+		credits: `o.side = 'credit'`,
+		'past due': `${debit} AND o.due_day < @asOf AND o.id NOT IN (${inDispute})`,
+		disputed: `${debit} AND o.id IN (${inDispute})`,
+		[buckets[bucket] ?? '-']: `${debit} AND o.due_day >= @from AND o.due_day < @before`,
+	}
+	const from = bucket === 0 ? asOf : bucket > bucketEdges.length ? '' : edge(bucket - 1)
+	const before = bucket === 0 ? '9999-12-31' : bucket === 1 ? asOf : edge(bucket - 2)
+	const like =
+		words === ''
+			? ''
+			: ` AND instr(lower(c.name || ' ' || c.number || ' ' || i.number || ' ' || i.their_order), lower(@words)) > 0`
+	const chosen = customers ? ' AND o.customer_id IN (SELECT value FROM json_each(@customers))' : ''
+	const named = 'JOIN ledger_item i ON i.id = o.id JOIN customer c ON c.id = o.customer_id'
+	const all = `FROM ${openAsOf(books, asOf)} o ${like && named}
+		WHERE o.open > 0 AND o.currency = @currency AND ${of[pick] ?? '0'}${chosen}${like}`
+	const values = { asOf, currency, words: words.trim(), from, before, customers: JSON.stringify(customers) }
+	const sums = books
+		.sql<[typeof values], { items: number; open: number | null }>(
+			`SELECT count(*) AS items, sum(iif(o.side = 'debit', o.open, -o.open)) AS open ${all}`,
+		)
+		.get(values)
+	const rows = books
+		.sql<[typeof values & { most: number }], OwedItem>(
+			`SELECT o.id, o.customer_id, c.number AS customer_number, c.name, i.kind, o.side, i.number, i.day, i.due_day, i.their_order,
+				i.document_id, i.amount, o.open, o.id IN (${inDispute}) AS disputed
+			 FROM (SELECT o.* ${all} ORDER BY o.due_day, o.id LIMIT @most) o ${named} ORDER BY o.due_day, c.name, o.id`,
+		)
+		.all({ ...values, most })
+	return { rows, items: sums?.items ?? 0, open: sums?.open ?? 0 }
+}

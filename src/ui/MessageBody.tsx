@@ -1,0 +1,39 @@
+import { bodyParts, figureColumns } from '@/core/messageBody'
+
+/** A message as its customer reads it: text as it was typed, tables drawn. */
+export function MessageBody({ body }: { body: string }) {
+	return bodyParts(body).map((part, place) => {
+		if ('text' in part)
+			return (
+				<p key={place} className="whitespace-pre-wrap">
+					{part.text}
+				</p>
+			)
+		const [head = [], ...rows] = part.rows
+		const look = figureColumns(part.rows).map((right) => `py-0.5 pr-4 ${right ? 'figures text-right' : 'text-left'}`)
+		return (
+			<table key={place} className="text-sm">
+				<thead>
+					<tr className="border-b border-rule text-xs text-mute">
+						{head.map((cell, column) => (
+							<th key={column} scope="col" className={`font-semibold ${look[column]}`}>
+								{cell}
+							</th>
+						))}
+					</tr>
+				</thead>
+				<tbody>
+					{rows.map((row, at) => (
+						<tr key={at} className="border-b border-rule-soft">
+							{row.map((cell, column) => (
+								<td key={column} className={look[column]}>
+									{cell}
+								</td>
+							))}
+						</tr>
+					))}
+				</tbody>
+			</table>
+		)
+	})
+}
