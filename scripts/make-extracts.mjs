@@ -5,7 +5,10 @@ import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import { csv, money, seeded } from './seeded.mjs'
 
-const { pick, between, chance } = seeded(20261101)
+const own = seeded(20261101)
+const { pick, between, chance } = own
+/** Their own seed, so that the sales of one do not move those of the other. */
+const often = { ...seeded(20261102), counter: 24_100 }
 const db = new Database(join(process.argv[2] ?? 'data/demo', 'north-tally.db'), { readonly: true })
 const [september, october] = ['2026-09-30', '2026-10-31']
 const digits = (currency) => (currency === 'JPY' ? 0 : 2)
@@ -48,14 +51,15 @@ writeFileSync(
 )
 items.splice(0, items.length, ...stillOpen)
 
-let counter = 20_310
-function sell(customer, day, currency = customer.currency) {
-	counter += between(1, 3)
+Object.assign(own, { counter: 20_310 })
+function sell(customer, day, currency = customer.currency, by = own) {
+	const { between, chance } = by
+	by.counter += between(1, 3)
 	const amount = Math.round((between(1800, 64_000) * counterSale[currency]) / 100)
 	const whole = currency === 'NOK' ? Math.round(amount / 100) * 100 : amount
 	return {
 		customer: customer.number,
-		number: `CS-${counter}`,
+		number: `CS-${by.counter}`,
 		day,
 		due: after(day, 30),
 		amount: whole,
@@ -82,6 +86,16 @@ for (const customer of customers) {
 	const sales = between(1, 3) + (chance(0.5) ? between(1, 3) : 0)
 	for (let index = 0; index < sales; index++) items.push(sell(customer, after(september, -between(1, 130))))
 }
+// Those whose crews come to the counter every week.
+const weekly = ['BURR01', 'CALD01', 'CLON01', 'DROM01', 'FENN01', 'KELD01', 'OLNA01', 'OTTE01', 'VATE01', 'WHAL01']
+const weeklySales = (last, days, least, most) =>
+	customers
+		.filter(({ number }) => weekly.includes(number))
+		.flatMap((customer) =>
+			Array.from({ length: often.between(least, most) }, () =>
+				sell(customer, after(last, -often.between(0, days)), customer.currency, often),
+			),
+		)
 let credit = 3310
 for (const customer of customers) {
 	if (chance(0.2))
@@ -152,7 +166,8 @@ function write(path, open, stray) {
 	writeFileSync(path, csv([head, ...rows, ...totals]))
 	console.log(path, all.length)
 }
-write('demo/history/open-items-2026-09-30.csv', items, [])
+const crews = weeklySales(september, 70, 5, 7)
+write('demo/history/open-items-2026-09-30.csv', [...items, ...crews], [])
 
 // October: what was late is paid more often than what is not due; some is paid in part; the counter sells on.
 const left = items.filter((item) => !chance(item.open < 0 ? 0.4 : item.due <= october ? 0.47 : 0.2))
@@ -167,5 +182,6 @@ for (const customer of customers) {
 	if (chance(0.05))
 		left.push(other(customer, '2026-10-29', 'Payment', `On account ${between(100, 999)}`, -between(5000, 60_000)))
 }
+left.push(...crews.filter(() => !often.chance(0.45)), ...weeklySales(october, 30, 1, 3))
 const stranger = { number: 'HOLL09', currency: 'GBP' }
 write('demo/open-items-2026-10-31.csv', left, [sell(stranger, '2026-10-14')])

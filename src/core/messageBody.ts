@@ -53,12 +53,13 @@ export function htmlBody(body: string): string | null {
 	if (parts.every((part) => 'text' in part)) return null
 	const rule = 'border-bottom:1px solid #cccccc;padding:4px 14px 4px 0'
 	const drawn = parts.map((part) => {
-		if ('text' in part) return `<p style="white-space:pre-wrap;margin:0">${escaped(part.text)}</p>`
+		if ('text' in part)
+			return `<p style="white-space:pre-wrap;margin:0">${escaped(part.text.replace(/^\n+|\n+$/g, ''))}</p>`
 		const right = figureColumns(part.rows)
 		const row = (tag: string, cells: string[]) =>
 			`<tr>${cells.map((cell, column) => `<${tag} style="${rule};text-align:${right[column] ? 'right' : 'left'}">${escaped(cell)}</${tag}>`).join('')}</tr>`
 		const [head = [], ...rows] = part.rows
-		return `<table style="border-collapse:collapse;font:inherit">${row('th', head)}${rows.map((cells) => row('td', cells)).join('')}</table>`
+		return `<table style="border-collapse:collapse;font:inherit;margin:14px 0">${row('th', head)}${rows.map((cells) => row('td', cells)).join('')}</table>`
 	})
 	return `<!DOCTYPE html><html><body style="font-family:sans-serif;font-size:14px">${drawn.join('')}</body></html>`
 }

@@ -19,6 +19,7 @@ import { askFor, askToHalt, isGoing, latestJob, resume, type Step } from '@/stor
 import { giveBack, waitingOrders } from '@/store/orders'
 import { addRun, endRun, readRun, setSourceTotal } from '@/store/runs'
 import { readSettings } from '@/store/settings'
+import { recheckBeside } from './redraft'
 import { nextAct } from './tally'
 
 export type Outcome = { ok: true; id?: number } | { ok: false; message: string }
@@ -79,12 +80,18 @@ export function resumeStep(books: Books, desk: Desk, runId: number): Outcome {
 	})
 }
 
+function checkOthers(books: Books, desk: Desk, documentId: number): void {
+	const document = readAnyDocument(books, documentId)
+	if (document?.kind === 'invoice') recheckBeside(books, desk, document)
+}
+
 /** Keeps a document out of the numbering, with the reason. */
 export function holdBack(books: Books, desk: Desk, documentId: number, reason: string): Outcome {
 	const words = reason.trim()
 	if (!words) return no('Say why it is held back; the tally shows the reason.')
 	return inOneStep(books, () => {
 		if (!hold(books, desk, documentId, words)) return no('It is numbered already and can no longer be held back.')
+		checkOthers(books, desk, documentId)
 		record(books, desk, {
 			subject: 'document',
 			id: documentId,
@@ -99,6 +106,7 @@ export function releaseHeld(books: Books, desk: Desk, documentId: number): Outco
 	return inOneStep(books, () => {
 		const before = readAnyDocument(books, documentId)?.held_reason
 		if (!release(books, documentId)) return no('It is not held back.')
+		checkOthers(books, desk, documentId)
 		record(books, desk, {
 			subject: 'document',
 			id: documentId,

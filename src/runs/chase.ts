@@ -35,24 +35,36 @@ export function notePromise(books: Books, desk: Desk, promise: z.infer<typeof pr
 /** Says what became of a promise. */
 export function settlePromise(books: Books, desk: Desk, customerId: number, id: number, kept: boolean): Outcome {
 	return inOneStep(books, () => {
-		if (!endPromise(books, id, kept ? 'kept' : 'not kept')) return no('That promise is not awaited any more.')
+		const promise = promisesOf(books, customerId).find((one) => one.id === id)
+		if (!promise || !endPromise(books, id, kept ? 'kept' : 'not kept'))
+			return no('That promise is not awaited any more.')
 		record(books, desk, {
 			subject: 'customer',
 			id: customerId,
 			act: kept ? 'a promise was kept' : 'a promise was not kept',
+			detail: `${formatMinor(promise.amount, promise.currency)} ${promise.currency} promised for ${promise.day}`,
 		})
 		return { ok: true }
 	})
 }
 
-/** A payment keeps the promises of its currency that it covers, the earliest first. */
-export function keepPromises(books: Books, customerId: number, currency: string, amount: number): void {
+/** A payment keeps the promises of its currency that it covers, the earliest first. `payment` says which it is. */
+export function keepPromises(
+	books: Books,
+	desk: Desk,
+	customerId: number,
+	currency: string,
+	amount: number,
+	payment: string,
+): void {
 	let left = amount
 	const awaited = promisesOf(books, customerId).filter((one) => one.ended === null && one.currency === currency)
 	for (const promise of awaited.reverse()) {
 		if (promise.amount > left) continue
 		endPromise(books, promise.id, 'kept')
 		left -= promise.amount
+		const detail = `${formatMinor(promise.amount, currency)} ${currency} promised for ${promise.day}, by ${payment}`
+		record(books, desk, { subject: 'customer', id: customerId, act: 'a promise was kept', detail })
 	}
 }
 

@@ -2,13 +2,13 @@ import { z } from 'zod'
 import type { DocumentCharge, DocumentContent } from '@/core/document'
 import { type Books, inOneStep } from '@/store/books'
 import { addChange, beforeLatestChange, changesOf, type Kept, markUndone } from '@/store/changes'
-import { addDocument, type DocumentRow, dropDraft, hold, readDocument } from '@/store/documents'
+import { addDocument, type DocumentRow, hold, readDocument } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
 import { divideOrder, joinOrders, ordersOfRun } from '@/store/orders'
 import { readRun } from '@/store/runs'
 import type { Outcome } from './acts'
 import { freightLabel, priceDraft } from './draft'
-import { redraft, type Unpriced } from './redraft'
+import { recheckBeside, redraft, type Unpriced } from './redraft'
 
 const no = (message: string): Outcome => ({ ok: false, message })
 
@@ -62,7 +62,10 @@ export function divideDraft(books: Books, desk: Desk, documentId: number, divide
 		addChange(books, desk, id, { ...change, words: `${count} of ${document.order_numbers}, ${where}` })
 		redraft(books, desk, document, stays, document.email)
 		redraft(books, desk, { ...document, id }, leaves, document.email)
-		if (next) hold(books, desk, id, `left for the next run: ${reason}`)
+		if (next) {
+			hold(books, desk, id, `left for the next run: ${reason}`)
+			recheckBeside(books, desk, { ...document, id })
+		}
 		const detail = `${document.customer_name}: ${count} ${where}: ${reason}`
 		for (const one of [documentId, id]) record(books, desk, { subject: 'document', id: one, act: 'divided', detail })
 		return { ok: true, id }
@@ -137,8 +140,7 @@ export function undoDivide(books: Books, desk: Desk, asked: DocumentRow, before:
 		const parent = [...whole].find((one) => one === parents.get(id)) ?? partBeside(content, parents, id)
 		if (!whole.has(id) && parent !== undefined) joinOrders(books, id, parent)
 	}
-	redraft(books, desk, first, content, own.email)
-	dropDraft(books, to)
+	redraft(books, desk, { ...first, takesIn: to }, content, own.email)
 	record(books, desk, {
 		subject: 'document',
 		id: from,

@@ -7,7 +7,7 @@ import { ordersOfRun, waitingOrders } from '@/store/orders'
 import { changeSettings } from '@/store/settings'
 import { gatherRun, nextStep } from '../../tests/runs'
 import { bringOrders, customer, desk, firmBooks } from '../../tests/support'
-import { closeRun, giveRunBack, holdBack } from './acts'
+import { closeRun, giveRunBack, holdBack, releaseHeld } from './acts'
 import { changeDraft, changeSchema, undoChange } from './change'
 import { divideDraft } from './divide'
 import { mergeDrafts } from './merge'
@@ -58,6 +58,35 @@ describe('a draft is divided', () => {
 		])
 		const next = await gatherRun(books, [])
 		expect(bench(books, next)).toEqual([['8801/2', 1500, null]])
+	})
+
+	test('what is billed beside a draft counts towards the credit limit as soon as it changes', async () => {
+		const books = firmBooks()
+		books.db.exec('UPDATE customer SET credit_limit = 5000 WHERE id = 1')
+		const run = await gatherRun(books, rows)
+		const over = () =>
+			benchRows(books, run).map(({ id, order_numbers }) => [
+				order_numbers,
+				panelOf(books, id)?.findings.some(({ code }) => code === 'over-limit'),
+			])
+		expect(over()).toEqual([
+			['8801', true],
+			['8802', true],
+		])
+		divideDraft(books, desk, idOf(books, run, '8801'), { lines: [1], to: 'next run', reason: 'cleats not in' })
+		expect(over()).toEqual([
+			['8801', false],
+			['8801/2', true],
+			['8802', false],
+		])
+		releaseHeld(books, desk, idOf(books, run, '8801/2'))
+		expect(over().map(([, is]) => is)).toEqual([true, true, true])
+		holdBack(books, desk, idOf(books, run, '8802'), 'asks for the price')
+		expect(over().map(([, is]) => is)).toEqual([false, false, true])
+		releaseHeld(books, desk, idOf(books, run, '8802'))
+		books.db.exec('UPDATE customer SET credit_limit = 6060 WHERE id = 1')
+		expect(undoChange(books, desk, idOf(books, run, '8801/2'))).toEqual({ ok: true })
+		expect(over().map(([, is]) => is)).toEqual([false, false])
 	})
 
 	test('it is undone from either part, the order whole again, unless a part was changed since', async () => {

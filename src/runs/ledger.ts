@@ -163,7 +163,7 @@ export function enterPayment(books: Books, desk: Desk, payment: Payment): Outcom
 			extract_id: null,
 		})
 		const applied = applyTo(books, desk, id, payment.to, day)
-		keepPromises(books, customer.id, currency, read.value)
+		keepPromises(books, desk, customer.id, currency, read.value, reference || `a payment of ${day}`)
 		const rest = read.value - applied.amount
 		const words = `${money(read.value, currency)}${applied.words}${rest > 0 ? `, ${money(rest, currency)} unapplied` : ''}`
 		record(books, desk, { subject: 'customer', id: customer.id, act: 'entered a payment', detail: words })

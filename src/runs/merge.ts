@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { type DocumentContent, documentSchema } from '@/core/document'
 import { type Books, inOneStep } from '@/store/books'
 import { addChange, changesOf, type Kept, markUndone } from '@/store/changes'
-import { addDocument, type DocumentRow, draftsBeside, dropDraft, hold, readDocument } from '@/store/documents'
+import { addDocument, type DocumentRow, draftsBeside, hold, readDocument } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
 import { readRun } from '@/store/runs'
 import type { Outcome } from './acts'
@@ -50,8 +50,7 @@ export function mergeDrafts(books: Books, desk: Desk, documentId: number, { othe
 			content: into.content,
 			email: into.email,
 		})
-		redraft(books, desk, into, together(into.content, from.content), into.email)
-		dropDraft(books, other)
+		redraft(books, desk, { ...into, takesIn: other }, together(into.content, from.content), into.email)
 		const detail = `${into.customer_name}: ${into.order_numbers} ${words}: ${reason}`
 		record(books, desk, { subject: 'document', id: documentId, act: 'put together', detail })
 		return { ok: true, id: documentId }

@@ -14,9 +14,11 @@ import { type DocumentRow, documentsOfCustomer, draftsBeside, findingsOf, readAn
 import { eventsOf } from '@/store/events'
 import { extractOf } from '@/store/extracts'
 import { entriesOf } from '@/store/ledger'
-import { attemptsOfDocument, messageOfDocument, ownMessage } from '@/store/messages'
+import { attemptsOfDocument, copiesOf, messageOfDocument, ownMessage } from '@/store/messages'
+import { readSettings } from '@/store/settings'
 import { discountChoices } from './change'
-import { letterFor, senderOf } from './send'
+import { lateInvoices, letterFor, senderOf } from './send'
+import { choiceOf } from './statements'
 
 /** A figure with how it was reached; `of` names the line or part it belongs to. */
 export type WorkingRow = { of: string; figure: string; amount: string; text: string; source: string }
@@ -47,6 +49,10 @@ export type PanelView = {
 		sender: string
 		recipient: string
 		cc: string
+		bcc: string
+		replyTo: string
+		/** Numbers of the documents whose files go along. */
+		copies: string[]
 		subject: string
 		body: string
 		/** Why no past-due letter goes although something is past due. */
@@ -88,6 +94,9 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 	const message = messageOfDocument(books, documentId)
 	const letter = letterFor(books, letterOf(content))
 	const written = ownMessage(books, documentId)
+	const { mail } = readSettings(books)
+	const along =
+		message?.copies ?? JSON.stringify(choiceOf(books, document.run_id)?.copies ? lateInvoices(books, content) : [])
 	const values = fieldValues(content)
 	const draft = { ...values, number: values.number || 'its number' }
 	return {
@@ -100,6 +109,9 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 			sender: message?.sender ?? senderOf(books),
 			recipient: message?.recipient ?? document.email,
 			cc: message?.cc ?? readCustomer(books, document.customer_id)?.cc ?? '',
+			bcc: message?.bcc ?? mail.bcc,
+			replyTo: message?.reply_to ?? mail.replyTo,
+			copies: copiesOf(books, { copies: along }).map(({ number }) => number),
 			subject: message?.subject ?? written?.subject ?? fillLetter(letter.subject, draft),
 			body: message?.body ?? written?.body ?? fillLetter(letter.body, draft),
 			spared: content.kind === 'statement' ? content.spared : '',

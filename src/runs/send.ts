@@ -1,5 +1,4 @@
 import { basename } from 'node:path'
-import { z } from 'zod'
 import { addresses } from '@/core/addresses'
 import { fieldValues, fillLetter, firstLetters, type LetterKind, letterOf } from '@/core/letter'
 import { type PaperContent, readPaper } from '@/core/paper'
@@ -13,6 +12,7 @@ import {
 	type AttemptOutcome,
 	addAttempt,
 	addMessage,
+	copiesOf,
 	leftSending,
 	type MessageState,
 	move,
@@ -64,7 +64,7 @@ export function writeMessages(books: Books, desk: Desk, runId: number): number {
 }
 
 /** The invoices issued here that are past due on a statement and have their file. */
-const lateInvoices = (books: Books, content: PaperContent): number[] =>
+export const lateInvoices = (books: Books, content: PaperContent): number[] =>
 	content.kind === 'statement'
 		? filesOfItems(
 				books,
@@ -77,12 +77,7 @@ export async function rawOf(books: Books, message: Outgoing): Promise<RawMessage
 	const paper = await paperOf(books, message.document_id)
 	if (!paper || paper.sha256 !== message.file_sha256)
 		throw new Error(`The file of ${message.number} is not the recorded one.`)
-	const copies = await Promise.all(
-		z
-			.array(z.number())
-			.parse(JSON.parse(message.copies))
-			.map((id) => paperOf(books, id)),
-	)
+	const copies = await Promise.all(copiesOf(books, message).map(({ id }) => paperOf(books, id)))
 	return composeMessage({
 		cc: message.cc,
 		replyTo: message.reply_to,

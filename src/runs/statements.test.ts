@@ -6,6 +6,7 @@ import type { Books } from '@/store/books'
 import { passedPromises, promisesOf } from '@/store/chases'
 import { saveCustomer } from '@/store/customers'
 import { benchRows, readAnyDocument, runGroups } from '@/store/documents'
+import { eventsOf } from '@/store/events'
 import { itemsOfCustomer } from '@/store/ledger'
 import { waitingMessages } from '@/store/messages'
 import { saveRegister } from '@/store/registers'
@@ -272,6 +273,9 @@ describe('a run of statements', () => {
 		enterPayment(books, desk, paymentSchema.parse(payment))
 		expect(passedPromises(books, '2026-12-02')).toEqual([])
 		expect(promisesOf(books, 3)).toMatchObject([{ ended: 'kept' }])
+		expect(eventsOf(books, 'customer', 3)).toContainEqual(
+			expect.objectContaining({ act: 'a promise was kept', detail: expect.stringContaining('promised for') }),
+		)
 		expect(await again('2026-12-02')).toBeUndefined()
 	})
 

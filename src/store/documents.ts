@@ -135,6 +135,17 @@ export const findingsOf = ({ sql }: Books, documentId: number): Finding[] =>
 		'SELECT code, level, brief, text, order_number AS "order" FROM finding WHERE document_id = ? ORDER BY place',
 	).all(documentId)
 
+/** Puts other findings in the place of a draft's; that a person looked at it held for the ones before. */
+export function replaceFindings(books: Books, documentId: number, findings: Finding[]): void {
+	books.sql<[number]>('DELETE FROM finding WHERE document_id = ?').run(documentId)
+	addFindings(books, documentId, findings)
+	books
+		.sql<[Level, number]>(
+			'UPDATE document SET level = ?, looked_by = NULL, looked_at = NULL WHERE id = ? AND number IS NULL',
+		)
+		.run(findings[0]?.level ?? 'clear', documentId)
+}
+
 /** Any document with what it says. */
 export function readAnyDocument({ sql }: Books, id: number): (DocumentRow & { content: PaperContent }) | null {
 	const row = sql<[number], DocumentRow & { content: string }>(
@@ -325,15 +336,15 @@ export function usualNets({ sql }: Books): Map<string, number[]> {
 export const billedBeside = (
 	{ sql }: Books,
 	runId: number,
-	documentId: number,
+	butFor: number[],
 	customerId: number,
 	currency: string,
 ): bigint =>
 	BigInt(
-		sql<[number, number, number, string], { total: number | null }>(
+		sql<[number, string, number, string], { total: number | null }>(
 			`SELECT sum(total) AS total FROM document
-			 WHERE run_id = ? AND id <> ? AND customer_id = ? AND currency = ? AND void_at IS NULL AND replaced_at IS NULL`,
-		).get(runId, documentId, customerId, currency)?.total ?? 0,
+			 WHERE run_id = ? AND id NOT IN (SELECT value FROM json_each(?)) AND customer_id = ? AND currency = ? AND void_at IS NULL AND replaced_at IS NULL AND held_reason IS NULL`,
+		).get(runId, JSON.stringify(butFor), customerId, currency)?.total ?? 0,
 	)
 
 /** Drafts of a run with what they can be numbered by. */

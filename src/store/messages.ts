@@ -174,7 +174,16 @@ export type AttemptRow = Attempt & {
 	customer_name: string
 	currency: string
 	total: number
+	/** Who else read it; the second without being named in it. */
+	cc: string
+	bcc: string
 }
+
+/** The documents whose files go along with a message, by id, with their numbers. */
+export const copiesOf = ({ sql }: Books, { copies }: Pick<Message, 'copies'>): { id: number; number: string }[] =>
+	sql<[string], { id: number; number: string }>(
+		'SELECT d.id, d.number FROM json_each(?) j JOIN document d ON d.id = j.value ORDER BY j.key',
+	).all(copies)
 
 /** Adds a line to the sent log. */
 export function addAttempt({ sql }: Books, desk: Desk, attempt: Omit<Attempt, 'id' | 'at' | 'clerk'>): void {
@@ -185,13 +194,14 @@ export function addAttempt({ sql }: Books, desk: Desk, attempt: Omit<Attempt, 'i
 }
 
 const attemptColumns = `a.id, a.message_id, a.at, a.recipient, a.subject, a.file_name, a.file_sha256, a.raw_sha256, a.outcome, a.answer, a.practice,
-	a.clerk, d.id AS document_id, d.number, d.customer_id, d.customer_name, d.currency, d.total`
+	a.clerk, d.id AS document_id, d.number, d.customer_id, d.customer_name, d.currency, d.total, m.cc, m.bcc`
 const attemptFrom = 'attempt a JOIN message m ON m.id = a.message_id JOIN document d ON d.id = m.document_id'
 
 /** The sent log, the latest first: attempts whose customer, number, address or subject holds `words`. */
 export function sentLog({ sql }: Books, words: string, most: number): { rows: AttemptRow[]; total: number } {
 	const like = `%${words.replace(/[\\%_]/g, '\\$&')}%`
-	const where = `(d.customer_name LIKE @like ESCAPE '\\' OR d.number LIKE @like ESCAPE '\\' OR a.recipient LIKE @like ESCAPE '\\' OR a.subject LIKE @like ESCAPE '\\')`
+	const where = `(d.customer_name LIKE @like ESCAPE '\\' OR d.number LIKE @like ESCAPE '\\' OR a.recipient LIKE @like ESCAPE '\\' OR a.subject LIKE @like ESCAPE '\\'
+		OR m.cc LIKE @like ESCAPE '\\' OR m.bcc LIKE @like ESCAPE '\\')`
 	const rows = sql<[{ like: string; most: number }], AttemptRow>(
 		`SELECT ${attemptColumns} FROM ${attemptFrom} WHERE ${where} ORDER BY a.id DESC LIMIT @most`,
 	).all({ like, most })

@@ -6,13 +6,14 @@ export function MessageBody({ body }: { body: string }) {
 		if ('text' in part)
 			return (
 				<p key={place} className="whitespace-pre-wrap">
-					{part.text}
+					{part.text.replace(/^\n+|\n+$/g, '')}
 				</p>
 			)
 		const [head = [], ...rows] = part.rows
-		const look = figureColumns(part.rows).map((right) => `py-0.5 pr-4 ${right ? 'figures text-right' : 'text-left'}`)
+		const right = figureColumns(part.rows)
+		const look = right.map((figures) => `py-0.5 pr-5 ${figures ? 'text-right' : 'text-left'}`)
 		return (
-			<table key={place} className="text-sm">
+			<table key={place} className="my-4 text-sm">
 				<thead>
 					<tr className="border-b border-rule text-xs text-mute">
 						{head.map((cell, column) => (
@@ -26,7 +27,7 @@ export function MessageBody({ body }: { body: string }) {
 					{rows.map((row, at) => (
 						<tr key={at} className="border-b border-rule-soft">
 							{row.map((cell, column) => (
-								<td key={column} className={look[column]}>
+								<td key={column} className={`${look[column]} ${right[column] ? 'figures' : ''}`}>
 									{cell}
 								</td>
 							))}

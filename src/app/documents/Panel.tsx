@@ -1,7 +1,7 @@
 'use client'
 import Link from 'next/link'
 import { Tabs } from 'radix-ui'
-import { useEffect, useState } from 'react'
+import { Fragment, useEffect, useState } from 'react'
 import { chargeDropped } from '@/app/acts'
 import { dayText } from '@/core/calendar'
 import { kindName } from '@/core/document'
@@ -234,6 +234,11 @@ function Message({ view }: { view: PanelView }) {
 			</p>
 		)
 	}
+	const others: [name: string, value: string][] = [
+		['Copy', message.cc],
+		['Unseen', message.bcc],
+		['Answers', message.replyTo],
+	]
 	return (
 		<div className="space-y-3 text-sm">
 			<dl className="grid grid-cols-[70px_1fr] gap-y-1">
@@ -241,16 +246,18 @@ function Message({ view }: { view: PanelView }) {
 				<dd>{message.sender || <span className="text-brick">no address: give one under Company</span>}</dd>
 				<dt className="text-mute">To</dt>
 				<dd>{message.recipient}</dd>
-				{message.cc && (
-					<>
-						<dt className="text-mute">Copy</dt>
-						<dd>{message.cc}</dd>
-					</>
-				)}
+				{others
+					.filter(([, value]) => value !== '')
+					.map(([name, value]) => (
+						<Fragment key={name}>
+							<dt className="text-mute">{name}</dt>
+							<dd>{value}</dd>
+						</Fragment>
+					))}
 				<dt className="text-mute">Subject</dt>
 				<dd className="font-semibold">{message.subject}</dd>
 				<dt className="text-mute">File</dt>
-				<dd>{message.file}</dd>
+				<dd>{[message.file, ...message.copies.map((number) => `a copy of ${number}`)].join(', ')}</dd>
 				<dt className="text-mute">State</dt>
 				<dd>
 					{message.state}

@@ -29,9 +29,11 @@ const columns: Column<AttemptRow>[] = [
 		key: 'to',
 		label: 'To',
 		width: '22%',
-		cell: ({ recipient, practice }) => (
+		cell: ({ recipient, practice, cc, bcc }) => (
 			<span className="wrap-anywhere">
 				{recipient}
+				{cc && <span className="block text-xs text-mute">copy {cc}</span>}
+				{bcc && <span className="block text-xs text-mute">unseen copy {bcc}</span>}
 				{practice ? <span className="block text-xs text-mute">in practice</span> : ''}
 			</span>
 		),

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { buckets } from '@/core/age'
-import { daysBetween, dayText } from '@/core/calendar'
+import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { agedAccounts, itemsOwed } from '@/store/accounts'
 import { readCompany } from '@/store/company'
@@ -74,8 +74,15 @@ export default async function ItemsPage({ searchParams }: Props) {
 						</span>
 					</Link>
 				))}
+			</nav>
+			<div className="grid grid-cols-[440px_1fr] items-end pt-3">
+				<FilterForm
+					words={words}
+					keep={{ ...kept, currency, bucket: pick }}
+					placeholder="Filter by customer, number or order, then Enter"
+				/>
 				{totals.length > 1 && (
-					<span className="ml-auto flex items-center gap-3">
+					<nav aria-label="Currency" className="ml-auto flex gap-3 px-5 pb-3">
 						{totals.map((row) => (
 							<Link
 								key={row.currency}
@@ -87,15 +94,8 @@ export default async function ItemsPage({ searchParams }: Props) {
 								{row.currency}
 							</Link>
 						))}
-					</span>
+					</nav>
 				)}
-			</nav>
-			<div className="max-w-[440px] pt-3">
-				<FilterForm
-					words={words}
-					keep={{ ...kept, currency, bucket: pick }}
-					placeholder="Filter by customer, number or order, then Enter"
-				/>
 			</div>
 			{rows.length === 0 ? (
 				<Empty title={words ? `No such item holds “${words}”` : 'No such item is open'}>

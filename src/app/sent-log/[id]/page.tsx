@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation'
 import { formatTime } from '@/core/format'
 import { arrivalOf } from '@/post/practiceMail'
 import { rawOf } from '@/runs/send'
-import { readAttempt, readMessage } from '@/store/messages'
+import { copiesOf, readAttempt, readMessage } from '@/store/messages'
 import { MessageBody } from '@/ui/MessageBody'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
@@ -23,9 +23,18 @@ export default async function AttemptPage({ params }: { params: Promise<{ id: st
 		['When', formatTime(attempt.at)],
 		['From', message.sender],
 		['To', attempt.recipient],
+		['Copy', message.cc],
+		['Unseen copy', message.bcc],
+		['Answers to', message.reply_to],
 		['Subject', attempt.subject],
 		['Message-ID', message.message_id],
 		['File', attempt.file_name.split('/').at(-1) ?? ''],
+		[
+			'With it',
+			copiesOf(books(), message)
+				.map(({ number }) => `a copy of ${number}`)
+				.join(', '),
+		],
 		['File SHA-256', attempt.file_sha256],
 		['Outcome', `${attempt.outcome}${attempt.practice ? ', in practice' : ''}`],
 		['The server answered', attempt.answer],
@@ -47,12 +56,14 @@ export default async function AttemptPage({ params }: { params: Promise<{ id: st
 			<div className="grid grid-cols-[minmax(0,1fr)_minmax(0,460px)] border-t border-rule">
 				<div>
 					<dl className="grid grid-cols-[150px_1fr] gap-y-1.5 px-5 py-4 text-sm">
-						{facts.map(([name, value]) => (
-							<div key={name} className="contents">
-								<dt className="text-mute">{name}</dt>
-								<dd className={name.includes('SHA') || name === 'Message-ID' ? 'figures break-all' : ''}>{value}</dd>
-							</div>
-						))}
+						{facts
+							.filter(([, value]) => value !== '')
+							.map(([name, value]) => (
+								<div key={name} className="contents">
+									<dt className="text-mute">{name}</dt>
+									<dd className={name.includes('SHA') || name === 'Message-ID' ? 'figures break-all' : ''}>{value}</dd>
+								</div>
+							))}
 					</dl>
 					<Section title="The letter">
 						<div className="mx-5 mb-4 border border-rule bg-sheet p-4">
@@ -72,7 +83,7 @@ export default async function AttemptPage({ params }: { params: Promise<{ id: st
 							Open the exact PDF
 						</a>
 						<Link href={`/documents/${attempt.document_id}`} className="text-plum underline">
-							The invoice
+							The document
 						</Link>
 						{arrival && (
 							<Link href={`/practice-mail/${arrival.id}`} className="text-plum underline">
