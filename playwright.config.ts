@@ -3,8 +3,8 @@ import { defineConfig } from '@playwright/test'
 export default defineConfig({
 	testDir: 'tests/browser',
 	workers: 1,
-	timeout: 120_000,
-	expect: { timeout: 20_000 },
+	timeout: 240_000,
+	expect: { timeout: 30_000 },
 	use: {
 		viewport: { width: 1280, height: 800 },
 		launchOptions: {

@@ -10,10 +10,11 @@ import { acceptFile, changeReading, receiveFile } from '@/runs/bringIn'
 import { setDispute } from '@/runs/ledger'
 import { makeBatch } from '@/runs/make'
 import { nextAct } from '@/runs/tally'
-import { agedAccounts } from '@/store/accounts'
+
 import { type Books, dataFolder, openBooks } from '@/store/books'
 import { saveDiscount } from '@/store/catalogue'
 import { saveCompany, saveLogo } from '@/store/company'
+import { allCustomers } from '@/store/customers'
 import { benchRows, runGroups } from '@/store/documents'
 import type { Desk } from '@/store/events'
 import { latestJob, nextJob } from '@/store/jobs'
@@ -142,6 +143,12 @@ const allMonths = (): string[] =>
 		.map((name) => name.slice(7, 14))
 		.sort()
 
+const disputes = [
+	['BALT01', 'Says that two buoys came damaged'],
+	['KIRK01', 'Price not as quoted'],
+	['RONA01', 'Delivered to the wrong pier'],
+] as const
+
 /** What was paid until the end of September, the accounts' own extract of what was open then, and what is disputed in it. */
 function openTheLedger(books: Books, whole: boolean): void {
 	const desk: Desk = { clerk: 'Wren', now: clockAt('2026-10-01') }
@@ -153,16 +160,15 @@ function openTheLedger(books: Books, whole: boolean): void {
 	must(acceptFile(books, desk, received.id))
 	const october: Desk = { clerk: 'Tam', now: clockAt('2026-10-12') }
 	changeSettings(books, october, { workDate: '2026-10-12' })
-	const late = agedAccounts(books, '2026-10-12').filter(({ past_due }) => past_due > 0)
 	// What is disputed is not paid by the end of October either.
 	const later = readFileSync(demo('open-items-2026-10-31.csv'), 'utf8')
-	const notes = ['Says that two buoys came damaged', 'Price not as quoted', 'Delivered to the wrong pier']
-	notes.forEach((note, index) => {
-		const account = late[7 * index + 3]
-		const open = account ? openItems(books, account.customer_id, account.currency, 'debit') : []
-		const item = open.find(({ number, due_day }) => due_day < '2026-10-12' && later.includes(`,${number},`))
-		if (item) must(setDispute(books, october, item.id, note))
-	})
+	for (const [number, note] of disputes) {
+		const customer = allCustomers(books).find((one) => one.number === number)
+		const open = customer ? openItems(books, customer.id, customer.currency, 'debit') : []
+		const item = open.find((one) => one.due_day < '2026-10-12' && later.includes(`,${one.number},`))
+		if (!item) throw new Error(`The demo finds no late item of ${number} to dispute.`)
+		must(setDispute(books, october, item.id, note))
+	}
 	changeSettings(books, october, { workDate: '2026-10-31' })
 }
 

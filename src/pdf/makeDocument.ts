@@ -15,11 +15,8 @@ export async function makeDocument(content: PaperContent, logo: Logo | null): Pr
 	const pages = pagesOf(content, logo)
 	const name = kindName[content.kind]
 	const title = content.number ? `${name} ${content.number}` : `Draft ${name.toLowerCase()}`
-	const bytes = await writePdf(
-		pages,
-		{ title, author: content.issuer.name, subject: `${title} to ${content.customer.name}`, day: content.day },
-		logo,
-	)
+	const subject = `${title} to ${content.customer.name}`
+	const bytes = await writePdf([{ pages, logo }], { title, author: content.issuer.name, subject, day: content.day })
 	return { bytes, sha256: createHash('sha256').update(bytes).digest('hex'), pages: pages.length }
 }
 
@@ -28,14 +25,12 @@ function pagesOf(content: PaperContent, logo: Logo | null): Page[] {
 	return content.kind === 'statement' ? layoutStatement(content, metrics, logo) : layoutInvoice(content, metrics, logo)
 }
 
-/** Several documents as one PDF to print, one after the other; each has the logo only when it was issued with this one. */
-export function makeTogether(contents: PaperContent[], logo: Logo | null): Promise<Buffer> {
-	const pages = contents.flatMap((content) => pagesOf(content, content.issuer.logo === logo?.sha256 ? logo : null))
-	const [first] = contents
-	const title = `${contents.length} documents to print`
+/** Several documents as one PDF to print, one after the other, each with the logo that it was issued with. */
+export function makeTogether(documents: { content: PaperContent; logo: Logo | null }[]): Promise<Buffer> {
+	const first = documents[0]?.content
+	const title = `${documents.length} documents to print`
 	return writePdf(
-		pages,
+		documents.map(({ content, logo }) => ({ pages: pagesOf(content, logo), logo })),
 		{ title, author: first?.issuer.name ?? '', subject: title, day: first?.day ?? '2000-01-01' },
-		logo,
 	)
 }

@@ -8,7 +8,7 @@ import { pdfText } from '../../tests/browser/pdf'
 import { invoice } from '../../tests/support'
 import { fontKit } from './fontKit'
 import { readLogo } from './logo'
-import { makeDocument } from './makeDocument'
+import { makeDocument, makeTogether } from './makeDocument'
 
 const folder = mkdtempSync(join(tmpdir(), 'north-tally-pdf-'))
 const kept = (name: string, bytes: Buffer) => {
@@ -80,6 +80,7 @@ test('a logo from PNG or SVG stands on the page', async () => {
 	const svg = Buffer.from(
 		'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><path d="M0 0h40v20z" fill="#123456" opacity="0.5"/></svg>',
 	)
+	const batch: Parameters<typeof makeTogether>[0] = [{ content, logo: null }]
 	for (const [type, bytes, ratio] of [
 		['image/png', png(), 2],
 		['image/svg+xml', svg, 2],
@@ -92,7 +93,24 @@ test('a logo from PNG or SVG stands on the page', async () => {
 		expect((await makeDocument({ ...content, issuer: { ...content.issuer, logo: type } }, logo.value)).sha256).toBe(
 			made.sha256,
 		)
+		batch.push({ content, logo: logo.value }, { content, logo: logo.value })
 	}
+	// In a batch to print each document keeps its own, and a picture used twice is there once.
+	const path = kept('batch.pdf', await makeTogether(batch))
+	expect(execFileSync('qpdf', ['--check', path], { encoding: 'utf8' })).toContain('No syntax')
+	const { objects } = JSON.parse(execFileSync('qpdf', ['--json=1', '--json-key=objects', path], { encoding: 'utf8' }))
+	const logoOf = (page: { '/Resources': unknown }) =>
+		JSON.stringify(page['/Resources'])?.match(/Logo":"(\d+)/)?.[1] ?? ''
+	const drawn = Object.values<{ '/Type'?: string; '/Resources': string | object }>(objects)
+		.filter((one) => one?.['/Type'] === '/Page')
+		.map((page) =>
+			logoOf({
+				'/Resources': typeof page['/Resources'] === 'string' ? objects[page['/Resources']] : page['/Resources'],
+			}),
+		)
+	expect(drawn).toHaveLength(5)
+	expect(drawn[0]).toBe('')
+	expect(new Set(drawn).size).toBe(3)
 	expect((await readLogo('image/svg+xml', readFileSync('demo/logo.svg'), 'demo')).ok).toBe(true)
 })
 

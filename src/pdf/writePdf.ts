@@ -10,11 +10,14 @@ export type PdfInfo = {
 	day: string
 }
 
+/** Pages that bear the same logo, or none. */
+export type PdfPart = { pages: Page[]; logo: Logo | null }
+
 /**
- * Writes pages as PDF bytes. The same pages, info and logo give the same bytes at any time and in any process.
+ * Writes pages as PDF bytes. The same parts and info give the same bytes at any time and in any process.
  * pdfkit keeps the objects and the cross-reference; the page content is written here from marks that are placed already.
  */
-export async function writePdf(pages: Page[], info: PdfInfo, logo: Logo | null): Promise<Buffer> {
+export async function writePdf(parts: PdfPart[], info: PdfInfo): Promise<Buffer> {
 	const doc = new PDFDocument({
 		autoFirstPage: false,
 		margin: 0,
@@ -38,17 +41,20 @@ export async function writePdf(pages: Page[], info: PdfInfo, logo: Logo | null):
 		doc.on('error', reject)
 	})
 	const characters = new Set<string>()
-	for (const page of pages)
+	for (const page of parts.flatMap(({ pages }) => pages))
 		for (const mark of page) if (mark.type === 'text') for (const char of mark.text) characters.add(char)
 	const subset = fontKit().subsetFor(characters)
 	const fonts = Object.fromEntries(faces.map((face) => [face, embed(doc, subset[face])]))
-	const image = logo?.embed(doc)
-	for (const page of pages) {
-		doc.addPage()
-		for (const face of faces) doc.page.fonts[fontName[face]] = fonts[face]
-		if (image) doc.page.xobjects.Logo = image
-		doc.addContent(pageContent(page, (face, text) => subset[face].show(text)))
-	}
+	const images = new Map<string, PDFKit.PDFKitReference>()
+	for (const { logo } of parts) if (logo && !images.has(logo.sha256)) images.set(logo.sha256, logo.embed(doc))
+	for (const { pages, logo } of parts)
+		for (const page of pages) {
+			doc.addPage()
+			for (const face of faces) doc.page.fonts[fontName[face]] = fonts[face]
+			const image = logo && images.get(logo.sha256)
+			if (image) doc.page.xobjects.Logo = image
+			doc.addContent(pageContent(page, (face, text) => subset[face].show(text)))
+		}
 	doc.end()
 	await ended
 	return Buffer.concat(chunks)

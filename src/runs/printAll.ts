@@ -12,8 +12,12 @@ export const printList = (books: Books, runId: number | null) =>
 export async function printAll(books: Books, runId: number | null): Promise<Buffer | null> {
 	const contents = printList(books, runId).flatMap(({ id }) => readAnyDocument(books, id)?.content ?? [])
 	if (contents.length === 0) return null
-	// A batch is drawn with one logo: that of its latest document. Those that were issued with another have the firm's name.
-	const sha = contents.at(-1)?.issuer.logo ?? null
-	const logo = await logoFor(sha, (sha256) => readImage(books, sha256))
-	return makeTogether(contents, logo)
+	return makeTogether(
+		await Promise.all(
+			contents.map(async (content) => ({
+				content,
+				logo: await logoFor(content.issuer.logo, (sha256) => readImage(books, sha256)),
+			})),
+		),
+	)
 }

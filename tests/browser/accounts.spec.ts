@@ -36,6 +36,26 @@ test('who owes what is sorted, filtered and exported as it is shown, and each fi
 	await expect(page.getByText(amount).first()).toBeVisible()
 	await page.getByRole('link', { name: 'Show all' }).click()
 	await expect(page.getByText(/^Only /)).toHaveCount(0)
+
+	await page.goto('/accounts')
+	const sum = page.getByRole('table', { name: 'Accounts' }).locator('tfoot tr').filter({ hasText: 'GBP' })
+	const together = (await sum.getByRole('link').last().textContent()) ?? ''
+	await sum.getByRole('link').last().click()
+	await expect(page.getByRole('heading', { name: 'Open items in GBP' })).toBeVisible()
+	await expect(page.getByText(`as of 31 Oct 2026, ${together} together`)).toBeVisible()
+	await page.getByRole('link', { name: /^past due/ }).click()
+	await expect(page.getByRole('heading', { name: 'Open items in GBP: past due' })).toBeVisible()
+	const items = page.waitForEvent('download')
+	await page.getByRole('link', { name: 'CSV' }).click()
+	const late: string[][] = parse(readFileSync(await (await items).path(), 'utf8'), { bom: true })
+	const pence = late.slice(1).reduce((all, row) => all + Math.round(Number(row[9]) * 100), 0)
+	await expect(page.getByText(`${(pence / 100).toLocaleString('en-GB')} together`)).toBeVisible()
+	await page.goto('/accounts')
+	await page.getByRole('link', { name: 'Open items, over 90' }).press('Enter')
+	await expect(page.getByRole('heading', { name: 'Open items in GBP: over 90' })).toBeVisible()
+	await page.goto('/accounts')
+	await page.locator('.recharts-bar-rectangle').nth(1).click()
+	await expect(page.getByRole('heading', { name: 'Open items in GBP: 1-30' })).toBeVisible()
 })
 
 test('an item is disputed, a payment taken back and applied elsewhere, a rest written off, each with its line in the history', async ({

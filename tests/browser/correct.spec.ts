@@ -48,6 +48,7 @@ test('a draft is changed before it is numbered, and what was issued is corrected
 
 	await test.step('a line is left for the next run by keyboard, and the invoice is put together again', async () => {
 		await row(page, 'Fennick Boatyard').click()
+		await expect(button(page, /^Divide/)).toBeVisible()
 		await page.keyboard.press('d')
 		await expect(page.getByRole('checkbox').first()).toBeFocused()
 		await page.getByRole('checkbox').nth(1).press('Space')

@@ -60,7 +60,7 @@ export function Progress({ job, onHalt, onResume }: Props) {
 					</span>
 				)}
 				{counts && rate > 0 && (
-					<span className="text-mute">{` , ${Math.round(rate)} a second, ${left} s left`.replace(' ,', ',')}</span>
+					<span className="text-mute">{`, ${Math.round(rate)} a second, ${left} s left`}</span>
 				)}
 			</span>
 			<progress
