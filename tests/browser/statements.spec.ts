@@ -23,7 +23,6 @@ async function start(page: Page, path: string, want: (dialog: ReturnType<Page['g
 }
 
 test('the month end, from the second extract to sent letters', async ({ page, tally }) => {
-
 	await test.step('the extract says what is new, changed and gone, and where it does not tie', async () => {
 		await page.goto('/bring-in')
 		await page.getByLabel('File to bring in').setInputFiles(demoFile('open-items-2026-10-31.csv'))

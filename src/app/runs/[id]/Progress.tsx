@@ -59,9 +59,7 @@ export function Progress({ job, onHalt, onResume }: Props) {
 						{job.done} of {job.total}
 					</span>
 				)}
-				{counts && rate > 0 && (
-					<span className="text-mute">{`, ${Math.round(rate)} a second, ${left} s left`}</span>
-				)}
+				{counts && rate > 0 && <span className="text-mute">{`, ${Math.round(rate)} a second, ${left} s left`}</span>}
 			</span>
 			<progress
 				className="h-2 w-32 accent-plum"
