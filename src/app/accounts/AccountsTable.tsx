@@ -12,7 +12,7 @@ export function AccountsTable({ query, rows, sums, links }: Props) {
 	return (
 		<table
 			aria-label="Accounts"
-			className="w-full bg-sheet text-sm [&_td]:px-2 [&_td]:py-1.5 [&_td]:text-right [&_td]:font-mono [&_td]:tabular-nums [&_td]:whitespace-nowrap [&_td:nth-child(2)]:text-left [&_td:last-child]:pr-5 [&_td:last-child]:font-semibold [&_td_a:hover]:underline [&_th]:px-2 [&_th]:py-1.5 [&_th:first-child]:pl-5 [&_th:last-child]:pr-5"
+			className="w-full bg-sheet text-sm max-[1100px]:text-xs max-[1100px]:[&_td]:px-1! max-[1100px]:[&_th]:px-1! max-[1100px]:[&_th:first-child]:pl-5! max-[1100px]:[&_td:last-child]:pr-5! max-[1100px]:[&_th:last-child]:pr-5! [&_td]:px-2 [&_td]:py-1.5 [&_td]:text-right [&_td]:font-mono [&_td]:tabular-nums [&_td]:whitespace-nowrap [&_td:nth-child(2)]:text-left [&_td:last-child]:pr-5 [&_td:last-child]:font-semibold [&_td_a:hover]:underline [&_th]:px-2 [&_th]:py-1.5 [&_th:first-child]:pl-5 [&_th:last-child]:pr-5"
 		>
 			<thead className="sticky top-0 z-10 bg-sheet">
 				<tr className="border-y border-rule text-xs text-mute">

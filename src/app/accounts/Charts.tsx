@@ -38,9 +38,12 @@ export function Charts({ currencies, totals, buckets, asOf }: Props) {
 			className="grid grid-cols-[minmax(0,5fr)_minmax(0,7fr)] gap-6 px-5 pb-3"
 		>
 			<figure>
-				<figcaption className="flex items-baseline gap-3 pb-1 text-sm">
+				<figcaption className="flex items-baseline gap-3 pb-1 text-sm whitespace-nowrap">
 					<span className="font-semibold">How late it is</span>
-					<span className="figures">{`${text(row.past_due)} ${currency} past due`}</span>
+					<span>
+						<span className="figures">{text(row.past_due)}</span>
+						{currencies.length > 1 ? ' past due' : ` ${currency} past due`}
+					</span>
 					{currencies.length > 1 && (
 						<select
 							aria-label="Currency of the charts"

@@ -23,14 +23,18 @@ export function ItemsTable({ rows, currency, asOf }: { rows: OwedItem[]; currenc
 			label: 'Number',
 			cell: ({ number, document_id }) =>
 				document_id ? (
-					<a href={`/documents/${document_id}`} className="figures text-plum underline">
+					<a href={`/documents/${document_id}`} className="figures whitespace-nowrap text-plum underline">
 						{number}
 					</a>
 				) : (
-					<span className="figures">{number}</span>
+					<span className="figures whitespace-nowrap">{number}</span>
 				),
 		},
-		{ key: 'kind', label: 'Kind', cell: ({ kind }) => kind },
+		{
+			key: 'kind',
+			label: 'Kind',
+			cell: ({ kind, disputed }) => (disputed ? <Chip tone="look">{`${kind}, disputed`}</Chip> : kind),
+		},
 		{ key: 'day', label: 'Date', cell: ({ day }) => <span className="whitespace-nowrap">{dayText(day)}</span> },
 		{
 			key: 'due',
@@ -52,7 +56,6 @@ export function ItemsTable({ rows, currency, asOf }: { rows: OwedItem[]; currenc
 			figures: true,
 			cell: (item) => <span className="font-semibold">{money(item, item.open)}</span>,
 		},
-		{ key: 'state', label: '', cell: ({ disputed }) => (disputed ? <Chip tone="look">disputed</Chip> : '') },
 	]
 	return <Table label="Open items" columns={columns} rows={rows} rowKey={({ id }) => id} />
 }

@@ -64,7 +64,7 @@ export default async function ItemsPage({ searchParams }: Props) {
 						prefetch={false}
 						href={itemsPath({ ...kept, currency, bucket: name })}
 						aria-current={pick === name ? 'true' : undefined}
-						className="group border-r border-rule-soft py-2 pr-5 pl-4 first:pl-0 last:border-0"
+						className="group border-r border-rule-soft py-2 pr-5 pl-4 first:pl-0 last:border-0 max-[1100px]:px-2 max-[1100px]:text-xs"
 					>
 						<span className="block text-xs text-mute">{name || 'all'}</span>
 						<span
