@@ -3,10 +3,9 @@ import { refresh } from 'next/cache'
 import { cookies } from 'next/headers'
 import { z } from 'zod'
 import { isDay } from '@/core/calendar'
-import { parseAmount } from '@/core/currency'
+import { plainAmount, typedAmount } from '@/core/currency'
 import { letterKinds, unknownFields } from '@/core/letter'
 import { numberings } from '@/core/numbering'
-import { attempt } from '@/core/refusal'
 import { yearOf } from '@/core/register'
 import { statementChoiceSchema } from '@/core/statement'
 import { fileKinds } from '@/intake/kinds'
@@ -93,7 +92,7 @@ export async function beginRun(upTo: string, documentDay: string): Promise<Outco
 export async function beginStatements(form: FormData): Promise<Outcome> {
 	const fields = asObject(form)
 	const home = readCompany(books())?.currency ?? 'GBP'
-	const least = attempt(() => Number(parseAmount(String(fields.least || '0').replaceAll(',', ''), home, 'least')))
+	const least = typedAmount(fields.least, home, 'least')
 	if (!least.ok) return { ok: false, message: `Least worth a letter: ${least.refusal.message}` }
 	const parsed = statementChoiceSchema.safeParse({
 		...fields,
@@ -288,14 +287,12 @@ export async function setWorkDate(day: string): Promise<Outcome> {
 
 export async function setCustomer(form: FormData): Promise<Outcome> {
 	const fields = asObject(form)
-	const limit = String(fields.credit_limit ?? '').replaceAll(',', '')
-	const amount = attempt(() =>
-		limit === '' ? null : Number(parseAmount(limit, String(fields.currency).toUpperCase(), 'Credit limit')),
-	)
+	const limit = plainAmount(fields.credit_limit)
+	const amount = typedAmount(limit, String(fields.currency).toUpperCase(), 'Credit limit')
 	if (!amount.ok) return { ok: false, message: `Credit limit: ${amount.refusal.message}` }
 	const parsed = customerSchema.safeParse({
 		...fields,
-		credit_limit: amount.value,
+		credit_limit: limit === '' ? null : amount.value,
 		wants_order: fields.wants_order === 'on' ? 1 : 0,
 		statements: fields.statements === 'on' ? 1 : 0,
 	})
@@ -322,7 +319,7 @@ export async function setDiscount(form: FormData): Promise<Outcome> {
 	const fields = asObject(form)
 	const parsed = discountSchema.safeParse({
 		...fields,
-		amount: String(fields.amount ?? '').replaceAll(',', ''),
+		amount: plainAmount(fields.amount),
 		for_all: fields.for_all === 'on' ? 1 : 0,
 	})
 	if (!parsed.success) return refused(parsed.error)
@@ -343,13 +340,13 @@ const freightSchema = z
 
 export async function setFreight(form: FormData): Promise<Outcome> {
 	const fields = asObject(form)
-	const parsed = freightSchema.safeParse({ ...fields, amount: String(fields.amount ?? '').replaceAll(',', '') })
+	const parsed = freightSchema.safeParse({ ...fields, amount: plainAmount(fields.amount) })
 	if (!parsed.success) return refused(parsed.error)
 	const { freightTaxCode, ...freight } = parsed.data
 	const home = readCompany(books())?.currency ?? 'GBP'
-	const amount = attempt(() => parseAmount(freight.amount || '0', home, 'amount'))
+	const amount = typedAmount(freight.amount, home, 'amount')
 	if (!amount.ok) return { ok: false, message: `Freight: ${amount.refusal.message}` }
-	if (amount.value < 0n) return { ok: false, message: 'Freight cannot be below zero.' }
+	if (amount.value < 0) return { ok: false, message: 'Freight cannot be below zero.' }
 	changeSettings(books(), await desk(), { freight, freightTaxCode })
 	return done()
 }
@@ -366,7 +363,7 @@ export async function setChecks(form: FormData): Promise<Outcome> {
 	const parsed = checkSettings.safeParse(asObject(form))
 	if (!parsed.success) return refused(parsed.error)
 	const home = readCompany(books())?.currency ?? 'GBP'
-	const above = attempt(() => Number(parseAmount(parsed.data.lookAbove.replaceAll(',', '') || '0', home, 'Total')))
+	const above = typedAmount(parsed.data.lookAbove, home, 'Total')
 	if (!above.ok) return { ok: false, message: above.refusal.message }
 	changeSettings(books(), await desk(), { ...parsed.data, lookAbove: above.value })
 	return done()
@@ -455,7 +452,7 @@ export async function setLateTerms(form: FormData): Promise<Outcome> {
 	const parsed = lateSchema.safeParse(asObject(form))
 	if (!parsed.success) return refused(parsed.error)
 	const home = readCompany(books())?.currency ?? 'GBP'
-	const minimum = attempt(() => Number(parseAmount(parsed.data.minimum.replaceAll(',', '') || '0', home, 'minimum')))
+	const minimum = typedAmount(parsed.data.minimum, home, 'minimum')
 	if (!minimum.ok || minimum.value < 0) return { ok: false, message: 'The least charge is an amount such as 5.00.' }
 	changeSettings(books(), await desk(), { lateTerms: { ...parsed.data, minimum: minimum.value } })
 	return done()

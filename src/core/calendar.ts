@@ -3,13 +3,22 @@ export type Day = string
 
 const pattern = /^(\d{4})-(\d{2})-(\d{2})$/
 
-const utc = (day: Day): number => Date.parse(`${day}T00:00:00Z`)
+// A ledger names the same few hundred days over and over.
+const times = new Map<Day, number>()
+function utc(day: Day): number {
+	const known = times.get(day)
+	if (known !== undefined) return known
+	const time = pattern.test(day) ? Date.parse(`${day}T00:00:00Z`) : Number.NaN
+	// Some readers of dates take 30 February for 2 March.
+	const real = Number.isNaN(time) || iso(time) !== day ? Number.NaN : time
+	if (times.size > 20_000) times.clear()
+	times.set(day, real)
+	return real
+}
 const iso = (ms: number): Day => new Date(ms).toISOString().slice(0, 10)
 
 /** Whether the text is a day that exists: "2026-02-29" is not. */
-export function isDay(text: string): boolean {
-	return pattern.test(text) && !Number.isNaN(utc(text)) && iso(utc(text)) === text
-}
+export const isDay = (text: string): boolean => !Number.isNaN(utc(text))
 
 export const addDays = (day: Day, days: number): Day => iso(utc(day) + days * 86_400_000)
 

@@ -1,5 +1,5 @@
 import { decimalText, parseDecimal, pow10 } from './decimal'
-import { refuse } from './refusal'
+import { attempt, type Result, refuse } from './refusal'
 
 // ISO 4217, list one: the currencies whose minor unit is not a hundredth.
 const exponents: Record<string, number> = Object.fromEntries([
@@ -28,3 +28,13 @@ export function parseAmount(value: unknown, currency: string, path: string): big
 	}
 	return decimal.units * pow10(digits - decimal.scale)
 }
+
+/** An amount as a clerk types it, its thousands commas taken out: "1,250.00" → "1250.00". Any other comma stays, to be refused. */
+export const plainAmount = (typed: unknown): string => {
+	const text = String(typed ?? '').trim()
+	return /^-?\d{1,3}(,\d{3})+(\.\d*)?$/.test(text) ? text.replaceAll(',', '') : text
+}
+
+/** Minor units of an amount as it is typed, 0 when it is left empty. Refused: not a number, or finer than the currency's minor unit. */
+export const typedAmount = (typed: unknown, currency: string, path: string): Result<number> =>
+	attempt(() => Number(parseAmount(plainAmount(typed) || '0', currency, path)))

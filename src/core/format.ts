@@ -3,6 +3,8 @@ import { amountText, minorDigits } from './currency'
 
 const numbers = new Map<string, Intl.NumberFormat>()
 const days = new Map<string, Intl.DateTimeFormat>()
+/** Days as they were written, by locale and day: a run writes the same few hundred. */
+const writtenDays = new Map<string, string>()
 
 function numberFormat(locale: string, options: Intl.NumberFormatOptions): Intl.NumberFormat {
 	const key = `${locale} ${options.style ?? ''} ${options.currency ?? ''} ${options.minimumFractionDigits ?? ''} ${options.maximumFractionDigits ?? ''}`
@@ -52,11 +54,17 @@ export const formatMinor = (minor: number | bigint, currency: string, locale = '
 
 /** A day in the locale's short form with the month in letters: "31 Oct 2026". */
 export function formatDay(day: Day, locale = 'en-GB'): string {
+	const key = `${locale} ${day}`
+	const written = writtenDays.get(key)
+	if (written !== undefined) return written
+	if (writtenDays.size > 20_000) writtenDays.clear()
 	const known = days.get(locale)
 	const format =
 		known ?? new Intl.DateTimeFormat(locale, { day: 'numeric', month: 'short', year: 'numeric', timeZone: 'UTC' })
 	if (!known) days.set(locale, format)
-	return format.format(new Date(`${day}T00:00:00Z`)).replace('Sept', 'Sep')
+	const text = format.format(new Date(`${day}T00:00:00Z`)).replace('Sept', 'Sep')
+	writtenDays.set(key, text)
+	return text
 }
 
 /** A UTC time as day and clock time on this machine: "31 Oct 2026, 09:12". */

@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { invoice } from '../../tests/support'
 import { addresses, areMailboxes } from './addresses'
 import { addDays, daysBetween, dayText, isDay } from './calendar'
-import { amountText, parseAmount } from './currency'
+import { amountText, parseAmount, typedAmount } from './currency'
 import { parseDecimal, percentOf, roundQuotient } from './decimal'
 import { orderNets } from './document'
 import { dueDate, parseTerms, termsText } from './dueDate'
@@ -28,6 +28,18 @@ test('amounts are read and written by the currency’s own minor unit', () => {
 	expect(read('12.5', 'JPY')).toMatchObject({ ok: false })
 	expect(amountText(-5n, 'KWD')).toBe('-0.005')
 	expect(attempt(() => parseDecimal(0.1, 'x', 6))).toMatchObject({ ok: false, refusal: { path: 'x' } })
+})
+
+test('an amount is typed with or without thousands commas; a decimal comma is refused, never taken for one', () => {
+	const typed = (text: string) => typedAmount(text, 'GBP', 'amount')
+	expect(
+		[typed('1,250.5'), typed('1250.50'), typed(' 12,345,678 '), typed('')].map((one) => one.ok && one.value),
+	).toEqual([125_050, 125_050, 1_234_567_800, 0])
+	for (const text of ['12,50', '1,2500', '12,5', '1,250,5', 'ten'])
+		expect(typed(text)).toMatchObject({
+			ok: false,
+			refusal: { message: expect.stringContaining('a point for decimals') },
+		})
 })
 
 describe('terms as firms write them', () => {

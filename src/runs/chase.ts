@@ -1,8 +1,7 @@
 import { z } from 'zod'
 import { isDay } from '@/core/calendar'
-import { isCurrency, parseAmount } from '@/core/currency'
+import { isCurrency, typedAmount } from '@/core/currency'
 import { formatMinor } from '@/core/format'
-import { attempt } from '@/core/refusal'
 import { type Books, inOneStep } from '@/store/books'
 import { addPromise, endPromise, promisesOf, setPeace } from '@/store/chases'
 import { readCustomer } from '@/store/customers'
@@ -22,7 +21,7 @@ export const promiseSchema = z.object({
 /** Notes a payment that a customer promised for a day; until then they get no past-due letter. */
 export function notePromise(books: Books, desk: Desk, promise: z.infer<typeof promiseSchema>): Outcome {
 	const { customer, day, currency, note } = promise
-	const amount = attempt(() => Number(parseAmount(promise.amount.replaceAll(',', ''), currency, 'amount')))
+	const amount = typedAmount(promise.amount, currency, 'amount')
 	if (!amount.ok || amount.value <= 0) return no('Give the amount that is promised, above zero.')
 	return inOneStep(books, () => {
 		addPromise(books, desk, { customer_id: customer, currency, day, amount: amount.value, note })

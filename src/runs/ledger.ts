@@ -1,10 +1,9 @@
 import { z } from 'zod'
 import { type Day, isDay } from '@/core/calendar'
-import { amountText, isCurrency, parseAmount } from '@/core/currency'
+import { amountText, isCurrency, parseAmount, typedAmount } from '@/core/currency'
 import type { DocumentContent } from '@/core/document'
 import { formatMinor } from '@/core/format'
 import { namedIn, oldestFirst } from '@/core/ledger'
-import { attempt } from '@/core/refusal'
 import { chargeNumber, type StatementContent } from '@/core/statement'
 import { type Books, inOneStep } from '@/store/books'
 import { forgetCharged, noteCharged } from '@/store/chases'
@@ -142,7 +141,7 @@ export type Payment = z.infer<typeof paymentSchema>
 /** Enters a payment and applies it. What is over stays unapplied, as a credit of the customer. */
 export function enterPayment(books: Books, desk: Desk, payment: Payment): Outcome & { words?: string } {
 	const { currency, day, reference } = payment
-	const read = attempt(() => Number(parseAmount(payment.amount.replaceAll(',', ''), currency, 'amount')))
+	const read = typedAmount(payment.amount, currency, 'amount')
 	if (!read.ok) return no(`Amount: ${read.refusal.message}`)
 	if (read.value <= 0) return no('A payment is above zero. Enter money given back as a charge.')
 	return inOneStep(books, (): Outcome & { words?: string } => {

@@ -2,6 +2,7 @@ import { bucketEdges, buckets } from '@/core/age'
 import { addDays, type Day, daysBetween } from '@/core/calendar'
 import type { ItemKind, Side } from '@/core/ledger'
 import { type Books, whileUnchanged } from './books'
+import { anythingAfter } from './ledger'
 
 export type AgedRow = {
 	customer_id: number
@@ -16,15 +17,9 @@ export type AgedRow = {
 	balance: number
 }
 
-/**
- * Open items as of a day. While nothing is dated after it, what is open now is what was open then, so a ledger of any length is
- * read by its open items alone.
- */
-function openAsOf({ sql }: Books, asOf: Day, hint = 'INDEXED BY ledger_item_open'): string {
-	const later = sql<[Day, Day], { n: number }>(
-		`SELECT (EXISTS (SELECT 1 FROM application WHERE day > ?) OR EXISTS (SELECT 1 FROM ledger_item WHERE day > ?)) AS n`,
-	).get(asOf, asOf)?.n
-	return later
+/** Open items as of a day: while nothing is dated after it, a ledger of any length is read by its open items alone. */
+function openAsOf(books: Books, asOf: Day, hint = 'INDEXED BY ledger_item_open'): string {
+	return anythingAfter(books, asOf)
 		? `(SELECT i.id, i.customer_id, i.currency, i.side, i.due_day,
 				i.amount - coalesce((SELECT sum(amount) FROM application a WHERE a.debit_id = i.id AND a.day <= @asOf), 0)
 				- coalesce((SELECT sum(amount) FROM application a WHERE a.credit_id = i.id AND a.day <= @asOf), 0) AS open

@@ -142,35 +142,46 @@ export function entriesOf(books: Books, customerId: number): (Entry & LedgerRow)
 	}))
 }
 
+/** Whether anything in the ledger is dated after a day. While nothing is, what is open now is what was open then. */
+export const anythingAfter = ({ sql }: Pick<Books, 'sql'>, day: Day): boolean =>
+	sql<[Day, Day], { n: number }>(
+		'SELECT (EXISTS (SELECT 1 FROM application WHERE day > ?) OR EXISTS (SELECT 1 FROM ledger_item WHERE day > ?)) AS n',
+	).get(day, day)?.n === 1
+
+type OpenEntry = Entry & { their_order: string }
+
 /**
  * Items of every customer that are open as of a day, as the core ages them, by customer. What was applied up to the day comes
  * added up, dated the item's own day.
  */
-export function openEntries({ sql }: Books, asOf: Day): Map<number, (Entry & { their_order: string })[]> {
-	type Row = LedgerRow & { applied: number }
+export function openEntries({ sql }: Books, asOf: Day): Map<number, OpenEntry[]> {
+	type Row = Omit<OpenEntry, 'applied' | 'disputes'> & { customer_id: number; applied: number }
+	const from = 'id, customer_id, kind, side, number, day, due_day, currency, amount, their_order'
 	const rows = sql<[{ asOf: Day }], Row>(
-		`SELECT * FROM (SELECT ${columns},
+		anythingAfter({ sql }, asOf)
+			? `SELECT * FROM (SELECT ${from},
 				coalesce((SELECT sum(a.amount) FROM application a WHERE a.debit_id = i.id AND a.day <= @asOf), 0)
 				+ coalesce((SELECT sum(a.amount) FROM application a WHERE a.credit_id = i.id AND a.day <= @asOf), 0) AS applied
-			FROM ledger_item i WHERE day <= @asOf AND (open > 0 OR EXISTS
-				(SELECT 1 FROM application a WHERE a.day > @asOf AND (a.debit_id = i.id OR a.credit_id = i.id))))
-		 WHERE amount > applied ORDER BY customer_id, day, id`,
+				FROM ledger_item i WHERE day <= @asOf AND (open > 0 OR EXISTS
+					(SELECT 1 FROM application a WHERE a.day > @asOf AND (a.debit_id = i.id OR a.credit_id = i.id))))
+			 WHERE amount > applied ORDER BY customer_id, day, id`
+			: `SELECT ${from}, amount - open AS applied FROM ledger_item WHERE open > 0 AND day <= @asOf ORDER BY customer_id, day, id`,
 	)
 	const disputes = sql<[Day], Dispute>(
 		'SELECT id, item_id, since, note, ended, clerk FROM dispute WHERE since <= ? ORDER BY id',
 	).all(asOf)
 	const inDispute = new Map<number, Dispute[]>()
 	for (const dispute of disputes) inDispute.set(dispute.item_id, [...(inDispute.get(dispute.item_id) ?? []), dispute])
-	const entries = new Map<number, (Entry & { their_order: string })[]>()
-	for (const { applied, ...row } of rows.iterate({ asOf })) {
+	const entries = new Map<number, OpenEntry[]>()
+	for (const { applied, customer_id, ...row } of rows.iterate({ asOf })) {
 		const entry = {
 			...row,
 			applied: applied === 0 ? [] : [{ day: row.day, amount: applied }],
 			disputes: inDispute.get(row.id) ?? [],
 		}
-		const own = entries.get(row.customer_id)
+		const own = entries.get(customer_id)
 		if (own) own.push(entry)
-		else entries.set(row.customer_id, [entry])
+		else entries.set(customer_id, [entry])
 	}
 	return entries
 }
