@@ -213,6 +213,12 @@ describe('a run of statements', () => {
 		expect(raw).toContain('Cc: boss@shore.example, clerk@shore.example')
 		expect(raw).toContain('Reply-To: accounts@tarn.example')
 		expect(raw).not.toContain('file@tarn.example')
+		expect(panelOf(books, message.document_id)?.message).toMatchObject({
+			cc: 'boss@shore.example, clerk@shore.example',
+			bcc: 'file@tarn.example',
+			replyTo: 'accounts@tarn.example',
+			copies: ['T-0041'],
+		})
 		expect(raw.match(/filename=/g)).toHaveLength(2)
 		const envelopes: string[][] = []
 		const server = {

@@ -6,7 +6,7 @@ import { describe, expect, test } from 'vitest'
 import { gather } from '@/runs/gather'
 import { numberDocuments } from '@/runs/number'
 import { bringOrders, company, customer, desk, emptyBooks, firmBooks, opened, plainRegister } from '../../tests/support'
-import { inOneStep, openBooks } from './books'
+import { inOneStep, openBooks, whileUnchanged } from './books'
 import { saveItem, saveTaxRate, taxCodesOn } from './catalogue'
 import { readCompany, readImage, saveCompany, saveLogo } from './company'
 import { allCustomers, customerSummaries, saveCustomer } from './customers'
@@ -96,6 +96,28 @@ test('two processes see each other’s work, and a second writer waits its turn'
 	inOneStep(books, () => expect(() => quick.exec('BEGIN IMMEDIATE')).toThrow(/locked/))
 	quick.exec('BEGIN IMMEDIATE; ROLLBACK')
 	quick.close()
+	other.db.close()
+})
+
+test('what is kept while nothing changes is worked out anew after a change of this process or another, and within a step', () => {
+	const books = firmBooks()
+	const other = openBooks(books.folder)
+	const names = () => whileUnchanged(books, 'names', () => allCustomers(books).map(({ number }) => number))
+	const first = names()
+	expect(names()).toBe(first)
+	saveCustomer(books, desk, customer('D1'))
+	expect(names()).toContain('D1')
+	saveCustomer(other, desk, customer('E1'))
+	const both = names()
+	expect(both).toContain('E1')
+	expect(() =>
+		inOneStep(books, () => {
+			saveCustomer(books, desk, customer('F1'))
+			expect(names()).toContain('F1')
+			throw new Error('taken back')
+		}),
+	).toThrow('taken back')
+	expect(names()).toEqual(both)
 	other.db.close()
 })
 

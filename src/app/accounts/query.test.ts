@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import type { AgedRow } from '@/store/accounts'
-import { accountsQuery, sortAccounts, sumUp } from './query'
+import { accountsQuery, customersOf, itemsPath, itemsQuery, sortAccounts, sumUp } from './query'
 
 const row = (name: string, balance: number, more: Partial<AgedRow> = {}): AgedRow => ({
 	customer_id: 1,
@@ -43,4 +43,17 @@ test('they are added up by currency, and a day that does not exist is today', ()
 		['NOK', 200, 200],
 	])
 	expect(accountsQuery({ asOf: '2026-02-30' }, '2026-10-31').asOf).toBe('2026-10-31')
+})
+
+test('the items that a figure leads to are those of its bucket and of the accounts it adds up', () => {
+	const query = (path: string) => itemsQuery(Object.fromEntries(new URL(path, 'http://x').searchParams), '2026-10-31')
+	const path = itemsPath({ asOf: '2026-09-30', currency: 'GBP', bucket: 'over 90', only: 'past due', of: 'ardlow' })
+	expect(query(path)).toEqual({
+		...{ asOf: '2026-09-30', currency: 'GBP', pick: 'over 90', words: '' },
+		...{ only: 'past due', of: 'ardlow' },
+	})
+	const known = [row('Brack', 300, { customer_id: 2 }), row('Ardlow', 100, { customer_id: 3 })]
+	expect(customersOf(known, query(path))).toEqual([3])
+	expect(customersOf(known, query(itemsPath({ asOf: '2026-09-30', currency: 'GBP' })))).toBeNull()
+	expect(query('/accounts/items?bucket=nonsense&asOf=never')).toMatchObject({ pick: '', asOf: '2026-10-31' })
 })
