@@ -11,11 +11,11 @@ export function MessageBody({ body }: { body: string }) {
 			)
 		const [head = [], ...rows] = part.rows
 		const right = figureColumns(part.rows)
-		const look = right.map((figures) => `py-0.5 pr-5 ${figures ? 'text-right' : 'text-left'}`)
+		const look = right.map((figures) => `py-0.5 pr-3.5 ${figures ? 'text-right' : 'text-left'}`)
 		return (
-			<table key={place} className="my-4 text-sm">
+			<table key={place} className="my-4 text-xs">
 				<thead>
-					<tr className="border-b border-rule text-xs text-mute">
+					<tr className="border-b border-rule text-mute">
 						{head.map((cell, column) => (
 							<th key={column} scope="col" className={`font-semibold ${look[column]}`}>
 								{cell}
@@ -27,7 +27,7 @@ export function MessageBody({ body }: { body: string }) {
 					{rows.map((row, at) => (
 						<tr key={at} className="border-b border-rule-soft">
 							{row.map((cell, column) => (
-								<td key={column} className={`${look[column]} ${right[column] ? 'figures' : ''}`}>
+								<td key={column} className={`${look[column]} whitespace-nowrap ${right[column] ? 'figures' : ''}`}>
 									{cell}
 								</td>
 							))}
