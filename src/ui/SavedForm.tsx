@@ -1,9 +1,18 @@
 'use client'
-import { type ReactNode, useState, useTransition } from 'react'
+import { type ReactNode, useState, useSyncExternalStore, useTransition } from 'react'
 import { Button } from './Button'
 import { Notice } from './Notice'
 
 type Outcome = { ok: true } | { ok: false; message: string }
+
+const never = () => () => {}
+/** Whether the page answers yet: until then the browser itself would send a form, and lose what was typed. */
+const useAwake = (): boolean =>
+	useSyncExternalStore(
+		never,
+		() => true,
+		() => false,
+	)
 
 /** A form that keeps what was typed when it is refused, and says what came of it. */
 export function SavedForm({
@@ -21,6 +30,7 @@ export function SavedForm({
 }) {
 	const [outcome, setOutcome] = useState<Outcome | null>(null)
 	const [saving, start] = useTransition()
+	const awake = useAwake()
 	return (
 		<form
 			className="space-y-4"
@@ -36,7 +46,7 @@ export function SavedForm({
 		>
 			{children}
 			<div className="flex items-center gap-3">
-				<Button kind="main" type="submit" disabled={saving}>
+				<Button kind="main" type="submit" disabled={saving || !awake}>
 					{label}
 				</Button>
 				{outcome && <Notice tone={outcome.ok ? 'tie' : 'stop'}>{outcome.ok ? saved : outcome.message}</Notice>}

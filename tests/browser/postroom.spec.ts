@@ -43,6 +43,8 @@ test('a refused message waits in the Postroom with the server’s words, and goe
 	await page.getByRole('dialog').getByRole('button', { name: /^Send/ }).click()
 	await expect(button(page, 'Decide on 1 in the Postroom')).toBeVisible({ timeout: 30_000 })
 	await expect(page.getByRole('option').filter({ hasText: 'Lunna' }).getByTitle('sent', { exact: true })).toBeVisible()
+	const lunna = page.getByRole('option').filter({ hasText: 'Lunna' }).locator('.figures').first()
+	const number = (await lunna.textContent()) ?? ''
 	await button(page, 'Decide on 1 in the Postroom').click()
 	await page.waitForURL('**/postroom')
 	const refused = page.getByRole('table', { name: 'Messages' }).getByRole('row').filter({ hasText: 'Gannet' })
@@ -68,13 +70,9 @@ test('a refused message waits in the Postroom with the server’s words, and goe
 		await expect(button(page, 'Decide on 1 in the Postroom')).toBeVisible({ timeout: 30_000 })
 		await page.goto('/sent-log?show=Gannet')
 		await expect(page.getByRole('row').filter({ hasText: 'refuse@gann.example' })).toHaveCount(2)
-		await page.goto('/sent-log?show=Lunna')
-		await expect(
-			page
-				.getByRole('row')
-				.filter({ hasText: '25 Nov' })
-				.or(page.getByRole('row').filter({ hasText: 'Invoice' })),
-		).not.toHaveCount(0)
+		await page.goto(`/sent-log?show=${number}`)
+		await expect(page.getByRole('row').filter({ hasText: number })).toHaveCount(1)
+		await expect(page.getByRole('row').filter({ hasText: number })).toContainText('Lunna')
 	})
 })
 

@@ -3,7 +3,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
-import { test as base } from '@playwright/test'
+import { test as base, type Page } from '@playwright/test'
 
 export const root = process.env.NORTH_TALLY_ROOT ?? resolve(import.meta.dirname, '../..')
 
@@ -55,6 +55,14 @@ function opened(child: ChildProcess): Promise<void> {
 	})
 }
 
+/** Waits until every button and form of the page answers: a click before that would be lost, as a hasty clerk's would. */
+const awake = (page: Page) =>
+	page.waitForFunction(() =>
+		[...document.querySelectorAll('#main button, #main form, header button')].every((element) =>
+			Object.keys(element).some((key) => key.startsWith('__reactProps')),
+		),
+	)
+
 /** A test with a running North Tally, shared by the tests of one file. */
 export const testWith = (mode: 'demo' | 'real') =>
 	base.extend<{ tally: Tally }, { shared: Tally }>({
@@ -65,8 +73,22 @@ export const testWith = (mode: 'demo' | 'real') =>
 				await use(tally)
 				await tally.stop()
 			},
-			{ scope: 'worker', timeout: 90_000 },
+			{ scope: 'worker', timeout: 180_000 },
 		],
 		tally: ({ shared }, use) => use(shared),
 		baseURL: ({ shared }, use) => use(shared.url),
+		page: async ({ page }, use) => {
+			const { goto, reload } = page
+			page.goto = async (...args) => {
+				const answer = await goto.apply(page, args)
+				await awake(page)
+				return answer
+			}
+			page.reload = async (...args) => {
+				const answer = await reload.apply(page, args)
+				await awake(page)
+				return answer
+			}
+			await use(page)
+		},
 	})

@@ -37,7 +37,9 @@ export function AccountsTable({ query, rows, sums, links }: Props) {
 					return (
 						<tr key={`${row.customer_id} ${row.currency}`}>
 							<th scope="row">
-								<a href={`/accounts/${row.customer_id}`}>{row.name}</a>
+								<Link prefetch={false} href={`/accounts/${row.customer_id}`}>
+									{row.name}
+								</Link>
 							</th>
 							<Figures row={row} path={(bucket) => `${to}&bucket=${encodeURIComponent(bucket)}#items`} />
 						</tr>

@@ -1,4 +1,5 @@
 'use client'
+import Link from 'next/link'
 import { daysBetween, dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { OwedItem } from '@/store/accounts'
@@ -13,9 +14,13 @@ export function ItemsTable({ rows, currency, asOf }: { rows: OwedItem[]; currenc
 			key: 'customer',
 			label: 'Customer',
 			cell: ({ customer_id, name }) => (
-				<a href={`/accounts/${customer_id}?asOf=${asOf}`} className="font-semibold text-plum underline">
+				<Link
+					prefetch={false}
+					href={`/accounts/${customer_id}?asOf=${asOf}`}
+					className="font-semibold text-plum underline"
+				>
 					{name}
-				</a>
+				</Link>
 			),
 		},
 		{
@@ -23,9 +28,13 @@ export function ItemsTable({ rows, currency, asOf }: { rows: OwedItem[]; currenc
 			label: 'Number',
 			cell: ({ number, document_id }) =>
 				document_id ? (
-					<a href={`/documents/${document_id}`} className="figures whitespace-nowrap text-plum underline">
+					<Link
+						prefetch={false}
+						href={`/documents/${document_id}`}
+						className="figures whitespace-nowrap text-plum underline"
+					>
 						{number}
-					</a>
+					</Link>
 				) : (
 					<span className="figures whitespace-nowrap">{number}</span>
 				),
