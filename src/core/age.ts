@@ -56,7 +56,8 @@ export function bucketNames(edges: readonly number[]): string[] {
 /** The buckets that accounts are shown by, the latest last. */
 export const buckets = bucketNames(bucketEdges)
 
-function bucketOf(days: number, edges: readonly number[]): string {
+/** The bucket of so many days past due. */
+export function bucketOf(days: number, edges: readonly number[]): string {
 	if (days <= 0) return notDueBucket
 	const index = edges.findIndex((edge) => days <= edge)
 	return bucketNames(edges)[index === -1 ? edges.length + 1 : index + 1] ?? notDueBucket

@@ -26,6 +26,9 @@ export function bodyParts(body: string): BodyPart[] {
 	)
 }
 
+/** Text as a paragraph: blank lines around it are the space beside a table. */
+export const paragraph = (text: string): string => text.replace(/^\n+|\n+$/g, '')
+
 /** Whether each column of a table holds figures alone, which stand right. */
 export const figureColumns = ([head = [], ...rows]: string[][]): boolean[] =>
 	head.map((_, column) => rows.every((row) => /^[-−\d.,’'\s]*$/.test(row[column] ?? '')))
@@ -53,8 +56,7 @@ export function htmlBody(body: string): string | null {
 	if (parts.every((part) => 'text' in part)) return null
 	const rule = 'border-bottom:1px solid #cccccc;padding:4px 14px 4px 0'
 	const drawn = parts.map((part) => {
-		if ('text' in part)
-			return `<p style="white-space:pre-wrap;margin:0">${escaped(part.text.replace(/^\n+|\n+$/g, ''))}</p>`
+		if ('text' in part) return `<p style="white-space:pre-wrap;margin:0">${escaped(paragraph(part.text))}</p>`
 		const right = figureColumns(part.rows)
 		const row = (tag: string, cells: string[]) =>
 			`<tr>${cells.map((cell, column) => `<${tag} style="${rule};text-align:${right[column] ? 'right' : 'left'}">${escaped(cell)}</${tag}>`).join('')}</tr>`

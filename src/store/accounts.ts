@@ -1,4 +1,4 @@
-import { bucketEdges, buckets } from '@/core/age'
+import { bucketEdges, bucketOf, buckets } from '@/core/age'
 import { addDays, type Day, daysBetween } from '@/core/calendar'
 import type { ItemKind, Side } from '@/core/ledger'
 import { type Books, whileUnchanged } from './books'
@@ -104,20 +104,29 @@ export const agedAccounts = (books: Books, asOf: Day): readonly AgedRow[] =>
 		}))
 	})
 
-/** The whole ledger as of a day, a row a currency. */
-export function agedTotals(books: Books, asOf: Day): AgedRow[] {
-	const totals = new Map<string, AgedRow>()
-	for (const account of accountSums(books, asOf)) {
-		const total = totals.get(account.currency)
-		if (!total) {
-			totals.set(account.currency, { ...account, customer_id: 0, number: '', name: '' })
+/** Accounts added up, a row a currency, the one with most accounts first. */
+export function sumUp(rows: readonly Account[]): AgedRow[] {
+	const sums = new Map<string, AgedRow & { accounts: number }>()
+	for (const row of rows) {
+		const sum = sums.get(row.currency)
+		if (!sum) {
+			sums.set(row.currency, { ...row, buckets: [...row.buckets], customer_id: 0, number: '', name: '', accounts: 1 })
 			continue
 		}
-		for (const key of ['items', 'past_due', 'disputed', 'credits', 'balance'] as const) total[key] += account[key]
-		total.buckets = total.buckets.map((amount, bucket) => amount + (account.buckets[bucket] ?? 0))
+		sum.accounts++
+		sum.items += row.items
+		sum.past_due += row.past_due
+		sum.disputed += row.disputed
+		sum.credits += row.credits
+		sum.balance += row.balance
+		for (const place of sum.buckets.keys()) sum.buckets[place] = (sum.buckets[place] ?? 0) + (row.buckets[place] ?? 0)
 	}
-	return [...totals.values()].sort((a, b) => (a.currency < b.currency ? -1 : 1))
+	return [...sums.values()].sort((a, b) => b.accounts - a.accounts)
 }
+
+/** The whole ledger as of a day, a row a currency. */
+export const agedTotals = (books: Books, asOf: Day): AgedRow[] =>
+	sumUp(accountSums(books, asOf)).sort((a, b) => (a.currency < b.currency ? -1 : 1))
 
 /**
  * What was owed in a currency at the end of each of several days, by bucket, minor units; disputed items are among it. The ledger
@@ -130,11 +139,7 @@ export function owedAtEnds(books: Books, currency: string, days: readonly Day[])
 	const places = (due: Day): number[] => {
 		const known = placesOf.get(due)
 		if (known) return known
-		const found = days.map((day) => {
-			const late = daysBetween(due, day)
-			const edge = bucketEdges.findIndex((bound) => late <= bound)
-			return late <= 0 ? 0 : edge < 0 ? bucketEdges.length + 1 : edge + 1
-		})
+		const found = days.map((day) => buckets.indexOf(bucketOf(daysBetween(due, day), bucketEdges)))
 		placesOf.set(due, found)
 		return found
 	}

@@ -1,4 +1,4 @@
-import { bodyParts, figureColumns } from '@/core/messageBody'
+import { bodyParts, figureColumns, paragraph } from '@/core/messageBody'
 
 /** A message as its customer reads it: text as it was typed, tables drawn. */
 export function MessageBody({ body }: { body: string }) {
@@ -6,7 +6,7 @@ export function MessageBody({ body }: { body: string }) {
 		if ('text' in part)
 			return (
 				<p key={place} className="whitespace-pre-wrap">
-					{part.text.replace(/^\n+|\n+$/g, '')}
+					{paragraph(part.text)}
 				</p>
 			)
 		const [head = [], ...rows] = part.rows

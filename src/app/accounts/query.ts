@@ -66,23 +66,3 @@ export function sortAccounts(rows: readonly AgedRow[], { words, only, sort, down
 		.sort((a, b) => (a.value < b.value ? -turn : a.value > b.value ? turn : 0))
 		.map(({ row }) => row)
 }
-
-/** Accounts added up, a row a currency, the one with most accounts first. */
-export function sumUp(rows: readonly AgedRow[]): AgedRow[] {
-	const sums = new Map<string, AgedRow & { accounts: number }>()
-	for (const row of rows) {
-		const sum = sums.get(row.currency)
-		if (!sum) {
-			sums.set(row.currency, { ...row, buckets: [...row.buckets], customer_id: 0, number: '', name: '', accounts: 1 })
-			continue
-		}
-		sum.accounts++
-		sum.items += row.items
-		sum.past_due += row.past_due
-		sum.disputed += row.disputed
-		sum.credits += row.credits
-		sum.balance += row.balance
-		for (const place of sum.buckets.keys()) sum.buckets[place] = (sum.buckets[place] ?? 0) + (row.buckets[place] ?? 0)
-	}
-	return [...sums.values()].sort((a, b) => b.accounts - a.accounts)
-}

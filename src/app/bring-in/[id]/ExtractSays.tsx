@@ -5,6 +5,7 @@ import { Chip } from '@/ui/Chip'
 import { Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { type Column, Table } from '@/ui/Table'
+import { currencyColumn } from './currencyColumn'
 
 type Change = {
 	key: string
@@ -92,12 +93,7 @@ export function ExtractSays({ review, customers }: { review: ExtractReview; cust
 					rows={totals}
 					rowKey={({ currency }) => currency}
 					columns={[
-						{
-							key: 'currency',
-							label: 'Currency',
-							width: '110px',
-							cell: ({ currency }) => <span className="figures">{currency}</span>,
-						},
+						currencyColumn,
 						{ key: 'items', label: 'Items', figures: true, width: '90px', cell: ({ items }) => items },
 						{
 							key: 'open',

@@ -15,6 +15,7 @@ import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
 import { books } from '../../books'
 import { Accept } from './Accept'
+import { currencyColumn } from './currencyColumn'
 import { ExtractSays } from './ExtractSays'
 import { Reading } from './Reading'
 
@@ -116,12 +117,7 @@ function Totals({ result, refused }: { result: IntakeResult; refused: RowRefusal
 				rows={result.totals}
 				rowKey={({ currency }) => currency}
 				columns={[
-					{
-						key: 'currency',
-						label: 'Currency',
-						width: '110px',
-						cell: ({ currency }) => <span className="figures">{currency}</span>,
-					},
+					currencyColumn,
 					{ key: 'orders', label: 'Orders', figures: true, width: '110px', cell: ({ orders }) => orders },
 					{ key: 'lines', label: 'Lines', figures: true, width: '110px', cell: ({ lines }) => lines },
 					{
@@ -158,12 +154,7 @@ function PaymentTotals({ result }: { result: PaymentsResult }) {
 				rows={result.totals}
 				rowKey={({ currency }) => currency}
 				columns={[
-					{
-						key: 'currency',
-						label: 'Currency',
-						width: '110px',
-						cell: ({ currency }) => <span className="figures">{currency}</span>,
-					},
+					currencyColumn,
 					{ key: 'payments', label: 'Payments', figures: true, width: '110px', cell: ({ payments }) => payments },
 					{
 						key: 'amount',
