@@ -8,14 +8,15 @@ const mayImport: Record<string, string[]> = {
 	core: [],
 	intake: ['core'],
 	layout: ['core'],
-	pdf: ['layout', 'core'],
-	store: ['core'],
+	kinds: ['core', 'layout'],
+	pdf: ['kinds', 'layout', 'core'],
+	store: ['kinds', 'core'],
 	post: ['core', 'store'],
-	runs: ['core', 'intake', 'layout', 'pdf', 'store', 'post'],
-	runner: ['core', 'intake', 'layout', 'pdf', 'store', 'post', 'runs'],
-	cli: ['core', 'intake', 'layout', 'pdf', 'store', 'post', 'runs', 'runner'],
+	runs: ['core', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post'],
+	runner: ['core', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post', 'runs'],
+	cli: ['core', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post', 'runs', 'runner'],
 	ui: ['core'],
-	app: ['core', 'intake', 'pdf', 'post', 'runs', 'store', 'ui'],
+	app: ['core', 'intake', 'kinds', 'pdf', 'post', 'runs', 'store', 'ui'],
 }
 const files = readdirSync(source, { recursive: true, encoding: 'utf8' }).filter(
 	(name) => /\.tsx?$/.test(name) && !/\.test\.tsx?$/.test(name),
@@ -66,5 +67,16 @@ test('SQL stands in the store alone (and in the practice server, which has a dat
 				readFileSync(join(source, file), 'utf8'),
 			),
 	)
+	expect(against).toEqual([])
+})
+
+test('what is particular to a kind of document stands in its own file and the list of kinds', () => {
+	const against = files
+		.filter((file) => !file.startsWith('kinds/') && !file.startsWith('layout/'))
+		.flatMap((file) => {
+			const text = readFileSync(join(source, file), 'utf8')
+			const tests = text.match(/(?:===|!==) '(?:statement|credit-note)'/g) ?? []
+			return tests.map((found) => `${file}: ${found}`)
+		})
 	expect(against).toEqual([])
 })

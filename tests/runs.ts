@@ -1,11 +1,11 @@
 import type { MailLine } from '@/post/smtp'
 import { doJob, type Shop } from '@/runner/work'
-import { askStep, startRun } from '@/runs/acts'
 import { makeBatch } from '@/runs/make'
+import { askStep, startRun } from '@/runs/steps'
 import { nextAct } from '@/runs/tally'
 import type { Books } from '@/store/books'
-import { runGroups } from '@/store/documents'
 import { type Job, latestJob, nextJob } from '@/store/jobs'
+import { runGroups } from '@/store/places'
 import { bringOrders, desk } from './support'
 
 /** Does every waiting job, as the runner would. */

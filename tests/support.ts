@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach } from 'vitest'
-import { type DocumentContent, priceInputOf } from '@/core/document'
+import { type BillContent, priceInputOf } from '@/core/document'
 import { price, pricedText } from '@/core/price'
 import { acceptFile, receiveFile } from '@/runs/bringIn'
 import { company, customer } from './firm'
@@ -40,7 +40,7 @@ export function emptyBooks(): Books {
 }
 
 /** A register that runs on over the years. */
-export const plainRegister = { first: 1, yearly: 0, year: 0 }
+export const plainRegister = { first: 1, yearly: 0, year: 2026 }
 
 /** Books of a firm that can bill: company, tax codes, two items, customers A1, B1 (no email) and C1 (one invoice for all). */
 export function firmBooks(): Books {
@@ -98,11 +98,16 @@ type Line = {
 }
 
 /** A priced invoice with the given lines, as a run would make it. */
-export function invoice(lines: Line[], more: Partial<DocumentContent> = {}): DocumentContent {
-	const content: Omit<DocumentContent, 'priced'> = {
+export function invoice(lines: Line[], more: Partial<BillContent> = {}): BillContent {
+	const content: Omit<BillContent, 'priced'> = {
 		kind: 'invoice',
 		refersTo: null,
-		layout: { name: 'plain', version: 1 },
+		reason: '',
+		supply: null,
+		home: null,
+		grounds: [],
+		rest: null,
+		layout: { name: 'plain', version: 2 },
 		number: 'T-0041',
 		day: '2026-10-31',
 		dueDay: '2026-11-30',
@@ -118,6 +123,7 @@ export function invoice(lines: Line[], more: Partial<DocumentContent> = {}): Doc
 			bank: ['Bank of Tarn', 'Account 1'],
 			closingWords: 'Thank you.',
 			logo: null,
+			country: 'United Kingdom',
 		},
 		customer: {
 			number: 'A1',
@@ -129,6 +135,7 @@ export function invoice(lines: Line[], more: Partial<DocumentContent> = {}): Doc
 		orders: [{ id: 1, number: '8801', day: '2026-10-03', purchaseOrder: 'PO-7', sourceFile: 'orders.csv' }],
 		lines: lines.map((line, index) => ({
 			order: 0,
+			line: 0,
 			sourceRow: index + 2,
 			item: `I-${index + 1}`,
 			description: line.description ?? `Galvanised shackle number ${index + 1}`,
@@ -140,6 +147,7 @@ export function invoice(lines: Line[], more: Partial<DocumentContent> = {}): Doc
 			taxCode: line.taxCode ?? 'STD',
 			discountable: true,
 			credits: null,
+			creditsCharge: null,
 		})),
 		revision: 1,
 		discounts: [],

@@ -1,18 +1,18 @@
 import Link from 'next/link'
 import { dayText } from '@/core/calendar'
-import { runName } from '@/core/document'
 import { formatMinor, formatTime } from '@/core/format'
+import { kindOf } from '@/kinds'
 import { nextAct } from '@/runs/tally'
 import { allItems, allTaxRates } from '@/store/catalogue'
 import { passedPromises } from '@/store/chases'
 import { readCompany } from '@/store/company'
 import { allCustomers } from '@/store/customers'
-import { runGroups } from '@/store/documents'
 import { latestEvents } from '@/store/events'
 import { allFiles, filesWaiting } from '@/store/files'
 import { failedJobs } from '@/store/jobs'
 import { postroomCount } from '@/store/messages'
 import { waitingCount } from '@/store/orders'
+import { runGroups } from '@/store/places'
 import { registerFor } from '@/store/registers'
 import { allRuns } from '@/store/runs'
 import { Notice } from '@/ui/Notice'
@@ -31,10 +31,14 @@ export default async function DeskPage() {
 			{failedJobs(own).map((job) => (
 				<div key={job.id} className="px-5 pb-3">
 					<Notice tone="stop">
-						<Link href={`/runs/${job.run_id}`} className="font-semibold underline">
-							Run {job.run_id}
-						</Link>{' '}
-						did not get through “{job.step}”: {job.words}
+						{job.run_id === null ? (
+							'The runner'
+						) : (
+							<Link href={`/runs/${job.run_id}`} className="font-semibold underline">
+								Run {job.run_id}
+							</Link>
+						)}{' '}
+						did not get through “{job.kind}”: {job.words}
 					</Notice>
 				</div>
 			))}
@@ -173,7 +177,7 @@ function Waiting() {
 			return [
 				`/runs/${run.id}`,
 				count,
-				`${nextWords[act]} in run ${run.id}, ${runName[run.kind]} ${dayText(run.up_to)}`,
+				`${nextWords[act]} in run ${run.id}, ${kindOf(run.kind).words.run} ${dayText(run.up_to)}`,
 			]
 		}),
 		...(post > 0

@@ -2,24 +2,25 @@ import { existsSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { endOfMonth } from '@/core/calendar'
-import { firstLetters } from '@/core/letter'
+import { firstLetters } from '@/kinds'
 import { openPracticePost, practiceServer } from '@/post/practiceMail'
 import { doJob, type Shop } from '@/runner/work'
-import { askStep, closeRun, holdBack, printed, startRun } from '@/runs/acts'
 import { acceptFile, changeReading, receiveFile } from '@/runs/bringIn'
+import { closeRun } from '@/runs/close'
+import { holdBack, printed } from '@/runs/hold'
 import { setDispute } from '@/runs/ledger'
 import { makeBatch } from '@/runs/make'
+import { askStep, startRun } from '@/runs/steps'
 import { nextAct } from '@/runs/tally'
-
 import { type Books, dataFolder, openBooks } from '@/store/books'
 import { saveDiscount } from '@/store/catalogue'
 import { saveCompany, saveLogo } from '@/store/company'
 import { allCustomers } from '@/store/customers'
-import { benchRows, runGroups } from '@/store/documents'
 import type { Desk } from '@/store/events'
 import { latestJob, nextJob } from '@/store/jobs'
 import { openItems } from '@/store/ledger'
 import { saveLetter } from '@/store/messages'
+import { benchRows, runGroups } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { changeSettings, seatClerk } from '@/store/settings'
 
@@ -77,7 +78,7 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 			next: firstNumber,
 			first: firstNumber,
 			yearly: 0,
-			year: 0,
+			year: 2025,
 		}),
 	)
 	must(
@@ -103,7 +104,7 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 		}),
 	)
 	for (const discount of discounts) saveDiscount(books, first, discount)
-	for (const letter of Object.values(firstLetters)) saveLetter(books, letter)
+	for (const [kind, { subject, body }] of Object.entries(firstLetters)) saveLetter(books, { kind, subject, body })
 	for (const name of ['tax-codes.csv', 'items.csv', 'customers.csv']) bringIn(books, first, demo(name), name)
 	const server = practiceServer(openPracticePost(join(partial, 'practice-mail')), () => months.at(-1) ?? '')
 	const port = await new Promise<number>((resolve) => {

@@ -1,3 +1,4 @@
+import { z } from 'zod'
 import { decimalText, parseDecimal, pow10 } from './decimal'
 import { attempt, type Result, refuse } from './refusal'
 
@@ -11,6 +12,13 @@ const known = new Set(Intl.supportedValuesOf('currency'))
 
 /** Whether the text is a currency code of ISO 4217. */
 export const isCurrency = (code: string): boolean => known.has(code)
+
+/** A currency as it is typed: its code, in any case. */
+export const currencyCode = z
+	.string()
+	.trim()
+	.toUpperCase()
+	.refine(isCurrency, 'Write the currency as its code, such as GBP.')
 
 /** Decimals of a currency's minor unit: GBP 2, JPY 0, KWD 3 (ISO 4217). */
 export const minorDigits = (currency: string): number => exponents[currency] ?? 2

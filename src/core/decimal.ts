@@ -1,3 +1,4 @@
+import { z } from 'zod'
 import { refuse } from './refusal'
 
 /** An exact decimal: `units` ÷ 10^`scale`. 12.50 is { units: 1250n, scale: 2 }. */
@@ -67,3 +68,20 @@ export function quotientText(numerator: bigint, denominator: bigint, minScale: n
 	const kept = decimals.replace(/0+$/, '').padEnd(minScale, '0')
 	return kept ? `${whole}.${kept}` : whole
 }
+
+/** Compares two quotients of whole numbers with positive denominators: below, at or above 0. */
+export const compareQuotients = (a: { over: bigint; under: bigint }, b: { over: bigint; under: bigint }): number => {
+	const difference = a.over * b.under - b.over * a.under
+	return difference < 0n ? -1 : difference > 0n ? 1 : 0
+}
+
+const percentText = /^(\d{1,2}(\.\d{1,4})?|100)$/
+
+/** A percent as it is typed: 0 to 100 with at most four decimals. */
+export const percentCode = (words: string) => z.string().trim().regex(percentText, words)
+/** The same, or nothing. */
+export const percentOrNone = (words: string) =>
+	z
+		.string()
+		.trim()
+		.refine((text) => text === '' || percentText.test(text), words)

@@ -41,6 +41,8 @@ export const issuerSchema = z.object({
 	bank: z.array(text),
 	closingWords: text,
 	logo: text.nullable(),
+	/** Empty on documents from before it was printed. */
+	country: text.default(''),
 })
 export const customerSchema = z.object({
 	number: text,
@@ -50,10 +52,32 @@ export const customerSchema = z.object({
 	tax: z.enum(['standard', 'exempt', 'reverse-charge']),
 })
 
+const figures = z.object({ gross: text, discount: text, net: text, documentDiscount: text })
+/**
+ * What is left of an invoice's figures after the credit notes before: its lines and charges by their index, its discounts, its taxes by
+ * code. `last` when the credit note takes all of it.
+ */
+const restSchema = z.object({
+	last: z.boolean(),
+	lines: z.record(text, figures),
+	charges: z.record(text, text),
+	discounts: z.array(text),
+	taxes: z.array(z.object({ code: text, rate: text, base: text, tax: text })),
+})
+export type Rest = z.infer<typeof restSchema>
+
 const contentSchema = z.object({
 	kind: z.enum(['invoice', 'credit-note']),
-	/** The invoice that a credit note credits. */
+	/** The document that it credits. */
 	refersTo: z.object({ number: text, day: text }).nullable().default(null),
+	/** Why it is credited; empty for an invoice. */
+	reason: text.default(''),
+	/** First and last day of what was supplied; null on documents from before it was kept. */
+	supply: z.object({ from: text, to: text }).nullable().default(null),
+	/** Tax in the home currency, where that is another: 1 of the document's currency is `rate` of it as of `day`. */
+	home: z.object({ currency: text, rate: text, day: text, tax: text }).nullable().default(null),
+	/** Why there is no tax, in words, by code. */
+	grounds: z.array(z.object({ code: text, words: text })).default([]),
 	layout: layoutSchema,
 	/** Empty until the document is numbered. */
 	number: text,
@@ -71,6 +95,8 @@ const contentSchema = z.object({
 		z.object({
 			/** Index into `orders`. */
 			order: z.number(),
+			/** The order's line that it is; 0 for none, and on documents from before lines had ids. */
+			line: z.number().default(0),
 			sourceRow: z.number(),
 			item: text,
 			description: text,
@@ -85,6 +111,8 @@ const contentSchema = z.object({
 			discountable: z.boolean().default(true),
 			/** Index of the invoice's line that a credit note's line credits. */
 			credits: z.number().nullable().default(null),
+			/** Index of the invoice's charge that it credits. */
+			creditsCharge: z.number().nullable().default(null),
 		}),
 	),
 	/** Discounts on the document; one without a label is the order's own. */
@@ -92,30 +120,24 @@ const contentSchema = z.object({
 	/** A charge in percent is taken on the whole document, whichever order it is counted to. */
 	charges: z.array(chargeSchema),
 	taxCodes: z.array(taxCode),
+	/** Of a credit note: what was left of the invoice's figures before it. */
+	rest: restSchema.nullable().default(null),
 	priced: pricedSchema,
 })
 /** Everything that a document says, in the shape that is frozen when it is numbered. Amounts are decimal text. */
-export const documentSchema = z.preprocess(withNamedDiscounts, contentSchema)
-export type DocumentContent = z.infer<typeof contentSchema>
+export const billSchema = z.preprocess(withNamedDiscounts, contentSchema)
+export type BillContent = z.infer<typeof contentSchema>
+/** A bill whose figures are yet to be computed. */
+export type Unpriced = Omit<BillContent, 'priced'>
 export type DocumentDiscount = z.infer<typeof discountSchema>
 export type DocumentCharge = z.infer<typeof chargeSchema>
 
-/** What a kind of document is called. */
-export const kindName = { invoice: 'Invoice', 'credit-note': 'Credit note', statement: 'Statement' } as const
-
-/** What a run is called within a sentence; its day follows. */
-export const runName = {
-	invoice: 'invoices to',
-	'credit-note': 'credit note of',
-	statement: 'statements as of',
-} as const
-
 /** The number as lists and files show it: a revision says which it is. */
-export const shownNumber = ({ number, revision }: Pick<DocumentContent, 'number' | 'revision'>): string =>
+export const shownNumber = ({ number, revision }: Pick<BillContent, 'number' | 'revision'>): string =>
 	revision > 1 ? `${number} rev. ${revision}` : number
 
 /** What is computed for a document, from what it says. */
-export function priceInputOf(content: Omit<DocumentContent, 'priced'>): PriceInput {
+export function priceInputOf(content: Unpriced): PriceInput {
 	return {
 		currency: content.currency,
 		taxCodes: content.taxCodes,
@@ -140,7 +162,7 @@ const shareOf = (share: Discount): Discount =>
 export const isZero = (decimal: string): boolean => /^0*(\.0*)?$/.test(decimal)
 
 /** Net of each of the document's orders, minor units; they add up to the document's net. */
-export function orderNets(content: DocumentContent): bigint[] {
+export function orderNets(content: BillContent): bigint[] {
 	const minor = (amount: string) => parseAmount(amount, content.currency, 'priced')
 	const nets = content.orders.map(() => 0n)
 	const add = (order: number, amount: bigint) => {

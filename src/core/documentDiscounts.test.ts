@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import { invoice } from '../../tests/support'
-import { documentSchema } from './document'
+import { billSchema } from './document'
 import { documentDiscounts, isDiscountOn, type NamedDiscount } from './documentDiscounts'
 import { freightOf } from './freight'
 import { compareForNumbering, type Numbering } from './numbering'
@@ -75,7 +75,7 @@ test('documents are numbered by customer, order date or order number, 9 before 1
 
 test('a document frozen before discounts had names reads as the same discounts without one', () => {
 	const { discounts: _, revision: __, ...old } = invoice([{ quantity: '1', unitPrice: '10' }])
-	expect(documentSchema.parse({ ...old, discountPercents: ['5', '2.5'] })).toMatchObject({
+	expect(billSchema.parse({ ...old, discountPercents: ['5', '2.5'] })).toMatchObject({
 		revision: 1,
 		discounts: [
 			{ label: '', percent: '5' },

@@ -1,4 +1,5 @@
 import type { Day } from './calendar'
+import { amountText, parseAmount } from './currency'
 import type { DocumentDiscount } from './document'
 import { isZero } from './document'
 
@@ -55,3 +56,18 @@ export function documentDiscounts(given: {
 
 /** Discounts are told apart by their names without regard to case. */
 export const sameLabel = (a: string, b: string): boolean => a.toLowerCase() === b.toLowerCase()
+
+/** Discounts of several documents as one: amounts of the same name added up, in the order of their first appearance. */
+export function addUpDiscounts(lists: readonly DocumentDiscount[][], currency: string): DocumentDiscount[] {
+	const together: DocumentDiscount[] = []
+	for (const discount of lists.flat()) {
+		const place = together.findIndex(({ label }) => sameLabel(label, discount.label))
+		const known = together[place]
+		if (!known) together.push(discount)
+		else if ('amount' in known && 'amount' in discount) {
+			const amount = parseAmount(known.amount, currency, 'amount') + parseAmount(discount.amount, currency, 'amount')
+			together[place] = { label: known.label, amount: amountText(amount, currency) }
+		}
+	}
+	return together
+}

@@ -14,3 +14,6 @@ export function freightOf(order: OrderFreight, rule: FreightRule, homeCurrency: 
 	if (!isZero(rule.amount) && order.currency === homeCurrency) return { amount: rule.amount }
 	return null
 }
+
+/** What freight is called: with its order where several stand on the document. */
+export const freightLabel = (orderNumber: string): string => (orderNumber ? `Freight, order ${orderNumber}` : 'Freight')

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
-import { type PriceInput, price, pricedText, working } from './price'
+import { type PriceInput, price, pricedText } from './price'
+import { working } from './working'
 
 const taxCodes = [
 	{ code: 'STD', rate: '20' },

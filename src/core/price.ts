@@ -1,15 +1,6 @@
 import { allocateDiscount } from './allocateDiscount'
 import { amountText, isCurrency, minorDigits, parseAmount } from './currency'
-import {
-	type Decimal,
-	decimalText,
-	parseDecimal,
-	percentOf,
-	pow10,
-	quotientText,
-	type Rounding,
-	roundQuotient,
-} from './decimal'
+import { type Decimal, decimalText, parseDecimal, percentOf, pow10, type Rounding, roundQuotient } from './decimal'
 import { attempt, type Result, refuse } from './refusal'
 
 /** A share of an amount, or an amount (decimal text). */
@@ -24,6 +15,8 @@ export type PriceLine = {
 	discounts?: Discount[]
 	/** Whether document discounts count on this line; true when left out. */
 	discountable?: boolean
+	/** Figures that are not computed but what is left of a line that was credited in parts; amounts as decimal text. */
+	given?: { gross: string; discount: string; documentDiscount: string }
 }
 export type CustomerTax = 'standard' | 'exempt' | 'reverse-charge'
 export type PriceInput = {
@@ -37,6 +30,8 @@ export type PriceInput = {
 	pricesIncludeTax?: boolean
 	rounding?: Rounding
 	prepaid?: string
+	/** Discounts and tax rows that are what is left of an invoice that was credited in parts. The lines' shares are then given too. */
+	given?: { discounts: string[]; taxes: { code: string; rate: string; base: string; tax: string }[] }
 }
 
 /** All amounts in minor units of the currency. */
@@ -56,10 +51,24 @@ export type Priced = {
 	amountDue: bigint
 }
 
+/** How a figure was reached, as data; `core/working.ts` puts it into words. */
+export type How =
+	| { by: 'product'; quantity: Decimal; unitPrice: Decimal; per: Decimal; numerator: bigint; denominator: bigint }
+	| { by: 'less'; gross: bigint; discount: bigint }
+	| { by: 'percent'; percent: Decimal; base: bigint; of: string }
+	| { by: 'amount'; of: string; off: boolean }
+	| { by: 'share'; total: bigint; net: bigint; base: bigint }
+	| { by: 'sum'; nets: readonly bigint[] }
+	| { by: 'no tax'; code: string; base: bigint }
+	| { by: 'tax'; code: string; rate: Decimal; base: bigint; parts: number; included: boolean; perLine: boolean }
+	| { by: 'net'; subtotal: bigint; discounts: bigint; charges: bigint; taxWithin: bigint | null }
+	| { by: 'total'; net: bigint; tax: bigint }
+	| { by: 'due'; total: bigint; prepaid: bigint }
+	| { by: 'rest'; of: string }
 /** One figure and how it was reached. `path` is its place in the priced document, `lines.0.net` for instance. */
-export type WorkingStep = { path: string; amount: bigint; text: string }
-/** Called with a maker of the step, so that a run without an audience makes no text. */
-type Note = (step: () => WorkingStep) => void
+export type PriceStep = { path: string; amount: bigint; how: How }
+/** Called with a maker of the step, so that a run without an audience makes none. */
+type Note = (step: () => PriceStep) => void
 
 const silent: Note = () => {}
 const sum = (amounts: readonly bigint[]): bigint => amounts.reduce((total, amount) => total + amount, 0n)
@@ -83,15 +92,8 @@ type Context = {
  *
  * @param onStep hears how each figure was reached, in the order of the arithmetic
  */
-export function price(input: PriceInput, onStep?: (step: WorkingStep) => void): Result<Priced> {
+export function price(input: PriceInput, onStep?: (step: PriceStep) => void): Result<Priced> {
 	return attempt(() => compute(input, onStep ? (step) => onStep(step()) : silent))
-}
-
-/** Every figure of a document with how it was reached; a refusal when it cannot be priced. */
-export function working(input: PriceInput): Result<WorkingStep[]> {
-	const steps: WorkingStep[] = []
-	const priced = price(input, (step) => steps.push(step))
-	return priced.ok ? { ok: true, value: steps } : priced
 }
 
 function compute(input: PriceInput, note: Note): Priced {
@@ -114,27 +116,29 @@ function compute(input: PriceInput, note: Note): Priced {
 	const priced = input.lines.map((line, index) => priceLine(line, `lines.${index}`, context))
 	const nets = priced.map(({ net }) => net)
 	const subtotal = sum(nets)
-	note(() => ({ path: 'subtotal', amount: subtotal, text: sumText(nets, 'the nets of the lines', context) }))
+	note(() => ({ path: 'subtotal', amount: subtotal, how: { by: 'sum', nets } }))
 
 	const discountable = input.lines.flatMap((line, index) => (line.discountable === false ? [] : [index]))
 	const base = sum(discountable.map((index) => nets[index] ?? 0n))
-	const discounts = takeDiscounts(input.discounts ?? [], base, 'discounts', 'the discountable lines', context)
+	const discounts = input.given
+		? input.given.discounts.map((amount, index) => takeRest(amount, `discounts.${index}`, 'discount', context))
+		: takeDiscounts(input.discounts ?? [], base, 'discounts', 'the discountable lines', context)
 	const discountTotal = sum(discounts)
-	const shares = spread(discountTotal, discountable, nets, base, context)
+	const shares = input.given
+		? input.lines.map(({ given }) => parseAmount(given?.documentDiscount ?? '0', currency, 'given'))
+		: spread(discountTotal, discountable, nets, base, context)
 
 	const chargeBase = subtotal - discountTotal
-	const charges = (input.charges ?? []).map((charge, index) => {
-		const path = `charges.${index}`
-		if (!context.rates.has(charge.taxCode)) return refuseCode(charge.taxCode, path)
-		return takeShare(charge, chargeBase, path, 'net of lines and discounts', context)
-	})
+	const charges = takeCharges(input.charges ?? [], chargeBase, context)
 	const chargeTotal = sum(charges)
 
 	const parts: Part[] = [
 		...input.lines.map((line, index) => ({ amount: (nets[index] ?? 0n) - (shares[index] ?? 0n), code: line.taxCode })),
 		...(input.charges ?? []).map((charge, index) => ({ amount: charges[index] ?? 0n, code: charge.taxCode })),
 	]
-	const taxes = taxRows(parts, customerTax, input.pricesIncludeTax === true, context)
+	const taxes = input.given
+		? restOfTaxes(input.given.taxes, context)
+		: taxRows(parts, customerTax, input.pricesIncludeTax === true, context)
 	const taxTotal = sum(taxes.map(({ tax }) => tax))
 	const carried = subtotal - discountTotal + chargeTotal
 	const net = input.pricesIncludeTax ? carried - taxTotal : carried
@@ -160,7 +164,7 @@ function compute(input: PriceInput, note: Note): Priced {
 }
 
 function priceLine(line: PriceLine, path: string, context: Context) {
-	const { currency, rates, rounding, text, note } = context
+	const { currency, rates, rounding, note } = context
 	const quantity = parseDecimal(line.quantity, `${path}.quantity`, 6)
 	const unitPrice = parseDecimal(line.unitPrice, `${path}.unitPrice`, 6)
 	if (unitPrice.units < 0n) {
@@ -169,34 +173,51 @@ function priceLine(line: PriceLine, path: string, context: Context) {
 	const per = parseDecimal(line.pricePer ?? '1', `${path}.pricePer`, 6)
 	if (per.units <= 0n) return refuse(`${path}.pricePer`, 'The quantity that a price is for must be above zero.')
 	if (!rates.has(line.taxCode)) return refuseCode(line.taxCode, path)
+	if (line.given) {
+		const gross = takeRest(line.given.gross, `${path}.gross`, 'gross', context)
+		const discount = parseAmount(line.given.discount, currency, path)
+		const net = gross - discount
+		note(() => ({ path: `${path}.net`, amount: net, how: { by: 'less', gross, discount } }))
+		return { gross, discount, net }
+	}
 
 	const scale = quantity.scale + unitPrice.scale
 	const numerator = quantity.units * unitPrice.units * pow10(per.scale + minorDigits(currency))
 	const denominator = per.units * pow10(scale)
 	const gross = roundQuotient(numerator, denominator, rounding)
-	note(() => {
-		const product = `${decimalText(quantity)} × ${decimalText(unitPrice, minorDigits(currency))}`
-		const exact = quotientText(numerator, denominator * pow10(minorDigits(currency)), minorDigits(currency))
-		const perText = decimalText(per) === '1' ? '' : ` ÷ ${decimalText(per)}`
-		return {
-			path: `${path}.gross`,
-			amount: gross,
-			text: `${product}${perText} is ${text(gross)}${rounded(exact, text(gross))}`,
-		}
-	})
+	note(() => ({
+		path: `${path}.gross`,
+		amount: gross,
+		how: { by: 'product', quantity, unitPrice, per, numerator, denominator },
+	}))
 	const discount = sum(
 		takeDiscounts(line.discounts ?? [], gross, `${path}.discounts`, 'the gross of the line', context),
 	)
 	const net = gross - discount
-	note(() => ({
-		path: `${path}.net`,
-		amount: net,
-		text:
-			discount === 0n
-				? `the gross, ${text(gross)}, without discount`
-				: `${text(gross)} − ${text(discount)} is ${text(net)}`,
-	}))
+	note(() => ({ path: `${path}.net`, amount: net, how: { by: 'less', gross, discount } }))
 	return { gross, discount, net }
+}
+
+/** A figure that is what is left of the invoice's. */
+function takeRest(text: string, path: string, of: string, { currency, note }: Context): bigint {
+	const amount = parseAmount(text, currency, path)
+	note(() => ({ path, amount, how: { by: 'rest', of } }))
+	return amount
+}
+
+function restOfTaxes(rows: NonNullable<PriceInput['given']>['taxes'], context: Context): Priced['taxes'] {
+	return rows
+		.map(({ code, rate, base, tax }) => ({
+			code,
+			rate,
+			base: parseAmount(base, context.currency, 'given'),
+			tax: parseAmount(tax, context.currency, 'given'),
+		}))
+		.filter(({ base, tax }) => base !== 0n || tax !== 0n)
+		.map((row, index) => {
+			context.note(() => ({ path: `taxes.${index}.tax`, amount: row.tax, how: { by: 'rest', of: `tax ${row.code}` } }))
+			return row
+		})
 }
 
 const refuseCode = (code: string, path: string): never =>
@@ -210,24 +231,13 @@ function readPercent(value: string, path: string): Decimal {
 	return percent
 }
 
-/** One discount or charge on `base`: a percent is rounded by itself, an amount takes the sign of the base. */
+/** One discount or charge on `base`: a percent is rounded by itself; an amount is as it is given. */
 function takeShare(share: Discount, base: bigint, path: string, of: string, context: Context): bigint {
-	const { currency, rounding, text, note } = context
+	const { currency, rounding, note } = context
 	if ('percent' in share) {
 		const percent = readPercent(share.percent, `${path}.percent`)
 		const amount = percentOf(base, percent, rounding)
-		note(() => {
-			const exact = quotientText(
-				base * percent.units,
-				100n * pow10(percent.scale + minorDigits(currency)),
-				minorDigits(currency),
-			)
-			return {
-				path,
-				amount,
-				text: `${decimalText(percent)}% of ${text(base)} (${of}) is ${text(amount)}${rounded(exact, text(amount))}`,
-			}
-		})
+		note(() => ({ path, amount, how: { by: 'percent', percent, base, of } }))
 		return amount
 	}
 	const amount = parseAmount(share.amount, currency, `${path}.amount`)
@@ -238,14 +248,9 @@ function takeShare(share: Discount, base: bigint, path: string, of: string, cont
 function takeDiscounts(discounts: Discount[], base: bigint, path: string, of: string, context: Context): bigint[] {
 	const taken = discounts.map((discount, index) => {
 		const amount = takeShare(discount, base, `${path}.${index}`, of, context)
-		const signed = 'amount' in discount && base < 0n ? -amount : amount
-		if ('amount' in discount) {
-			context.note(() => ({
-				path: `${path}.${index}`,
-				amount: signed,
-				text: `${context.text(signed)} off ${of}, an amount`,
-			}))
-		}
+		if ('percent' in discount) return amount
+		const signed = base < 0n ? -amount : amount
+		context.note(() => ({ path: `${path}.${index}`, amount: signed, how: { by: 'amount', of, off: true } }))
 		return signed
 	})
 	const total = sum(taken)
@@ -258,9 +263,19 @@ function takeDiscounts(discounts: Discount[], base: bigint, path: string, of: st
 	return taken
 }
 
+function takeCharges(charges: Charge[], base: bigint, context: Context): bigint[] {
+	return charges.map((charge, index) => {
+		const path = `charges.${index}`
+		if (!context.rates.has(charge.taxCode)) return refuseCode(charge.taxCode, path)
+		const amount = takeShare(charge, base, path, 'net of lines and discounts', context)
+		if ('amount' in charge) context.note(() => ({ path, amount, how: { by: 'amount', of: '', off: false } }))
+		return amount
+	})
+}
+
 /** The document discount's share of every line, 0 for a line that takes none. */
 function spread(total: bigint, discountable: number[], nets: bigint[], base: bigint, context: Context): bigint[] {
-	const { text, note } = context
+	const { note } = context
 	const shares = nets.map(() => 0n)
 	allocateDiscount(
 		total,
@@ -273,19 +288,20 @@ function spread(total: bigint, discountable: number[], nets: bigint[], base: big
 		note(() => ({
 			path: `lines.${index}.documentDiscount`,
 			amount: share,
-			text: `its part of the document discount: ${text(total)} × ${text(nets[index] ?? 0n)} ÷ ${text(base)}, shared out in whole units, is ${text(share)}`,
+			how: { by: 'share', total, net: nets[index] ?? 0n, base },
 		}))
 	})
 	return shares
 }
 
 function taxRows(parts: Part[], customerTax: CustomerTax, included: boolean, context: Context): Priced['taxes'] {
-	const { rates, rounding, perLine, text, note } = context
+	const { rates, rounding, perLine, note } = context
 	if (customerTax !== 'standard') {
 		const base = sum(parts.map(({ amount }) => amount))
 		const code = customerTax === 'exempt' ? 'EXEMPT' : 'REVERSE'
-		note(() => ({ path: 'taxes.0.tax', amount: 0n, text: `${code}: no tax is charged on ${text(base)}` }))
-		return base === 0n ? [] : [{ code, rate: '0', base, tax: 0n }]
+		if (base === 0n) return []
+		note(() => ({ path: 'taxes.0.tax', amount: 0n, how: { by: 'no tax', code, base } }))
+		return [{ code, rate: '0', base, tax: 0n }]
 	}
 	const groups = new Map<string, bigint[]>()
 	for (const { code, amount } of parts) groups.set(code, [...(groups.get(code) ?? []), amount])
@@ -303,53 +319,24 @@ function taxRows(parts: Part[], customerTax: CustomerTax, included: boolean, con
 		if (base === 0n && tax === 0n) continue
 		const path = `taxes.${rows.length}.tax`
 		rows.push({ code, rate: decimalText(rate), base, tax })
-		note(() => ({ path, amount: tax, text: taxText(code, rate, amount, amounts, tax, included, context) }))
+		note(() => ({
+			path,
+			amount: tax,
+			how: { by: 'tax', code, rate, base: amount, parts: amounts.length, included, perLine },
+		}))
 	}
 	return rows
 }
 
-function taxText(
-	code: string,
-	rate: Decimal,
-	amount: bigint,
-	amounts: bigint[],
-	tax: bigint,
-	included: boolean,
-	context: Context,
-): string {
-	const { currency, text, perLine } = context
-	const percent = `${decimalText(rate)}%`
-	if (perLine)
-		return `${code}: ${percent} ${included ? 'within' : 'of'} each of ${amounts.length} parts, rounded one by one, adds up to ${text(tax)}`
-	if (included)
-		return `${code}: ${text(amount)} with ${percent} within; ${text(amount)} − ${text(amount)} ÷ (1 + ${percent}) is ${text(tax)}`
-	const exact = quotientText(
-		amount * rate.units,
-		100n * pow10(rate.scale + minorDigits(currency)),
-		minorDigits(currency),
-	)
-	return `${code}: ${percent} of ${text(amount)} is ${text(tax)}${rounded(exact, text(tax))}`
-}
-
-const rounded = (exact: string, value: string): string => (exact === value ? '' : `, rounded from ${exact}`)
-
-function sumText(amounts: bigint[], what: string, { text }: Context): string {
-	return amounts.length > 6
-		? `the sum of ${amounts.length} amounts: ${what}`
-		: `${amounts.map(text).join(' + ')}: ${what}`
-}
-
 type Totals = Omit<Priced, 'currency' | 'lines' | 'discounts' | 'charges' | 'taxes'>
 
-function noteTotals(t: Totals, input: PriceInput, { text, note }: Context): void {
-	const less = t.discountTotal === 0n ? '' : ` − ${text(t.discountTotal)} discount`
-	const plus = t.chargeTotal === 0n ? '' : ` + ${text(t.chargeTotal)} charges`
-	const within = input.pricesIncludeTax ? ` − ${text(t.taxTotal)} tax within` : ''
-	note(() => ({ path: 'net', amount: t.net, text: `${text(t.subtotal)} lines${less}${plus}${within}` }))
-	note(() => ({ path: 'total', amount: t.total, text: `${text(t.net)} net + ${text(t.taxTotal)} tax` }))
-	if (t.prepaid !== 0n) {
-		note(() => ({ path: 'amountDue', amount: t.amountDue, text: `${text(t.total)} − ${text(t.prepaid)} paid already` }))
-	}
+function noteTotals(t: Totals, input: PriceInput, { note }: Context): void {
+	const { subtotal, discountTotal: discounts, chargeTotal: charges } = t
+	const taxWithin = input.pricesIncludeTax ? t.taxTotal : null
+	note(() => ({ path: 'net', amount: t.net, how: { by: 'net', subtotal, discounts, charges, taxWithin } }))
+	note(() => ({ path: 'total', amount: t.total, how: { by: 'total', net: t.net, tax: t.taxTotal } }))
+	if (t.prepaid !== 0n)
+		note(() => ({ path: 'amountDue', amount: t.amountDue, how: { by: 'due', total: t.total, prepaid: t.prepaid } }))
 }
 
 /** The figures with amounts as decimal text, the shape of CALCULATION's worked cases. */

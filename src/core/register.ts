@@ -1,19 +1,24 @@
-/** How a register writes its numbers, and where it stands. */
-export type RegisterShape = {
-	prefix: string
-	digits: number
-	next: number
-	first: number
-	yearly: number
-	year: number
-}
+/** How a register writes its numbers; a yearly one begins again at `first` in each year. */
+export type RegisterShape = { prefix: string; digits: number; first: number; yearly: number }
 
 /** A document number: the prefix, with the year where it says {year}, and the value padded with zeros to `digits`. */
-export const registerNumber = (register: { prefix: string; digits: number }, value: number, year = 0): string =>
+export const registerNumber = (register: Pick<RegisterShape, 'prefix' | 'digits'>, value: number, year = 0): string =>
 	register.prefix.replaceAll('{year}', String(year)) + String(value).padStart(register.digits, '0')
 
-/** The value that a register gives next to a document of a year; a yearly one begins again in a year that it has not been in. */
-export const nextValue = (register: RegisterShape, year: number): number =>
-	register.yearly === 1 && register.year !== year ? register.first : register.next
+/** The year that a register counts a document under: its own where the register begins again each year, else 0. */
+export const countYear = (register: Pick<RegisterShape, 'yearly'>, year: number): number =>
+	register.yearly === 1 ? year : 0
 
 export const yearOf = (day: string): number => Number(day.slice(0, 4))
+
+/**
+ * Whether two prefixes could come to the same number: what is left of one after the other is nothing but digits. {year} stands
+ * for any four digits.
+ */
+export function mayClash(a: string, b: string): boolean {
+	const plain = (prefix: string) => prefix.toUpperCase().replaceAll('{YEAR}', '####')
+	const [short = '', long = ''] = [plain(a), plain(b)].sort((one, other) => one.length - other.length)
+	const same = (x: string, y: string) => x === y || (x === '#' && /\d/.test(y)) || (y === '#' && /\d/.test(x))
+	const begins = [...short].every((char, place) => same(char, long[place] ?? ''))
+	return begins && /^[\d#]*$/.test(long.slice(short.length))
+}

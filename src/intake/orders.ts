@@ -1,8 +1,7 @@
 import { createHash } from 'node:crypto'
 import { isCurrency } from '@/core/currency'
-import { isZero } from '@/core/document'
 import { asDocumentDiscount, isDiscountOn, type NamedDiscount } from '@/core/documentDiscounts'
-import { type Discount, price } from '@/core/price'
+import { orderNet } from '@/core/orderNet'
 import { type Reading, type RowRefusal, type RowValues, readRows } from './reading'
 import type { Table } from './table'
 
@@ -215,34 +214,23 @@ function makeOrder(rows: RowValues[], books: KnownBooks): IntakeOrder {
 		...more,
 		number: get('order'),
 		net: orderNet(
-			{ ...order, ...more },
+			{
+				currency: order.currency,
+				discount_percent: order.discountPercent,
+				freight: order.freight,
+				freight_percent: more.freightPercent,
+			},
+			lines.map((line) => ({
+				quantity: line.quantity,
+				unit_price: line.unitPrice,
+				price_per: line.pricePer,
+				discount_percent: line.discountPercent,
+			})),
+			null,
 			named && isDiscountOn(named, order.day, order.currency) ? [asDocumentDiscount(named)] : [],
 		),
 		contentSha256: createHash('sha256').update(JSON.stringify(content)).digest('hex'),
 	}
-}
-
-/** Net of an order by itself, with what it names: tax plays no part, so every line may have the same code. */
-export function orderNet(
-	order: Pick<IntakeOrder, 'currency' | 'discountPercent' | 'freight' | 'freightPercent' | 'lines'>,
-	named: Discount[] = [],
-): bigint {
-	const freight = order.freightPercent ? { percent: order.freightPercent } : { amount: order.freight }
-	const charged = !isZero(order.freightPercent || order.freight)
-	const priced = price({
-		currency: order.currency,
-		taxCodes: [{ code: 'ANY', rate: '0' }],
-		lines: order.lines.map((line) => ({
-			quantity: line.quantity,
-			unitPrice: line.unitPrice ?? '0',
-			pricePer: line.pricePer,
-			taxCode: 'ANY',
-			discounts: [{ percent: line.discountPercent }],
-		})),
-		discounts: [...(isZero(order.discountPercent) ? [] : [{ percent: order.discountPercent }]), ...named],
-		charges: charged ? [{ ...freight, taxCode: 'ANY' }] : [],
-	})
-	return priced.ok ? priced.value.net : 0n
 }
 
 function totalsOf(orders: IntakeOrder[]): IntakeResult['totals'] {

@@ -16,21 +16,31 @@ export const paper = { width: 595.28, height: 841.89 }
 
 export type TextStyle = { face?: Face; size?: number; color?: string; align?: 'left' | 'right' | 'center' }
 
-/** Breaks text into lines no wider than `width` points; a word that is wider alone is broken within. */
+/** Text as it is printed: a tab is a space. */
+export const printed = (text: string): string => text.replaceAll('\t', ' ')
+
+/** Breaks text into lines no wider than `width` points; a word that is wider alone is broken within. A break in the text is kept. */
 export function wrap(text: string, width: number, metrics: Metrics, face: Face, size: number): string[] {
-	if (metrics.width(text, face, size) <= width) return [text]
+	return printed(text)
+		.split(/\r?\n/)
+		.flatMap((part) => wrapLine(part, width, metrics, face, size))
+}
+
+function wrapLine(text: string, width: number, metrics: Metrics, face: Face, size: number): string[] {
+	const fits = (line: string) => metrics.width(line, face, size) <= width
+	if (fits(text)) return [text]
 	const lines: string[] = []
 	let line = ''
 	for (const word of text.split(' ')) {
 		const longer = line ? `${line} ${word}` : word
-		if (metrics.width(longer, face, size) <= width) {
+		if (fits(longer)) {
 			line = longer
 			continue
 		}
 		if (line) lines.push(line)
 		line = ''
 		for (const char of word) {
-			if (metrics.width(line + char, face, size) > width && line) {
+			if (line && !fits(line + char)) {
 				lines.push(line)
 				line = ''
 			}

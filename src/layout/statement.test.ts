@@ -55,7 +55,7 @@ const content = (more: Partial<StatementContent> = {}): StatementContent => ({
 	spared: '',
 	...more,
 })
-const said = (more: Partial<StatementContent> = {}) => texts(layoutStatement(content(more), metrics, null))
+const said = (more: Partial<StatementContent> = {}) => texts(layoutStatement(content(more), metrics, null, 'Statement'))
 
 test('it says what is owed, what of it is past due, each item with its days, and how to pay', () => {
 	expect(said()).toEqual(
@@ -117,7 +117,12 @@ test('nothing is drawn off the page, however long the names and however many the
 	const long = 'A very long name of a harbour trust and its several subsidiaries along the coast'
 	const items = Array.from({ length: 120 }, (_, id) => item({ id, number: `${long} ${id}`, theirOrder: long }))
 	const address = Array.from({ length: 6 }, () => long)
-	const pages = layoutStatement(content({ items, customer: { ...customer, name: long, address } }), metrics, null)
+	const pages = layoutStatement(
+		content({ items, customer: { ...customer, name: long, address } }),
+		metrics,
+		null,
+		'Statement',
+	)
 	expect(pages.length).toBeGreaterThan(3)
 	for (const mark of pages.flat()) {
 		if (mark.type !== 'text') continue

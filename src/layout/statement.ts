@@ -2,137 +2,72 @@ import { isZero } from '@/core/document'
 import { formatAmount, formatDay, formatMoney } from '@/core/format'
 import type { StatementContent, StatementItem } from '@/core/statement'
 import {
+	block,
+	bottom,
 	brick,
-	type Sheet as Framing,
+	closing,
+	type Fact,
+	type Flow as Flowing,
 	finish,
 	type LogoShape,
 	letterhead,
 	margin,
 	need,
-	newSheet,
-	recipient,
+	newFlow,
+	parties,
 	right,
+	type Sum,
 } from './frame'
-import { hair, ink, type Metrics, mute, type Page, paper, wrap, write } from './page'
+import { hair, ink, type Metrics, mute, type Page, wrap, write } from './page'
+import { breakRow, type Cell, type Column, placeColumns, tableHead, tableRow } from './table'
 
-type Sheet = Framing<StatementContent>
+type Flow = Flowing<StatementContent>
 
-// Left edges of the words, right edges of the figures.
-const column = {
-	day: margin,
-	number: margin + 68,
-	order: margin + 158,
-	due: margin + 252,
-	late: 382,
-	amount: 463,
-	open: right,
-}
-const slipHeight = 96
+const money = ({ content }: Flow, amount: string): string => formatMoney(amount, content.currency, content.locale)
 
 /**
  * Lays a statement out on A4: what it is as of and what is owed, its items by due date with credits apart, the amounts by how late
  * they are, how to pay, and a slip to return with a payment at the foot of the last page.
  */
-export function layoutStatement(content: StatementContent, metrics: Metrics, logo: LogoShape): Page[] {
-	const sheet: Sheet = newSheet(content, metrics)
-	letterhead(sheet, logo)
-	parties(sheet)
-	if (content.form === 'balance forward') movements(sheet)
-	else items(sheet)
-	sheet.drawHead = () => {}
-	lateness(sheet)
-	payment(sheet)
-	slip(sheet)
-	return finish(sheet)
+export function layoutStatement(content: StatementContent, metrics: Metrics, logo: LogoShape, name: string): Page[] {
+	const flow: Flow = newFlow(content, metrics, name)
+	letterhead(flow, logo)
+	parties(flow, factsOf(content), sumsOf(flow))
+	if (content.form === 'balance forward') movements(flow)
+	else items(flow)
+	flow.drawHead = () => {}
+	lateness(flow)
+	payment(flow)
+	closing(flow)
+	slip(flow)
+	return finish(flow)
 }
 
-const money = ({ content }: Sheet, amount: string): string => formatMoney(amount, content.currency, content.locale)
+const factsOf = (content: StatementContent): Fact[] => [
+	{ label: 'Number', value: content.number || 'set when numbered', face: 'bold', color: content.number ? ink : brick },
+	{ label: 'As of', value: formatDay(content.day, content.locale) },
+	{ label: 'Customer number', value: content.customer.number },
+	{ label: 'Amounts in', value: content.currency },
+]
 
-function parties(sheet: Sheet): void {
-	const { page, metrics, content } = sheet
-	const top = sheet.y
-	const left = recipient(sheet)
-	const facts: [string, string][] = [
-		['Number', content.number || 'set when numbered'],
-		['As of', formatDay(content.day, content.locale)],
-		['Customer number', content.customer.number],
-		['Amounts in', content.currency],
-	]
-	let y = top + 18
-	for (const [label, value] of facts) {
-		write(page, metrics, 330, y, label, { color: mute })
-		write(page, metrics, 420, y, value, {
-			color: content.number || label !== 'Number' ? ink : brick,
-			face: label === 'Number' ? 'bold' : 'regular',
-		})
-		y += 13
-	}
-	y += 4
+function sumsOf(flow: Flow): Sum[] {
+	const { content } = flow
 	const credit = content.total.startsWith('-')
 	const label = credit
 		? 'To your credit in all'
 		: content.show === 'past-due'
 			? 'Past due on this statement'
 			: 'You owe in all'
-	const owed: [string, string][] = [
-		[label, content.total.replace('-', '')],
-		...(content.show === 'all' ? [['of it past due', content.pastDue] satisfies [string, string]] : []),
-	]
-	page.push({ type: 'box', x: 322, y: y - 8, width: right - 322, height: 14 + owed.length * 16, color: 'f3efe4' })
-	owed.forEach(([label, amount], place) => {
-		const at = y + 8 + place * 16
-		const late = place > 0 && !isZero(amount)
-		write(page, metrics, 330, at, label, { color: place === 0 ? ink : mute, face: place === 0 ? 'bold' : 'regular' })
-		write(page, metrics, right - 8, at, money(sheet, amount), {
-			face: place === 0 ? 'bold' : 'regular',
-			size: place === 0 ? 13 : 10,
-			color: late ? brick : ink,
-			align: 'right',
-		})
-	})
-	sheet.y = Math.max(left, y + owed.length * 16 + 6) + 14
-}
-
-type Cell = [x: number, text: string, align: 'left' | 'right']
-
-function head(sheet: Sheet, cells: Cell[]): void {
-	const y = sheet.y + 9
-	for (const [x, text, align] of cells) write(sheet.page, sheet.metrics, x, y, text, { size: 8.5, color: mute, align })
-	sheet.page.push({ type: 'rule', x: margin, y: y + 5, width: right - margin, thickness: 0.8, color: ink })
-	sheet.y = y + 7
-}
-
-function items(sheet: Sheet): void {
-	const { content } = sheet
-	const headed = (title: string) => () => {
-		if (title) {
-			write(sheet.page, sheet.metrics, margin, sheet.y + 11, title, { face: 'bold', size: 9 })
-			sheet.y += 12
-		}
-		head(sheet, [
-			[column.day, 'Date', 'left'],
-			[column.number, 'Number', 'left'],
-			[column.order, 'Your order', 'left'],
-			[column.due, 'Due', 'left'],
-			[column.late, 'Days late', 'right'],
-			[column.amount, 'Amount', 'right'],
-			[column.open, `Open, ${content.currency}`, 'right'],
-		])
+	const late: Sum = {
+		label: 'of it past due',
+		amount: money(flow, content.pastDue),
+		strong: false,
+		color: isZero(content.pastDue) ? ink : brick,
 	}
-	const debits = content.items.filter(({ open }) => !open.startsWith('-'))
-	const credits = content.items.filter(({ open }) => open.startsWith('-'))
-	const parts: [string, StatementItem[]][] = [
-		[credits.length > 0 ? 'What you owe' : '', debits],
-		['To your credit, not yet applied', credits],
+	return [
+		{ label, amount: money(flow, content.total.replace('-', '')), strong: true },
+		...(content.show === 'all' ? [late] : []),
 	]
-	for (const [title, part] of parts) {
-		if (part.length === 0) continue
-		sheet.drawHead = headed(title)
-		need(sheet, 48)
-		sheet.drawHead()
-		for (const item of part) row(sheet, item)
-		sheet.y += 8
-	}
 }
 
 const kindWords: Partial<Record<StatementItem['kind'], string>> = {
@@ -141,139 +76,175 @@ const kindWords: Partial<Record<StatementItem['kind'], string>> = {
 	adjustment: 'adjustment',
 }
 
-function row(sheet: Sheet, item: StatementItem): void {
-	const { metrics, content } = sheet
-	const { locale } = content
+const itemColumns = (currency: string): Column[] => [
+	{ head: 'Date', align: 'left', most: 72 },
+	{ head: 'Number', align: 'left', most: 110 },
+	{ head: 'Your order', align: 'left', rest: true },
+	{ head: 'Due', align: 'left', most: 72 },
+	{ head: 'Days late', align: 'right', most: 44 },
+	{ head: 'Amount', align: 'right', most: 90 },
+	{ head: `Open, ${currency}`, align: 'right', most: 90 },
+]
+
+function itemCells(item: StatementItem, locale: string): Cell[] {
 	const kind = kindWords[item.kind]
-	const numbers = wrap(
-		kind ? `${item.number} (${kind})` : item.number,
-		column.order - column.number - 8,
-		metrics,
-		'regular',
-		9,
-	)
-	const order = wrap(item.theirOrder, column.due - column.order - 8, metrics, 'regular', 9)
-	const height = Math.max(numbers.length, order.length) * 11.5 + 5
-	need(sheet, height)
-	const { page } = sheet
-	const y = sheet.y + 11
 	const debit = !item.open.startsWith('-')
-	write(page, metrics, column.day, y, formatDay(item.day, locale))
-	numbers.forEach((text, line) => {
-		write(page, metrics, column.number, y + line * 11.5, text)
-	})
-	order.forEach((text, line) => {
-		write(page, metrics, column.order, y + line * 11.5, text, { color: mute })
-	})
-	if (debit) write(page, metrics, column.due, y, formatDay(item.due, locale), { color: item.pastDue ? brick : ink })
-	const late = item.disputed ? 'disputed' : item.pastDue ? String(item.daysPastDue) : ''
-	write(page, metrics, column.late, y, late, { align: 'right', color: item.pastDue ? brick : mute })
-	write(page, metrics, column.amount, y, formatAmount(item.amount, locale), { align: 'right', color: mute })
-	write(page, metrics, column.open, y, formatAmount(item.open, locale), { align: 'right' })
-	sheet.y += height
-	page.push({ type: 'rule', x: margin, y: sheet.y, width: right - margin, thickness: 0.4, color: hair })
+	const late = item.pastDue ? brick : ink
+	return [
+		{ text: formatDay(item.day, locale) },
+		{ text: kind ? `${item.number} (${kind})` : item.number },
+		{ text: item.theirOrder, color: mute },
+		{ text: debit ? formatDay(item.due, locale) : '', color: late },
+		{
+			text: item.disputed ? 'disputed' : item.pastDue ? String(item.daysPastDue) : '',
+			color: item.pastDue ? brick : mute,
+		},
+		{ text: formatAmount(item.amount, locale), color: mute },
+		{ text: formatAmount(item.open, locale) },
+	]
 }
 
-function movements(sheet: Sheet): void {
-	const { content, metrics } = sheet
-	const { locale } = content
-	sheet.drawHead = () =>
-		head(sheet, [
-			[column.day, 'Date', 'left'],
-			[column.number, 'What happened', 'left'],
-			[column.amount, 'Amount', 'right'],
-			[column.open, `Balance, ${content.currency}`, 'right'],
-		])
-	sheet.drawHead()
-	const line = (day: string, words: string, change: string, balance: string, strong = false) => {
-		const face = strong ? 'bold' : 'regular'
-		const lines = wrap(words, 290, metrics, face, 9)
-		const height = lines.length * 11.5 + 5
-		need(sheet, height)
-		const y = sheet.y + 11
-		write(sheet.page, metrics, column.day, y, formatDay(day, locale))
-		lines.forEach((text, place) => {
-			write(sheet.page, metrics, column.number, y + place * 11.5, text, { face })
-		})
-		if (change) write(sheet.page, metrics, column.amount, y, formatAmount(change, locale), { align: 'right' })
-		write(sheet.page, metrics, column.open, y, formatAmount(balance, locale), { align: 'right', face })
-		sheet.y += height
-		sheet.page.push({ type: 'rule', x: margin, y: sheet.y, width: right - margin, thickness: 0.4, color: hair })
+function items(flow: Flow): void {
+	const { content, metrics } = flow
+	const columns = itemColumns(content.currency)
+	const places = placeColumns(
+		columns,
+		content.items.map((item) => itemCells(item, content.locale)),
+		metrics,
+	)
+	const debits = content.items.filter(({ open }) => !open.startsWith('-'))
+	const credits = content.items.filter(({ open }) => open.startsWith('-'))
+	const parts: [string, StatementItem[]][] = [
+		[credits.length > 0 ? 'What you owe' : '', debits],
+		['To your credit, not yet applied', credits],
+	]
+	for (const [title, part] of parts) {
+		if (part.length === 0) continue
+		flow.drawHead = () => {
+			if (title) {
+				write(flow.page, metrics, margin, flow.y + 11, title, { face: 'bold', size: 9 })
+				flow.y += 12
+			}
+			tableHead(flow, columns, places)
+		}
+		const before = flow.pages.length
+		need(flow, 60)
+		if (flow.pages.length === before) flow.drawHead()
+		for (const item of part) tableRow(flow, columns, places, breakRow(flow, places, itemCells(item, content.locale)))
+		flow.y += 8
 	}
-	line(content.since, 'Opening balance', '', content.opening, true)
-	for (const { day, words, change, balance } of content.movements) line(day, words, change, balance)
-	line(content.day, 'Closing balance', '', content.balance, true)
-	sheet.y += 8
+}
+
+function movements(flow: Flow): void {
+	const { content, metrics } = flow
+	const { locale } = content
+	const columns: Column[] = [
+		{ head: 'Date', align: 'left', most: 72 },
+		{ head: 'What happened', align: 'left', rest: true },
+		{ head: 'Amount', align: 'right', most: 100 },
+		{ head: `Balance, ${content.currency}`, align: 'right', most: 100 },
+	]
+	const row = (day: string, words: string, change: string, balance: string, strong = false): Cell[] => {
+		const face = strong ? 'bold' : 'regular'
+		return [
+			{ text: formatDay(day, locale) },
+			{ text: words, face },
+			{ text: change && formatAmount(change, locale) },
+			{ text: formatAmount(balance, locale), face },
+		]
+	}
+	const rows = [
+		row(content.since, 'Opening balance', '', content.opening, true),
+		...content.movements.map(({ day, words, change, balance }) => row(day, words, change, balance)),
+		row(content.day, 'Closing balance', '', content.balance, true),
+	]
+	const places = placeColumns(columns, rows, metrics)
+	flow.drawHead = () => tableHead(flow, columns, places)
+	flow.drawHead()
+	for (const cells of rows) tableRow(flow, columns, places, breakRow(flow, places, cells))
+	flow.y += 8
 }
 
 /** The amounts by how late they are, and what does not count among them. */
-function lateness(sheet: Sheet): void {
-	const { content, metrics } = sheet
-	need(sheet, 74)
-	const { page } = sheet
-	sheet.y += 10
-	write(page, metrics, margin, sheet.y + 6, 'By days past due', { size: 8.5, color: mute })
+function lateness(flow: Flow): void {
+	const { content, metrics } = flow
 	const width = (right - margin) / content.buckets.length
-	page.push({ type: 'rule', x: margin, y: sheet.y + 12, width: right - margin, thickness: 0.8, color: ink })
+	const amounts = content.buckets.map(({ amount }) => formatAmount(amount, content.locale))
+	// Long amounts are written smaller, so that none runs into its neighbour.
+	const widest = Math.max(...amounts.map((amount) => metrics.width(amount, 'regular', 9)))
+	const size = widest > width - 8 ? Math.max(5.5, (9 * (width - 8)) / widest) : 9
+	need(flow, 74)
+	flow.y += 10
+	write(flow.page, metrics, margin, flow.y + 6, 'By days past due', { size: 8.5, color: mute })
+	flow.page.push({ type: 'rule', x: margin, y: flow.y + 12, width: right - margin, thickness: 0.8, color: ink })
 	content.buckets.forEach(({ name, amount }, place) => {
 		const x = margin + (place + 1) * width - 6
-		write(page, metrics, x, sheet.y + 25, name, { size: 8.5, color: mute, align: 'right' })
-		write(page, metrics, x, sheet.y + 39, formatAmount(amount, content.locale), {
+		write(flow.page, metrics, x, flow.y + 25, name, { size: 8.5, color: mute, align: 'right' })
+		write(flow.page, metrics, x, flow.y + 39, amounts[place] ?? '', {
 			align: 'right',
+			size,
 			color: place > 0 && !isZero(amount) ? brick : ink,
 		})
 	})
-	sheet.y += 48
-	page.push({ type: 'rule', x: margin, y: sheet.y, width: right - margin, thickness: 0.4, color: hair })
+	flow.y += 48
+	flow.page.push({ type: 'rule', x: margin, y: flow.y, width: right - margin, thickness: 0.4, color: hair })
 	const rest = [
-		isZero(content.unapplied) ? '' : `${money(sheet, content.unapplied)} stand to your credit and are not yet applied.`,
-		isZero(content.disputed) ? '' : `${money(sheet, content.disputed)} are in dispute and are not counted as past due.`,
+		isZero(content.unapplied) ? '' : `${money(flow, content.unapplied)} stand to your credit and are not yet applied.`,
+		isZero(content.disputed) ? '' : `${money(flow, content.disputed)} are in dispute and are not counted as past due.`,
 	].filter(Boolean)
 	if (rest.length === 0) return
-	sheet.y += 13
-	write(page, metrics, margin, sheet.y, rest.join(' '), { size: 8.5, color: mute })
+	block(flow, { x: margin, y: flow.y + 4, width: right - margin }, [{ text: rest.join(' '), size: 8.5, color: mute }])
 }
 
-function payment(sheet: Sheet): void {
-	const { content, metrics } = sheet
+function payment(flow: Flow): void {
+	const { content } = flow
 	const { bank } = content.issuer
 	const owed = !content.total.startsWith('-') && !isZero(content.total)
 	const late = !isZero(content.pastDue)
 	const ask = !owed
 		? 'Nothing is to be paid on this statement.'
 		: late
-			? `Please pay what is past due, ${money(sheet, content.pastDue)}, now, quoting ${content.customer.number}.`
+			? `Please pay what is past due, ${money(flow, content.pastDue)}, now, quoting ${content.customer.number}.`
 			: `Nothing is past due. Please pay each item by its due date, quoting ${content.customer.number}.`
-	need(sheet, 44 + bank.length * 12)
-	sheet.y += 24
-	write(sheet.page, metrics, margin, sheet.y, owed ? 'How to pay' : 'Payment', { size: 8.5, color: mute })
-	sheet.y += 14
-	for (const [index, line] of [ask, ...(owed ? bank : [])].entries()) {
-		write(sheet.page, metrics, margin, sheet.y, line, { face: index === 0 ? 'bold' : 'regular', size: 9.5 })
-		sheet.y += 13
-	}
+	need(flow, 44 + Math.min(bank.length, 12) * 13)
+	block(flow, { x: margin, y: flow.y + 14, width: right - margin }, [
+		{ text: owed ? 'How to pay' : 'Payment', size: 8.5, color: mute, lead: 13 },
+		{ text: ask, size: 9.5, face: 'bold', lead: 13 },
+		...(owed ? bank : []).map((text) => ({ text, size: 9.5, lead: 13 })),
+	])
 }
 
-/** To be cut off and returned with a payment. */
-function slip(sheet: Sheet): void {
-	const { content, metrics } = sheet
+/** To be cut off and returned with a payment, at the foot of the last page. */
+function slip(flow: Flow): void {
+	const { content, metrics } = flow
 	if (content.total.startsWith('-') || isZero(content.total)) return
-	need(sheet, slipHeight + 12)
-	const { page } = sheet
-	const top = paper.height - 78 - slipHeight
+	const facts: [string, string[]][] = (
+		[
+			['From', `${content.customer.name}, ${content.customer.number}`],
+			['Statement', `${content.number || 'without a number yet'} as of ${formatDay(content.day, content.locale)}`],
+			['Asked for', money(flow, content.total)],
+		] satisfies [string, string][]
+	).map(([label, value]) => [label, wrap(value, 270, metrics, 'regular', 9)])
+	const issuer = wrap(content.issuer.name, 240, metrics, 'regular', 9)
+	const lines = facts.reduce((sum, [, values]) => sum + values.length, 0)
+	const height = 34 + Math.max(issuer.length * 11.5 + 10, 14) + lines * 13
+	need(flow, height + 12)
+	const { page } = flow
+	const top = bottom - height
 	for (let x = margin; x < right; x += 7) page.push({ type: 'rule', x, y: top, width: 4, thickness: 0.6, color: mute })
 	write(page, metrics, margin, top + 16, 'To return with your payment', { face: 'bold', size: 9.5 })
-	write(page, metrics, right, top + 16, content.issuer.name, { size: 9, color: mute, align: 'right' })
-	const facts: [string, string][] = [
-		['From', `${content.customer.name}, ${content.customer.number}`],
-		['Statement', `${content.number || 'without a number yet'} as of ${formatDay(content.day, content.locale)}`],
-		['Asked for', money(sheet, content.total)],
-	]
-	facts.forEach(([label, value], place) => {
-		write(page, metrics, margin, top + 34 + place * 14, label, { color: mute })
-		const [first = ''] = wrap(value, 260, metrics, 'regular', 9)
-		write(page, metrics, margin + 62, top + 34 + place * 14, first)
+	issuer.forEach((line, place) => {
+		write(page, metrics, right, top + 16 + place * 11.5, line, { size: 9, color: mute, align: 'right' })
 	})
-	write(page, metrics, 400, top + 34, `Amount paid, ${content.currency}`, { color: mute })
-	page.push({ type: 'rule', x: 400, y: top + 62, width: right - 400, thickness: 0.6, color: ink })
+	const first = top + 24 + Math.max(issuer.length * 11.5, 12)
+	let y = first
+	for (const [label, values] of facts) {
+		write(page, metrics, margin, y, label, { color: mute })
+		for (const value of values) {
+			write(page, metrics, margin + 62, y, value)
+			y += 13
+		}
+	}
+	write(page, metrics, 400, first, `Amount paid, ${content.currency}`, { color: mute })
+	page.push({ type: 'rule', x: 400, y: first + 28, width: right - 400, thickness: 0.6, color: ink })
 }

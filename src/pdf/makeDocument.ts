@@ -1,9 +1,5 @@
 import { createHash } from 'node:crypto'
-import { kindName } from '@/core/document'
-import type { PaperContent } from '@/core/paper'
-import { layoutInvoice } from '@/layout/invoice'
-import type { Page } from '@/layout/page'
-import { layoutStatement } from '@/layout/statement'
+import { type AnyContent, kindOf, layOut } from '@/kinds'
 import { fontKit } from './fontKit'
 import type { Logo } from './logo'
 import { writePdf } from './writePdf'
@@ -11,26 +7,21 @@ import { writePdf } from './writePdf'
 export type MadePdf = { bytes: Buffer; sha256: string; pages: number }
 
 /** The PDF of a document, from what it says alone: the same content and logo always give the same bytes. */
-export async function makeDocument(content: PaperContent, logo: Logo | null): Promise<MadePdf> {
-	const pages = pagesOf(content, logo)
-	const name = kindName[content.kind]
+export async function makeDocument(content: AnyContent, logo: Logo | null): Promise<MadePdf> {
+	const pages = layOut(content, fontKit().metrics, logo)
+	const { name } = kindOf(content.kind).words
 	const title = content.number ? `${name} ${content.number}` : `Draft ${name.toLowerCase()}`
 	const subject = `${title} to ${content.customer.name}`
 	const bytes = await writePdf([{ pages, logo }], { title, author: content.issuer.name, subject, day: content.day })
 	return { bytes, sha256: createHash('sha256').update(bytes).digest('hex'), pages: pages.length }
 }
 
-function pagesOf(content: PaperContent, logo: Logo | null): Page[] {
-	const { metrics } = fontKit()
-	return content.kind === 'statement' ? layoutStatement(content, metrics, logo) : layoutInvoice(content, metrics, logo)
-}
-
 /** Several documents as one PDF to print, one after the other, each with the logo that it was issued with. */
-export function makeTogether(documents: { content: PaperContent; logo: Logo | null }[]): Promise<Buffer> {
+export function makeTogether(documents: { content: AnyContent; logo: Logo | null }[]): Promise<Buffer> {
 	const first = documents[0]?.content
 	const title = `${documents.length} documents to print`
 	return writePdf(
-		documents.map(({ content, logo }) => ({ pages: pagesOf(content, logo), logo })),
+		documents.map(({ content, logo }) => ({ pages: layOut(content, fontKit().metrics, logo), logo })),
 		{ title, author: first?.issuer.name ?? '', subject: title, day: first?.day ?? '2000-01-01' },
 	)
 }

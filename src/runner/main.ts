@@ -2,10 +2,11 @@ import { constants, setPriority } from 'node:os'
 import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import Piscina from 'piscina'
+import type { MakeBatch } from '@/runs/make'
 import { settleLeftSending } from '@/runs/send'
 import { dataFolder, openBooks } from '@/store/books'
-import type { MadeFile } from '@/store/documents'
-import { nextJob } from '@/store/jobs'
+import { type Lane, lanes, nextJob } from '@/store/jobs'
+import type { MadeFile } from '@/store/made'
 import { doJob } from './work'
 
 const idle = 150
@@ -51,24 +52,26 @@ async function main(): Promise<void> {
 	if (unsure > 0) say(`${unsure} messages are unsure`)
 	say('ready')
 	process.send?.('ready')
-	while (!ending) {
-		const job = nextJob(books)
-		if (!job) {
-			await pause(idle)
-			continue
-		}
-		say(`run ${job.run_id}: ${job.step}`)
-		await doJob(
-			{
-				books,
-				now,
-				makeBatch: (batch) => pool.run(batch as never),
-				makers,
-				practicePort: Number(process.env.NORTH_TALLY_SMTP_PORT ?? 4748),
-			},
-			job,
-		)
+	const shop = {
+		books,
+		now,
+		makeBatch: (batch: MakeBatch) => pool.run(batch as never),
+		makers,
+		practicePort: Number(process.env.NORTH_TALLY_SMTP_PORT ?? 4748),
 	}
+	// A lane each for reading, making and sending: a mail server that hangs keeps no run from being gathered.
+	const serve = async (lane: Lane) => {
+		while (!ending) {
+			const job = nextJob(books, lane)
+			if (!job) {
+				await pause(idle)
+				continue
+			}
+			say(`${lane}: ${job.kind}${job.run_id === null ? '' : ` of run ${job.run_id}`}`)
+			await doJob(shop, job)
+		}
+	}
+	await Promise.all(lanes.map(serve))
 	await pool.destroy()
 	books.db.close()
 	lock.close()

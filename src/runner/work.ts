@@ -1,16 +1,17 @@
+import { kindOf } from '@/kinds'
 import { openMailLine } from '@/post/smtp'
 import { gather } from '@/runs/gather'
+import { lookAgainEverywhere } from '@/runs/lookAgain'
 import type { MakeBatch } from '@/runs/make'
 import { numberDocuments } from '@/runs/number'
-import { filesFolder } from '@/runs/paper'
+import { filesFolder } from '@/runs/pdfOf'
 import { sendWaiting, writeMessages } from '@/runs/send'
 import { gatherStatements } from '@/runs/statements'
 import { type Books, inOneStep } from '@/store/books'
 import { readImage } from '@/store/company'
-import type { MadeFile } from '@/store/documents'
-import { madeCount, markMade, toMake } from '@/store/documents'
 import type { Desk } from '@/store/events'
-import { beginJob, endJob, haltAsked, type Job, setProgress } from '@/store/jobs'
+import { beginJob, endJob, haltAsked, type Job, setProgress, type Task, taskOf } from '@/store/jobs'
+import { type MadeFile, madeCount, markMade, toMake } from '@/store/made'
 import { sendCounts } from '@/store/messages'
 import { readRun } from '@/store/runs'
 import { readSettings, workDate } from '@/store/settings'
@@ -43,55 +44,59 @@ export async function doJob(shop: Shop, job: Job): Promise<void> {
 		const ended =
 			before !== null
 				? { state: before, words: `${haltWords[before]} before it began.` }
-				: await steps[job.step](shop, desk, job)
+				: await doTask(shop, desk, job, taskOf(books, job.id))
 		if (ended) endJob(books, job.id, ended.state, ended.words, now())
 	} catch (error) {
 		endJob(books, job.id, 'failed', error instanceof Error ? error.message : String(error), now())
 	}
 }
 
-/** A step gives how it ended, or null when it recorded that itself, within its own transaction. */
-const steps: Record<Job['step'], (shop: Shop, desk: Desk, job: Job) => Promise<Ended | null>> = {
-	gather: async ({ books, now }, desk, job) => {
-		inOneStep(books, () => {
-			const statements = readRun(books, job.run_id)?.kind === 'statement'
-			const count = statements
-				? gatherStatements(books, desk, job.run_id)
-				: gather(books, desk, job.run_id, workDate(books, now().slice(0, 10)))
-			endJob(
-				books,
-				job.id,
-				'done',
-				count === null
-					? 'Gathered before.'
-					: `${count} ${statements ? 'statements' : 'invoices'} gathered and checked.`,
-				now(),
-			)
-		})
-		return null
-	},
-	number: async ({ books, now }, desk, job) => {
-		inOneStep(books, () => {
-			const numbered = numberDocuments(books, desk, job.run_id, job.total)
-			if (numbered.ok)
-				endJob(books, job.id, 'done', `${numbered.count} numbered, ${numbered.first} to ${numbered.last}.`, now())
-			else endJob(books, job.id, 'failed', numbered.message, now())
-		})
-		return null
-	},
-	make: (shop, _desk, job) => makeAll(shop, job),
-	send: (shop, desk, job) => sendAll(shop, desk, job),
+/** Does what was asked for; gives how it ended, or null when it recorded that itself, within its own transaction. */
+async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<Ended | null> {
+	const { books, now } = shop
+	switch (task.kind) {
+		case 'gather':
+			return inOneStep(books, () => {
+				const kind = kindOf(readRun(books, task.run)?.kind ?? 'invoice')
+				const count = kind.bills
+					? gather(books, desk, task.run, workDate(books, now().slice(0, 10)))
+					: gatherStatements(books, desk, task.run)
+				const words = count === null ? 'Gathered before.' : `${count} ${kind.words.nouns} gathered and checked.`
+				endJob(books, job.id, 'done', words, now())
+				return null
+			})
+		case 'number':
+			return inOneStep(books, () => {
+				const numbered = numberDocuments(books, desk, task.run, task.expected)
+				if (!numbered.ok) endJob(books, job.id, 'failed', numbered.message, now())
+				else {
+					const given = numbered.given.map(({ first, last }) => (first === last ? first : `${first} to ${last}`))
+					endJob(books, job.id, 'done', `${numbered.count} numbered, ${given.join(', ')}.`, now())
+				}
+				return null
+			})
+		case 'look again':
+			return inOneStep(books, () => {
+				const changed = lookAgainEverywhere(books, desk, task.customer)
+				endJob(books, job.id, 'done', `${changed} drafts came out otherwise.`, now())
+				return null
+			})
+		case 'make':
+			return makeAll(shop, job, task.run)
+		case 'send':
+			return sendAll(shop, desk, job, task.run)
+	}
 }
 
 /** Keeps every maker busy; each batch is committed as it comes back, so a runner that dies goes on from there. */
-async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job): Promise<Ended> {
-	const { numbered } = madeCount(books, job.run_id)
-	const waiting = toMake(books, job.run_id, numbered)
+async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job, runId: number): Promise<Ended> {
+	const { numbered } = madeCount(books, runId)
+	const waiting = toMake(books, runId, numbered)
 	let halted: Halted | null = null
 	const commit = (files: MadeFile[]) =>
 		inOneStep(books, () => {
 			for (const file of files) markMade(books, file, now())
-			setProgress(books, job.id, madeCount(books, job.run_id).made, numbered)
+			setProgress(books, job.id, madeCount(books, runId).made, numbered)
 			halted = haltAsked(books, job.id)
 		})
 	const maker = async () => {
@@ -99,7 +104,7 @@ async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job): Promi
 			commit(
 				await makeBatch({
 					folder: filesFolder(books),
-					runId: job.run_id,
+					runId,
 					documents: batch,
 					logos: logosOf(books, batch),
 				}),
@@ -107,7 +112,7 @@ async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job): Promi
 		}
 	}
 	await Promise.all(Array.from({ length: makers }, maker))
-	const { made } = madeCount(books, job.run_id)
+	const { made } = madeCount(books, runId)
 	const asked = haltAsked(books, job.id)
 	return asked && made < numbered
 		? { state: asked, words: `${haltWords[asked]} with ${made} of ${numbered} PDFs made.` }
@@ -123,23 +128,23 @@ function logosOf(books: Books, batch: { content: string }[]): MakeBatch['logos']
 	return [...hashes].flatMap((hash) => readImage(books, hash) ?? [])
 }
 
-async function sendAll({ books, now, practicePort }: Shop, desk: Desk, job: Job): Promise<Ended> {
+async function sendAll({ books, now, practicePort }: Shop, desk: Desk, job: Job, runId: number): Promise<Ended> {
 	const { mail } = readSettings(books)
 	const practice = mail.mode === 'practice'
 	if (!practice && !mail.host)
 		return { state: 'failed', words: 'No mail server is set. Give its name and port under Company, or practise.' }
-	writeMessages(books, desk, job.run_id)
+	writeMessages(books, desk, runId)
 	const server = practice ? { host: '127.0.0.1', port: practicePort, secure: false, user: '', password: '' } : mail
 	const lines = Array.from({ length: mailLines }, () => openMailLine(server))
-	const total = () => Object.values(sendCounts(books, job.run_id)).reduce((sum, count) => sum + count, 0)
+	const total = () => Object.values(sendCounts(books, runId)).reduce((sum, count) => sum + count, 0)
 	const all = total()
-	setProgress(books, job.id, sendCounts(books, job.run_id).sent, all)
-	const result = await sendWaiting(books, { ...desk, now }, job.run_id, lines, practice, () => {
-		setProgress(books, job.id, sendCounts(books, job.run_id).sent, all)
+	setProgress(books, job.id, sendCounts(books, runId).sent, all)
+	const result = await sendWaiting(books, { ...desk, now }, runId, lines, practice, () => {
+		setProgress(books, job.id, sendCounts(books, runId).sent, all)
 		return haltAsked(books, job.id) === null
 	})
 	for (const line of lines) line.close()
-	const { sent, waiting, refused, unsure } = sendCounts(books, job.run_id)
+	const { sent, waiting, refused, unsure } = sendCounts(books, runId)
 	if (result.away)
 		return { state: 'failed', words: `${result.away}. ${waiting} messages wait; send again when the server is back.` }
 	if (waiting > 0) {

@@ -1,19 +1,6 @@
-import type { BenchRow, Level } from '@/store/documents'
+import type { Level } from '@/store/documents'
+import type { BenchRow, Place } from '@/store/places'
 
-/** How far a document has come. */
-export type Stage =
-	| 'draft'
-	| 'numbered'
-	| 'made'
-	| 'waiting'
-	| 'sent'
-	| 'refused'
-	| 'unsure'
-	| 'to print'
-	| 'printed'
-	| 'to read'
-	| 'void'
-	| 'replaced'
 /** A row of the bench's list: only what the list shows, since there may be ten thousand. */
 export type BenchView = {
 	id: number
@@ -32,20 +19,7 @@ export type BenchView = {
 	held: string
 	looked: boolean
 	changed: boolean
-	stage: Stage
-}
-
-function stageOf(row: BenchRow): Stage {
-	if (row.void_at !== null) return 'void'
-	if (row.replaced_at !== null) return 'replaced'
-	if (row.number === null) return 'draft'
-	if (row.made_at === null) return 'numbered'
-	if (row.printed_at !== null) return 'printed'
-	if (row.email === '') return 'to print'
-	if (row.message_state === null) return row.message_held === 1 ? 'to read' : 'made'
-	return row.message_state === 'sent' || row.message_state === 'refused' || row.message_state === 'unsure'
-		? row.message_state
-		: 'waiting'
+	place: Place
 }
 
 export const benchView = (row: BenchRow): BenchView => ({
@@ -65,5 +39,5 @@ export const benchView = (row: BenchRow): BenchView => ({
 	held: row.held_reason ?? '',
 	looked: row.looked_at !== null,
 	changed: row.changes > 0,
-	stage: stageOf(row),
+	place: row.place,
 })

@@ -18,8 +18,8 @@ import {
 	saveTaxRate,
 	taxRateSchema,
 } from '@/store/catalogue'
-import { readCompany } from '@/store/company'
-import { allCustomers, customerByNumber, customerSchema, saveCustomer } from '@/store/customers'
+import { homeCurrency } from '@/store/company'
+import { allCustomers, customerByNumber, customerSchema } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
 import {
 	addFile,
@@ -35,6 +35,7 @@ import { addOrder, knownOrders } from '@/store/orders'
 import { readSettings } from '@/store/settings'
 import { acceptExtract, type ExtractReview, reviewExtract, whyNotAccepted } from './extract'
 import { enterPayment } from './ledger'
+import { mendCustomer } from './mend'
 
 export type Received = { ok: true; id: number; again: boolean } | { ok: false; refusal: Refusal }
 
@@ -102,7 +103,7 @@ export function reviewFile(books: Books, id: number): Review | null {
 		return { ...base, payments, refused: payments.refused }
 	}
 	if (reading.kind === 'open items') {
-		const home = readCompany(books)?.currency ?? 'GBP'
+		const home = homeCurrency(books)
 		const extract = reviewExtract(books, table.value, reading, knownBooks(books), home)
 		return { ...base, extract, refused: extract.refused }
 	}
@@ -214,7 +215,7 @@ function acceptRecords(books: Books, desk: Desk, { table, reading }: Review): st
 	const counts = { added: 0, changed: 0, same: 0 }
 	for (const { fields } of records) {
 		if (reading.kind === 'customers')
-			counts[saveCustomer(books, desk, customerSchema.parse(keepingOwn(books, fields)))]++
+			counts[mendCustomer(books, desk, customerSchema.parse(keepingOwn(books, fields)))]++
 		else if (reading.kind === 'items') counts[saveItem(books, desk, itemSchema.parse(fields))]++
 		else counts[saveTaxRate(books, desk, taxRateSchema.parse(fields))]++
 	}
@@ -234,7 +235,7 @@ function checkedRecords(
 	table: Table,
 	reading: Reading,
 ): { records: IntakeRecord[]; refused: RowRefusal[] } {
-	const { records, refused } = readRecords(table, reading, readCompany(books)?.currency ?? 'GBP')
+	const { records, refused } = readRecords(table, reading, homeCurrency(books))
 	const schema = reading.kind === 'items' ? itemSchema : reading.kind === 'tax codes' ? taxRateSchema : customerSchema
 	const taxCodes = new Set(allTaxRates(books).map(({ code }) => code))
 	const good = records.filter(({ row, fields }) => {

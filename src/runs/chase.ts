@@ -1,20 +1,18 @@
 import { z } from 'zod'
 import { isDay } from '@/core/calendar'
-import { isCurrency, typedAmount } from '@/core/currency'
+import { currencyCode, typedAmount } from '@/core/currency'
 import { formatMinor } from '@/core/format'
 import { type Books, inOneStep } from '@/store/books'
 import { addPromise, endPromise, promisesOf, setPeace } from '@/store/chases'
 import { readCustomer } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
-import type { Outcome } from './acts'
-
-const no = (message: string): Outcome => ({ ok: false, message })
+import { no, type Outcome } from './outcome'
 
 export const promiseSchema = z.object({
 	customer: z.number().int().positive(),
 	day: z.string().refine(isDay, 'Give the day that the payment is promised for.'),
 	amount: z.string().trim(),
-	currency: z.string().trim().toUpperCase().refine(isCurrency, 'Write the currency as its code, such as GBP.'),
+	currency: currencyCode,
 	note: z.string().trim(),
 })
 

@@ -1,19 +1,63 @@
+import type { Day } from '@/core/calendar'
 import { check, type Finding } from '@/core/checks'
 import { parseAmount } from '@/core/currency'
-import { type DocumentCharge, type DocumentContent, priceInputOf } from '@/core/document'
-import { documentDiscounts, type NamedDiscount } from '@/core/documentDiscounts'
+import type { BillContent, DocumentCharge, Unpriced } from '@/core/document'
+import { addUpDiscounts, documentDiscounts, type NamedDiscount } from '@/core/documentDiscounts'
 import { dueDate, parseTerms } from '@/core/dueDate'
-import { type Freight, type FreightRule, freightOf } from '@/core/freight'
-import { type Priced, price, pricedText } from '@/core/price'
-import type { Company } from '@/store/company'
+import { type FreightRule, freightLabel, freightOf } from '@/core/freight'
+import { type Grounds, groundsOf, homeTax, supplyOf } from '@/core/law'
+import { type Priced, pricedText } from '@/core/price'
+import { priceBill } from '@/core/priceBill'
+import type { Books } from '@/store/books'
+import { allDiscounts, allGrounds, exchangeOn, taxCodesOn } from '@/store/catalogue'
+import { type Company, homeCurrency } from '@/store/company'
 import type { Customer } from '@/store/customers'
-import type { OrderLine, OrderRow } from '@/store/orders'
+import { type OrderLine, type OrderRow, type Shared, sharedSchema } from '@/store/orders'
+import { readSettings } from '@/store/settings'
 import type { Facts } from './facts'
 
-/** What the firm does with every order: its named discounts, and freight where an order names none. */
-export type Rates = { named: NamedDiscount[]; freight: FreightRule; home: string }
+/** What the firm does with every order: its named discounts, freight where an order names none, and the rates of a day. */
+export type Rates = {
+	named: NamedDiscount[]
+	freight: FreightRule
+	home: string
+	/** What decides the rate of tax: the day of supply, or the document's. */
+	rateBy: 'supply' | 'document'
+	taxCodesOn: (day: Day) => TaxCode[]
+	/** Worth of 1 of a currency in the home currency as of a day or the last one before; null for none. */
+	exchangeOn: (currency: string, day: Day) => { rate: string; day: Day } | null
+	/** Why there is no tax, by code and language, as the firm says it. */
+	grounds: Grounds
+}
+export type TaxCode = { code: string; name: string; rate: string }
 
-/** Orders that go on one document: one customer, one currency, one document discount, one percent of freight, and the customer's own grouping. */
+/** What drafts are made by, read once for a run. */
+export function readRates(books: Books): Rates {
+	const { freight, rateBy } = readSettings(books)
+	const days = new Map<Day, TaxCode[]>()
+	return {
+		named: allDiscounts(books),
+		freight,
+		home: homeCurrency(books),
+		rateBy,
+		taxCodesOn: (day) => {
+			const known = days.get(day) ?? taxCodesOn(books, day)
+			days.set(day, known)
+			return known
+		},
+		exchangeOn: (currency, day) => exchangeOn(books, currency, day),
+		grounds: allGrounds(books),
+	}
+}
+
+/** What an order was given of discounts and freight when it was divided or given back changed; null while its own terms count. */
+export const sharedOf = (order: OrderRow): Shared | null =>
+	order.shared === null ? null : sharedSchema.parse(JSON.parse(order.shared))
+
+/**
+ * Orders that go on one document: one customer, one currency, the same discounts, one percent of freight, the same rates of tax, and
+ * the customer's own grouping.
+ */
 export function groupOrders(
 	orders: OrderRow[],
 	groupingOf: (customerId: number) => Customer['grouping'],
@@ -24,10 +68,9 @@ export function groupOrders(
 		const grouping = groupingOf(order.customer_id)
 		const own =
 			grouping === 'order' ? order.number : grouping === 'purchase-order' ? order.purchase_order || order.number : ''
-		const freight = freightOf(order, rates.freight, rates.home)
-		const percent = freight && 'percent' in freight ? freight.percent : ''
-		const { customer_id, currency, discount_percent, discount_label } = order
-		const key = JSON.stringify([customer_id, currency, discount_percent, discount_label.toLowerCase(), percent, own])
+		const { customer_id, currency } = order
+		const taxes = rates.rateBy === 'document' ? '' : rates.taxCodesOn(order.day).map(({ code, rate }) => [code, rate])
+		const key = JSON.stringify([customer_id, currency, termsKey(order, rates), taxes, own])
 		const group = groups.get(key)
 		if (group) group.push(order)
 		else groups.set(key, [order])
@@ -35,47 +78,51 @@ export function groupOrders(
 	return [...groups.values()]
 }
 
+/** What must be the same of two orders on one document: all that is taken on the whole of it. */
+function termsKey(order: OrderRow, rates: Rates): unknown[] {
+	const shared = sharedOf(order)
+	if (shared) return ['shared', sharesKey(shared)]
+	const freight = freightOf(order, rates.freight, rates.home)
+	const percent = freight && 'percent' in freight ? freight.percent : ''
+	return [order.discount_percent, order.discount_label.toLowerCase(), percent]
+}
+
+/** Percents and names of discounts, and percents of freight; amounts add up and may differ. */
+export const sharesKey = ({ discounts, charges }: Shared | Pick<BillContent, 'discounts' | 'charges'>): string =>
+	JSON.stringify([
+		discounts.map((discount) => [discount.label, 'percent' in discount ? discount.percent : 'amount']),
+		[...new Set(charges.flatMap((charge) => ('percent' in charge ? [charge.percent] : [])))],
+	])
+
 export type DraftParts = {
-	day: string
+	day: Day
 	company: Company
 	customer: Customer
 	orders: OrderRow[]
 	lines: Map<number, OrderLine[]>
-	taxCodes: { code: string; name: string; rate: string }[]
 	rates: Rates
 }
-export type Draft = { content: DocumentContent; net: bigint; tax: bigint; total: bigint; refused: Finding[] }
+export type Draft = { content: BillContent; net: bigint; tax: bigint; total: bigint; refused: Finding[] }
 
 /** A document's content from its orders, with every figure computed. What cannot be computed is a stop, its figures nought. */
-export function makeDraft({ day, company, customer, orders, lines, taxCodes, rates }: DraftParts): Draft {
-	const terms = parseTerms(customer.terms) ?? { net: 30 }
-	const due = dueDate({ date: day, terms })
+export function makeDraft({ day, company, customer, orders, lines, rates }: DraftParts): Draft {
 	const contentLines = orders.flatMap((order, place) =>
-		(lines.get(order.id) ?? []).map((line) => ({
-			order: place,
-			sourceRow: line.source_row,
-			item: line.item_code,
-			description: line.description,
-			quantity: line.quantity,
-			unit: line.unit,
-			unitPrice: line.unit_price,
-			pricePer: line.price_per,
-			discountPercent: line.discount_percent,
-			taxCode: line.tax_code,
-			discountable: true,
-			credits: null,
-		})),
+		(lines.get(order.id) ?? []).map((line) => contentLine(line, place)),
 	)
-	const charges = freightCharges(orders, rates)
 	const currency = orders[0]?.currency ?? customer.currency
-	const content: Omit<DocumentContent, 'priced'> = {
+	const content: Unpriced = {
 		kind: 'invoice',
 		refersTo: null,
-		layout: { name: 'plain', version: 1 },
+		reason: '',
+		supply: null,
+		home: null,
+		grounds: [],
+		rest: null,
+		layout: { name: 'plain', version: 2 },
 		number: '',
 		revision: 1,
 		day,
-		dueDay: due.ok ? due.value : day,
+		dueDay: dueBy(customer.terms, day),
 		terms: customer.terms,
 		currency,
 		locale: customer.locale || 'en-GB',
@@ -89,21 +136,64 @@ export function makeDraft({ day, company, customer, orders, lines, taxCodes, rat
 			sourceFile: source_file,
 		})),
 		lines: contentLines,
-		discounts: documentDiscounts({
-			day,
-			currency,
-			own: { percent: orders[0]?.discount_percent ?? '0', label: orders[0]?.discount_label ?? '' },
-			standing: customer.discount,
-			named: rates.named,
-		}),
-		charges,
-		taxCodes: usedTaxCodes([...contentLines, ...charges], taxCodes),
+		discounts: discountsOf(orders, day, currency, customer, rates),
+		charges: freightCharges(orders, rates),
+		taxCodes: [],
 	}
-	return priceDraft(content)
+	return priceDraft(content, rates)
+}
+
+/** A line of an order as a document carries it: what was agreed for it, else as it was brought in. */
+function contentLine(line: OrderLine, order: number): BillContent['lines'][number] {
+	const { quantity, unit_price, discount_percent, description, tax_code } = line.agreed ?? line
+	return {
+		order,
+		line: line.id,
+		sourceRow: line.source_row,
+		item: line.item_code,
+		description,
+		quantity,
+		unit: line.unit,
+		unitPrice: unit_price,
+		pricePer: line.price_per,
+		discountPercent: discount_percent,
+		taxCode: tax_code,
+		discountable: true,
+		credits: null,
+		creditsCharge: null,
+	}
+}
+
+/** The due day by a customer's terms. */
+export function dueBy(terms: string, day: Day): Day {
+	const due = dueDate({ date: day, terms: parseTerms(terms) ?? { net: 30 } })
+	return due.ok ? due.value : day
+}
+
+function discountsOf(
+	orders: OrderRow[],
+	day: Day,
+	currency: string,
+	customer: Customer,
+	rates: Rates,
+): BillContent['discounts'] {
+	const shared = orders.flatMap((order) => sharedOf(order) ?? [])
+	if (shared.length > 0)
+		return addUpDiscounts(
+			shared.map(({ discounts }) => discounts),
+			currency,
+		)
+	return documentDiscounts({
+		day,
+		currency,
+		own: { percent: orders[0]?.discount_percent ?? '0', label: orders[0]?.discount_label ?? '' },
+		standing: customer.discount,
+		named: rates.named,
+	})
 }
 
 /** The firm as its documents carry it. */
-export const issuerOf = (company: Company): DocumentContent['issuer'] => ({
+export const issuerOf = (company: Company): BillContent['issuer'] => ({
 	name: company.name,
 	address: textLines(company.address),
 	taxNumber: company.tax_number,
@@ -112,10 +202,11 @@ export const issuerOf = (company: Company): DocumentContent['issuer'] => ({
 	bank: textLines(company.bank),
 	closingWords: company.closing_words,
 	logo: company.logo_sha256,
+	country: company.country,
 })
 
 /** A customer as their documents carry them; the country stands in the address when it is another. */
-export const recipientOf = (customer: Customer, company: Company): DocumentContent['customer'] => ({
+export const recipientOf = (customer: Customer, company: Company): BillContent['customer'] => ({
 	number: customer.number,
 	name: customer.name,
 	address: [
@@ -128,27 +219,39 @@ export const recipientOf = (customer: Customer, company: Company): DocumentConte
 
 /** A charge for each order with an amount of freight; a percent is charged once, on the whole document. */
 function freightCharges(orders: OrderRow[], { freight: rule, home }: Rates): DocumentCharge[] {
-	const charged = orders.flatMap(
-		(order, place): { order: OrderRow; place: number; freight: NonNullable<Freight> }[] => {
-			const freight = freightOf(order, rule, home)
-			return freight && (place === 0 || 'amount' in freight) ? [{ order, place, freight }] : []
-		},
-	)
-	return charged.map(({ order, place, freight }) => ({
-		label: freightLabel(orders.length > 1 && 'amount' in freight ? order.number : ''),
-		order: place,
-		...freight,
-		taxCode: order.freight_tax_code,
-	}))
+	const charges = orders.flatMap((order, place): DocumentCharge[] => {
+		const shared = sharedOf(order)
+		if (shared) return shared.charges.map((charge) => ({ ...charge, order: place }))
+		const freight = freightOf(order, rule, home)
+		return freight ? [{ label: '', order: place, ...freight, taxCode: order.freight_tax_code }] : []
+	})
+	const percents = charges.filter((charge) => 'percent' in charge)
+	return charges
+		.filter((charge) => !('percent' in charge) || percents.indexOf(charge) === 0)
+		.map((charge) => ({
+			...charge,
+			label:
+				charge.label && !charge.label.startsWith('Freight')
+					? charge.label
+					: freightLabel(orders.length > 1 && 'amount' in charge ? (orders[charge.order]?.number ?? '') : ''),
+		}))
 }
 
-/** What freight is called: with its order where several stand on the document. */
-export const freightLabel = (orderNumber: string): string => (orderNumber ? `Freight, order ${orderNumber}` : 'Freight')
-
-/** Computes every figure of a draft. What cannot be computed is a stop, its figures nought. */
-export function priceDraft(content: Omit<DocumentContent, 'priced'>): Draft {
-	const priced = price(priceInputOf(content))
+/**
+ * Computes every figure of a draft, with what the law asks of it. What cannot be computed is a stop, its figures nought. What is below
+ * zero is a credit note, and an invoice again when it no longer is, unless it credits an invoice.
+ */
+export function priceDraft(given: Unpriced, rates: Rates): Draft {
+	const rateDay = rates.rateBy === 'document' ? given.day : (given.orders[0]?.day ?? given.day)
+	const taxCodes =
+		given.refersTo === null
+			? usedTaxCodes([...given.lines, ...given.charges], rates.taxCodesOn(rateDay))
+			: given.taxCodes
+	const content = { ...given, taxCodes, supply: supplyOf(given.orders) }
+	const priced = priceBill(content)
 	const figures = priced.ok ? priced.value : nothing(content)
+	const none = figures.total === 0n && content.refersTo !== null
+	const kind = figures.total < 0n ? 'credit-note' : none ? content.kind : 'invoice'
 	const refused: Finding[] = priced.ok
 		? []
 		: [
@@ -159,8 +262,14 @@ export function priceDraft(content: Omit<DocumentContent, 'priced'>): Draft {
 					text: `${priced.refusal.path}: ${priced.refusal.message} Change it, or hold the document back.`,
 				},
 			]
+	const text = pricedText(figures)
+	const whole: BillContent = { ...content, kind, priced: text, home: null, grounds: [] }
 	return {
-		content: { ...content, priced: pricedText(figures) },
+		content: {
+			...whole,
+			home: homeTax(whole, rates.home, rates.exchangeOn(content.currency, rateDay)),
+			grounds: groundsOf(whole, rates.grounds),
+		},
 		net: figures.net,
 		tax: figures.taxTotal,
 		total: figures.total,
@@ -172,7 +281,7 @@ export function priceDraft(content: Omit<DocumentContent, 'priced'>): Draft {
 export const usedTaxCodes = (
 	parts: { taxCode: string }[],
 	taxCodes: { code: string; name: string; rate: string }[],
-): DocumentContent['taxCodes'] =>
+): BillContent['taxCodes'] =>
 	[...new Set(parts.map(({ taxCode }) => taxCode))].map(
 		(code) => taxCodes.find((known) => known.code === code) ?? { code, name: '', rate: '0' },
 	)
@@ -189,7 +298,7 @@ const textLines = (text: string): string[] =>
 		.map((line) => line.trim())
 		.filter(Boolean)
 
-function nothing(content: Omit<DocumentContent, 'priced'>): Priced {
+function nothing(content: Unpriced): Priced {
 	const zero = parseAmount('0', content.currency, 'amount')
 	return {
 		currency: content.currency,

@@ -2,18 +2,21 @@ import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { saveDiscount } from '@/store/catalogue'
 import { saveCustomer } from '@/store/customers'
-import { benchRows, readDocument } from '@/store/documents'
+import { readBill } from '@/store/documents'
 import { ordersOfRun, waitingOrders } from '@/store/orders'
+import { benchRows } from '@/store/places'
 import { changeSettings } from '@/store/settings'
 import { gatherRun, nextStep } from '../../tests/runs'
 import { bringOrders, customer, desk, firmBooks } from '../../tests/support'
-import { closeRun, giveRunBack, holdBack, releaseHeld } from './acts'
-import { changeDraft, changeSchema, undoChange } from './change'
+import { changeDraft, changeSchema } from './change'
+import { closeRun, giveRunBack } from './close'
 import { divideDraft } from './divide'
+import { holdBack, releaseHeld } from './hold'
 import { mergeDrafts } from './merge'
 import { orderDrafts } from './number'
 import { panelOf } from './panel'
 import { tallyOf } from './tally'
+import { undoChange } from './undo'
 import { verify } from './verify'
 
 const rows = [
@@ -38,26 +41,27 @@ describe('a draft is divided', () => {
 		const left = divideDraft(books, desk, id, { lines: [1], to: 'next run', reason: 'cleats not in' })
 		expect(left.ok).toBe(true)
 		expect(bench(books, run)).toEqual([
-			['8801', 2650, null],
-			['8801/2', 1500, 'left for the next run: cleats not in'],
+			// Freight of 6.50 goes with the lines: 3.71 and 2.79.
+			['8801', 2371, null],
+			['8801/2', 1779, 'left for the next run: cleats not in'],
 			['8802', 900, null],
 		])
 		expect(panelOf(books, id)?.changes[0]).toMatchObject({
 			words: '1 of 2 lines left for the next run',
 			reason: 'cleats not in',
 		})
-		expect(tallyOf(books, run)[0]?.stages[1]?.gapRows).toMatchObject([{ orders: '8801/2', net: 1500 }])
+		expect(tallyOf(books, run)[0]?.stages[1]?.gapRows).toMatchObject([{ orders: '8801/2', net: 1779 }])
 		for (const _ of [1, 2, 3]) await nextStep(books, run)
 		expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
-		const message = readDocument(books, id)
+		const message = readBill(books, id)
 		expect(message?.content.lines.map(({ description }) => description)).toEqual(['Line'])
 		books.db.exec(`UPDATE document SET printed_at = 'x' WHERE number IS NOT NULL`)
 		expect(closeRun(books, desk, run)).toEqual({ ok: true })
 		expect(waitingOrders(books).map(({ number, net, line_count }) => [number, net, line_count])).toEqual([
-			['8801/2', 1500, 1],
+			['8801/2', 1779, 1],
 		])
 		const next = await gatherRun(books, [])
-		expect(bench(books, next)).toEqual([['8801/2', 1500, null]])
+		expect(bench(books, next)).toEqual([['8801/2', 1779, null]])
 	})
 
 	test('what is billed beside a draft counts towards the credit limit as soon as it changes', async () => {
@@ -112,7 +116,7 @@ describe('a draft is divided', () => {
 		const lines = [1, 2, 3, 4].map((line) => `8801,03/10/2026,C1,ROPE,Line ${line},${line},3.33,,STD,7.5,6.50`)
 		const run = await gatherRun(books, [...lines, '8802,04/10/2026,C1,ROPE,Buoy,1,9.99,,ZERO,7.5,'])
 		const id = idOf(books, run, '8801, 8802')
-		const before = readDocument(books, id)
+		const before = readBill(books, id)
 		const chosen = fc.uniqueArray(fc.integer({ min: 0, max: 4 }), { minLength: 1, maxLength: 4 })
 		fc.assert(
 			fc.property(chosen, fc.constantFrom('own' as const, 'next run' as const), (lines, to) => {
@@ -122,7 +126,7 @@ describe('a draft is divided', () => {
 				// Each part's discount is rounded by itself.
 				expect(Math.abs(nets.reduce((sum, net) => sum + net, 0) - (before?.net ?? 0))).toBeLessThanOrEqual(1)
 				expect(undoChange(books, desk, id)).toEqual({ ok: true })
-				expect(readDocument(books, id)).toMatchObject({
+				expect(readBill(books, id)).toMatchObject({
 					content: before?.content,
 					net: before?.net,
 					total: before?.total,
@@ -166,8 +170,8 @@ describe('two drafts are put together', () => {
 		const [into, other] = [idOf(books, run, '8801'), idOf(books, run, '8802')]
 		holdBack(books, desk, other, 'asked')
 		expect(mergeDrafts(books, desk, into, { other, reason: 'one parcel' })).toEqual({ ok: true, id: into })
-		expect(bench(books, run)).toEqual([['8801, 8802', 5050, null]])
-		const content = readDocument(books, into)?.content
+		expect(bench(books, run)).toEqual([['8801, 8802', 5050, 'asked']])
+		const content = readBill(books, into)?.content
 		expect(content?.charges[0]).toMatchObject({ label: 'Freight, order 8801', amount: '6.50' })
 		expect(content?.lines.map(({ order }) => order)).toEqual([0, 0, 1])
 		expect(undoChange(books, desk, into)).toEqual({ ok: true })
@@ -209,7 +213,7 @@ describe('discounts and freight', () => {
 		const run = await gatherRun(books, ['8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,'])
 		const id = idOf(books, run, '8801')
 		// 20.00 less 10% is 18.00; 4% of that is 0.72.
-		expect(readDocument(books, id)).toMatchObject({ net: 1872, tax: 374, total: 2246 })
+		expect(readBill(books, id)).toMatchObject({ net: 1872, tax: 374, total: 2246 })
 		expect(panelOf(books, id)?.working.map(({ figure, text }) => `${figure}: ${text}`)).toEqual(
 			expect.arrayContaining([
 				'Standing discount: 10% of 20.00 (the discountable lines) is 2.00',
@@ -225,10 +229,10 @@ describe('discounts and freight', () => {
 		expect(panelOf(books, id)?.discounts).toEqual([{ label: 'Fair', words: 'Fair 5.00', on: false }])
 		const change = { lines: [], dueDay: '2026-11-30', email: 'a1@shore.example', reason: 'from the fair' }
 		expect(changeDraft(books, desk, id, { ...change, discounts: ['Fair'] })).toEqual({ ok: true })
-		expect(readDocument(books, id)).toMatchObject({ net: 400 })
+		expect(readBill(books, id)).toMatchObject({ net: 400 })
 		expect(panelOf(books, id)?.changes[0]?.words).toBe('with Fair 5.00')
 		expect(changeDraft(books, desk, id, { ...change, discounts: [] })).toEqual({ ok: true })
-		expect(readDocument(books, id)).toMatchObject({ net: 900 })
+		expect(readBill(books, id)).toMatchObject({ net: 900 })
 	})
 
 	test('an order that names a discount which ran out is billed without it, and worth a look', async () => {
@@ -238,7 +242,7 @@ describe('discounts and freight', () => {
 		books.db.exec(`UPDATE sales_order SET discount_label = 'Fair'`)
 		const run = await gatherRun(books, [], '2026-11-02')
 		const id = idOf(books, run, '8801')
-		expect(readDocument(books, id)?.net).toBe(2000)
+		expect(readBill(books, id)?.net).toBe(2000)
 		expect(panelOf(books, id)?.findings.map(({ brief }) => brief)).toContain('Fair not taken')
 	})
 })

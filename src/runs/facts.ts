@@ -1,64 +1,99 @@
 import type { Checked } from '@/core/checks'
-import type { DocumentContent } from '@/core/document'
+import type { BillContent } from '@/core/document'
+import { textsOf } from '@/kinds'
 import { fontKit } from '@/pdf/fontKit'
 import type { Books } from '@/store/books'
 import { allItems } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
 import type { Customer } from '@/store/customers'
-import { billedOrders, usualNets } from '@/store/documents'
+import { billedOrders, latestDays, usualNets } from '@/store/issued'
 import { allBalances } from '@/store/ledger'
-import type { OrderRow } from '@/store/orders'
+import { type OrderRow, ordersInOtherRuns } from '@/store/orders'
+import { allRegisters } from '@/store/registers'
 import { readSettings } from '@/store/settings'
+import { restChanged } from './creditRest'
 
 export type Facts = Omit<Checked, 'content' | 'net' | 'total'>
 
-/** Reads once what the checks of a run's documents look at; then gives the facts of one document after the other. */
-export function readFacts(books: Books, orders: OrderRow[], workDate: string) {
-	const { lookAbove, usualTimes, usualPart, priceShare, closedTo } = readSettings(books)
+/** Gives the facts of one document after the other. */
+export type FactsOf = (
+	customer: Customer,
+	content: BillContent,
+	alsoBilled: bigint,
+	email: string,
+	document: { id: number; credits_id: number | null },
+) => Facts
+
+/** Reads once what the checks of a run's documents look at. */
+export function readFacts(books: Books, orders: OrderRow[], workDate: string, runId: number): FactsOf {
+	const { lookAbove, usualTimes, usualPart, priceShare, closedTo, ascending } = readSettings(books)
 	const items = new Map(allItems(books).map((item) => [item.code, item]))
 	const usual = usualNets(books)
 	const twins = findTwins(orders)
+	const elsewhere = byContent(ordersInOtherRuns(books, runId))
+	const byId = new Map(orders.map((order) => [order.id, order]))
 	const { unprintable } = fontKit()
-	const homeCurrency = readCompany(books)?.currency ?? ''
+	const company = readCompany(books)
 	const hashes = orders.map(({ content_sha256 }) => content_sha256)
 	const balances = allBalances(books)
 	const billed = byContent(billedOrders(books, hashes))
-	return (
-		customer: Customer,
-		content: DocumentContent,
-		group: OrderRow[],
-		alsoBilled: bigint,
-		email = customer.email,
-	): Facts => ({
-		customer: {
-			email,
-			currency: customer.currency,
-			creditLimit: customer.credit_limit,
-			hold: customer.hold,
-			wantsOrder: customer.wants_order === 1,
-		},
-		items,
-		usualNets: usual.get(`${customer.id} ${content.currency}`) ?? [],
-		alsoBilled,
-		owed: BigInt(balances.get(`${customer.id} ${content.currency}`) ?? 0),
-		discountsNamed: group.flatMap(({ number, discount_label }) =>
-			discount_label ? [{ order: number, label: discount_label }] : [],
-		),
-		workDate,
-		homeCurrency,
-		unprintable,
-		lookAbove,
-		usualTimes,
-		usualPart,
-		priceShare,
-		closedTo,
-		billedBefore: group.flatMap((order) =>
-			(billed.get(order.content_sha256) ?? [])
-				.filter((other) => other.customer_id === order.customer_id)
-				.map((other) => ({ order: order.number, otherOrder: other.order_number, number: other.number })),
-		),
-		twins: group.flatMap((order) => (twins.get(order.id) ?? []).map((other) => ({ order: order.number, other }))),
-	})
+	const registers = new Set(allRegisters(books).map(({ kind }) => kind))
+	const latest = latestDays(books)
+	return (customer, content, alsoBilled, email, document) => {
+		const group = content.orders.flatMap(({ id }) => byId.get(id) ?? [])
+		const credits = document.credits_id !== null
+		return {
+			customer: {
+				email,
+				currency: customer.currency,
+				creditLimit: credits ? null : customer.credit_limit,
+				hold: credits ? '' : customer.hold,
+				wantsOrder: !credits && customer.wants_order === 1,
+				taxNumber: customer.tax_number,
+			},
+			firm: {
+				name: company?.name ?? '',
+				address: company?.address ?? '',
+				country: company?.country ?? '',
+				taxNumber: company?.tax_number ?? '',
+			},
+			registers,
+			items,
+			usualNets: usual.get(`${customer.id} ${content.currency}`) ?? [],
+			alsoBilled,
+			owed: BigInt(balances.get(`${customer.id} ${content.currency}`) ?? 0),
+			discountsNamed: group.flatMap(({ number, discount_label }) =>
+				discount_label ? [{ order: number, label: discount_label }] : [],
+			),
+			workDate,
+			homeCurrency: company?.currency ?? '',
+			unprintable,
+			texts: textsOf(content),
+			lookAbove,
+			usualTimes,
+			usualPart,
+			priceShare,
+			closedTo,
+			latestDay: latest.get(content.kind) ?? null,
+			ascending,
+			billedBefore: credits
+				? []
+				: group.flatMap((order) =>
+						(billed.get(order.content_sha256) ?? [])
+							.filter((other) => other.customer_id === order.customer_id && other.id !== order.id)
+							.map((other) => ({ order: order.number, otherOrder: other.order_number, number: other.number })),
+					),
+			twins: credits
+				? []
+				: group.flatMap((order) => [
+						...(twins.get(order.id) ?? []).map((other) => ({ order: order.number, other, run: null })),
+						...(elsewhere.get(order.content_sha256) ?? [])
+							.filter((other) => other.customer_id === order.customer_id)
+							.map((other) => ({ order: order.number, other: other.number, run: other.run_id })),
+					]),
+			restChanged: credits && restChanged(books, document, content),
+		}
+	}
 }
 
 /** Groups by what was ordered. */

@@ -1,19 +1,18 @@
+import { orderNets } from '@/core/document'
 import { compareForNumbering } from '@/core/numbering'
 import { type Books, inOneStep } from '@/store/books'
-import { allDiscounts, taxCodesOn } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
 import { allCustomers } from '@/store/customers'
 import { addDocument, addFindings } from '@/store/documents'
-import { type Desk, record } from '@/store/events'
-import { linesOfRun, ordersOfRun, takeOrders } from '@/store/orders'
-import { readRun, setRunState } from '@/store/runs'
-import { readSettings } from '@/store/settings'
-import { checkDraft, groupOrders, makeDraft } from './draft'
+import { type Desk, latestEventId, record } from '@/store/events'
+import { linesOfRun, noteGathered, ordersOfRun, putWhole, standOn, takeOrders } from '@/store/orders'
+import { noteChecked, readRun, setRunState } from '@/store/runs'
+import { checkDraft, groupOrders, makeDraft, readRates } from './draft'
 import { readFacts } from './facts'
-import { placeOrders } from './redraft'
 
 /**
- * Takes the waiting orders up to the run's day, makes their drafts, computes and checks them: one step, all or nothing.
+ * Takes the waiting orders up to the run's day, makes their drafts, computes and checks them: one step, all or nothing. What came in
+ * is noted apart from the drafts, for the tally.
  * @returns how many documents there are; null when the run was gathered before
  */
 export function gather(books: Books, desk: Desk, runId: number, workDate: string): number | null {
@@ -24,15 +23,14 @@ export function gather(books: Books, desk: Desk, runId: number, workDate: string
 		takeOrders(books, runId, run.up_to)
 		const customers = new Map(allCustomers(books).map((customer) => [customer.id, customer]))
 		const orders = ordersOfRun(books, runId)
-		const rates = { named: allDiscounts(books), freight: readSettings(books).freight, home: company.currency }
+		const rates = readRates(books)
 		const groups = groupOrders(orders, (id) => customers.get(id)?.grouping ?? 'order', rates)
 		const lines = linesOfRun(books, runId)
-		const taxCodes = taxCodesOn(books, run.document_day)
 		const drafts = groups.map((group) => {
 			const [first] = group
 			const customer = first && customers.get(first.customer_id)
 			if (!customer) throw new Error(`Order ${first?.number} has no customer.`)
-			const draft = makeDraft({ day: run.document_day, company, customer, orders: group, lines, taxCodes, rates })
+			const draft = makeDraft({ day: run.document_day, company, customer, orders: group, lines, rates })
 			const account = `${customer.id} ${draft.content.currency}`
 			return { group, customer, draft, account, key: { customer: customer.name, day: first.day, order: first.number } }
 		})
@@ -40,10 +38,11 @@ export function gather(books: Books, desk: Desk, runId: number, workDate: string
 		drafts.sort((a, b) => compare(a.key, b.key))
 		const billed = new Map<string, bigint>()
 		for (const { account, draft } of drafts) billed.set(account, (billed.get(account) ?? 0n) + draft.total)
-		const factsOf = readFacts(books, orders, workDate)
+		const factsOf = readFacts(books, orders, workDate, runId)
 		drafts.forEach(({ group, customer, draft, account }, index) => {
 			const also = (billed.get(account) ?? 0n) - draft.total
-			const findings = checkDraft(draft, factsOf(customer, draft.content, group, also))
+			const facts = factsOf(customer, draft.content, also, customer.email, { id: 0, credits_id: null })
+			const findings = checkDraft(draft, facts)
 			const id = addDocument(books, {
 				run_id: runId,
 				position: index + 1,
@@ -58,15 +57,21 @@ export function gather(books: Books, desk: Desk, runId: number, workDate: string
 				content: draft.content,
 			})
 			addFindings(books, id, findings)
-			placeOrders(books, id, draft.content)
+			const nets = orderNets(draft.content)
+			group.forEach((order, place) => {
+				putWhole(books, order.id, id)
+				noteGathered(books, runId, order.id, order.currency, nets[place] ?? 0n)
+			})
+			standOn(books, id, draft.content.lines.length)
 		})
 		setRunState(books, runId, 'open')
 		record(books, desk, {
 			subject: 'run',
 			id: runId,
 			act: 'gathered the run',
-			detail: `${orders.length} orders in ${groups.length} invoices`,
+			detail: `${orders.length} orders in ${groups.length} documents`,
 		})
+		noteChecked(books, runId, latestEventId(books))
 		return groups.length
 	})
 }

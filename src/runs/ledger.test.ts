@@ -4,7 +4,6 @@ import { buckets } from '@/core/age'
 import { accountsAsOf } from '@/core/ledger'
 import { agedAccounts, agedTotals, itemsOwed, owedAtEnds } from '@/store/accounts'
 import type { Books } from '@/store/books'
-import { benchRows } from '@/store/documents'
 import {
 	addApplication,
 	addItem,
@@ -14,14 +13,17 @@ import {
 	entriesOf,
 	itemsOfCustomer,
 } from '@/store/ledger'
+import { benchRows } from '@/store/places'
+import { saveRegister } from '@/store/registers'
 import { changeSettings } from '@/store/settings'
 import { billed } from '../../tests/runs'
-import { desk, firmBooks } from '../../tests/support'
+import { desk, firmBooks, plainRegister } from '../../tests/support'
 import { accountOf } from './account'
 import { acceptFile, changeReading, receiveFile, reviewFile } from './bringIn'
-import { creditSchema, startCredit, voidDocument } from './correct'
+import { creditSchema, startCredit } from './credit'
 import { applyCredit, enterPayment, type Payment, paymentSchema, setDispute, takeBack, writeOff } from './ledger'
 import { panelOf } from './panel'
+import { voidDocument } from './void'
 
 const rows = ['8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,', '8802,04/10/2026,A1,ROPE,Line,5,2.00,,STD,,']
 const payment = (more: Partial<Payment> = {}): Payment =>
@@ -63,7 +65,7 @@ describe('what is issued here enters the ledger', () => {
 
 	test('a credit note is applied to the invoice that it credits', async () => {
 		const { books, run } = await invoiced()
-		books.db.exec(`INSERT INTO register (kind, prefix, digits, next) VALUES ('credit-note', 'C-', 3, 1)`)
+		saveRegister(books, desk, { ...plainRegister, kind: 'credit-note', prefix: 'C-', digits: 3, next: 1 })
 		const lines = [{ line: 0, quantity: '4' }]
 		const wanted = creditSchema.parse({ lines, freight: false, reason: 'came back' })
 		const credit = startCredit(books, desk, benchRows(books, run)[0]?.id ?? 0, wanted)

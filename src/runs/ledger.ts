@@ -1,10 +1,9 @@
 import { z } from 'zod'
 import { type Day, isDay } from '@/core/calendar'
-import { amountText, isCurrency, parseAmount, typedAmount } from '@/core/currency'
-import type { DocumentContent } from '@/core/document'
+import { amountText, currencyCode, typedAmount } from '@/core/currency'
 import { formatMinor } from '@/core/format'
 import { namedIn, oldestFirst } from '@/core/ledger'
-import { chargeNumber, type StatementContent } from '@/core/statement'
+import { type AnyContent, entering } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
 import { forgetCharged, noteCharged } from '@/store/chases'
 import { readCustomer } from '@/store/customers'
@@ -13,6 +12,7 @@ import {
 	addApplication,
 	addDispute,
 	addItem,
+	applicationsOfItem,
 	endDispute,
 	itemOfDocument,
 	type LedgerRow,
@@ -22,87 +22,154 @@ import {
 	wasTakenBack,
 } from '@/store/ledger'
 import { workDate } from '@/store/settings'
-import type { Outcome } from './acts'
 import { keepPromises } from './chase'
+import { no, type Outcome } from './outcome'
 
-const no = (message: string): Outcome => ({ ok: false, message })
 const later = (...days: Day[]): Day => days.sort().at(-1) ?? ''
 const today = (books: Books, desk: Desk): Day => workDate(books, desk.now().slice(0, 10))
 const money = (minor: number, currency: string): string => `${formatMinor(minor, currency)} ${currency}`
 
-/** Issued documents as they enter the ledger. */
+/** An issued document as it enters the ledger. */
 export type Issue = {
 	id: number
 	customer_id: number
-	content: DocumentContent
-	total: bigint | number
-	/** The invoice that a credit note credits. */
+	content: AnyContent
+	/** The document that it credits. */
 	credits_id: number | null
 }
 
-/** Enters an issued document; within the transaction that issues it. A credit note is applied to the invoice that it credits. */
-export function enterDocument(books: Books, desk: Desk, { id, customer_id, content, total, credits_id }: Issue): void {
-	const amount = Number(total)
-	if (amount === 0) return
-	const { number, day, dueDay, currency, orders } = content
+/**
+ * Enters what issuing a document owes or is owed; within the transaction that issues it. What credits another document is applied to it.
+ * @returns the ledger's item, or null when nothing is entered
+ */
+export function enterDocument(
+	books: Books,
+	desk: Desk,
+	{ id, customer_id, content, credits_id }: Issue,
+): number | null {
+	const entry = entering(content)
+	if (!entry) return null
 	const itemId = addItem(books, desk, {
 		customer_id,
-		kind: amount > 0 ? 'invoice' : 'credit',
-		side: amount > 0 ? 'debit' : 'credit',
-		number,
-		day,
-		due_day: amount > 0 ? dueDay : day,
-		currency,
-		amount: Math.abs(amount),
-		their_order: [...new Set(orders.map(({ purchaseOrder }) => purchaseOrder).filter(Boolean))].join(', '),
-		note: '',
+		kind: entry.kind,
+		side: entry.side,
+		number: entry.number,
+		day: entry.day,
+		due_day: entry.dueDay,
+		currency: content.currency,
+		amount: Number(entry.amount),
+		their_order: entry.theirOrder,
+		note: entry.note,
 		document_id: id,
 		extract_id: null,
 	})
-	const invoice = credits_id === null ? null : itemOfDocument(books, credits_id)
-	const share = invoice ? Math.min(invoice.open, Math.abs(amount)) : 0
-	if (invoice && share > 0 && amount < 0)
+	if (entry.charged.length > 0) noteCharged(books, id, entry.charged, entry.day)
+	const credited = credits_id === null ? null : itemOfDocument(books, credits_id)
+	const share = credited ? Math.min(credited.open, Number(entry.amount)) : 0
+	if (credited && share > 0 && credited.side !== entry.side) {
+		const [debit_id, credit_id] = entry.side === 'credit' ? [credited.id, itemId] : [itemId, credited.id]
 		addApplication(books, desk, {
-			debit_id: invoice.id,
-			credit_id: itemId,
-			day: later(day, invoice.day),
+			debit_id,
+			credit_id,
+			day: later(entry.day, credited.day),
 			amount: share,
-			reason: `credits ${invoice.number}`,
+			reason: `credits ${credited.number}`,
 		})
+	}
+	return itemId
 }
 
-/** Enters the late charge that a statement brings, with how it was reached; within the transaction that numbers it. */
-export function enterCharge(
+/** Why what a document entered cannot be taken off the ledger, with what to do first; null when it can. */
+export function whyNotLeft(books: Books, documentId: number): string | null {
+	const item = itemOfDocument(books, documentId)
+	if (!item) return null
+	for (const { otherId, extract } of standingOf(books, item.id)) {
+		if (extract) return `An extract settled ${item.number}; only the next extract, or a credit note, can say otherwise.`
+		const other = otherId === null ? null : readItem(books, otherId)
+		if (other?.kind === 'adjustment')
+			return `${item.number} was written off in part or whole (${other.note}). Take that back on the account first.`
+		if (other?.kind === 'credit' && item.side === 'debit' && other.document_id !== null)
+			return `The credit ${other.number} was applied to ${item.number}. Take that back on the account first.`
+	}
+	return null
+}
+
+/** What stands of the applications of an item, by the other item: what was taken back is left out. */
+function standingOf(
+	books: Books,
+	itemId: number,
+): { id: number; otherId: number | null; amount: number; extract: boolean }[] {
+	const all = applicationsOfItem(books, itemId)
+	const back = new Set(all.flatMap(({ takes_back }) => takes_back ?? []))
+	return all
+		.filter(({ id, takes_back }) => takes_back === null && !back.has(id))
+		.map(({ id, debit_id, credit_id, amount, extract_id }) => ({
+			id,
+			otherId: debit_id === itemId ? credit_id : debit_id,
+			amount,
+			extract: extract_id !== null,
+		}))
+}
+
+/** What stands applied to or from what a document entered, in words; empty for nothing. */
+export function settledWords(books: Books, documentId: number): string {
+	const item = itemOfDocument(books, documentId)
+	if (!item) return ''
+	return standingOf(books, item.id)
+		.map(({ otherId, amount }) => {
+			const other = otherId === null ? null : readItem(books, otherId)
+			return `${money(amount, item.currency)} of ${other?.number ?? 'an extract'} is applied to it.`
+		})
+		.join(' ')
+}
+
+/**
+ * Takes what a document entered off the ledger, since it is void or a revision stands in for it: what was applied to it is taken back,
+ * and applied to the revision's item as far as that reaches; what is open of it then is adjusted away.
+ * @param revised the ledger's item of the revision; null for none
+ * @returns what became of payments and the like, in words
+ */
+export function leaveLedger(
 	books: Books,
 	desk: Desk,
 	documentId: number,
-	customerId: number,
-	content: StatementContent,
-): void {
-	const { charge, day, currency, number } = content
-	if (!charge) return
-	addItem(books, desk, {
-		customer_id: customerId,
-		kind: 'charge',
-		side: 'debit',
-		number: chargeNumber(number),
-		day,
-		due_day: day,
-		currency,
-		amount: Number(parseAmount(charge.amount, currency, 'charge')),
-		their_order: '',
-		note: charge.working.join('; '),
-		document_id: documentId,
-		extract_id: null,
-	})
-	noteCharged(books, documentId, charge.items, day)
-}
-
-/** Takes a document that is void, or that a revision stands in for, off the ledger: what is open of it is adjusted away. */
-export function leaveLedger(books: Books, desk: Desk, documentId: number, reason: string): void {
+	reason: string,
+	revised: number | null,
+): string[] {
 	const item = itemOfDocument(books, documentId)
-	if (item && item.open > 0) adjustAway(books, desk, item, reason)
+	const words: string[] = []
+	if (!item) return words
+	for (const { id, otherId, amount } of standingOf(books, item.id)) {
+		const application = readApplication(books, id)
+		const other = otherId === null ? null : readItem(books, otherId)
+		if (!application || !other) continue
+		const day = later(today(books, desk), application.day)
+		const { debit_id, credit_id } = application
+		addApplication(books, desk, { debit_id, credit_id, day, amount: -amount, reason, takes_back: id })
+		const to = revised === null ? null : readItem(books, revised)
+		const share = to && to.side === item.side ? Math.min(to.open, amount) : 0
+		if (to && share > 0)
+			addApplication(books, desk, {
+				debit_id: item.side === 'debit' ? to.id : otherId,
+				credit_id: item.side === 'debit' ? otherId : to.id,
+				day: later(day, to.day),
+				amount: share,
+				reason: `stays on the revision of ${item.number}`,
+			})
+		if (share > 0) words.push(`${money(share, item.currency)} of ${other.number} stays on it`)
+		if (amount > share)
+			words.push(
+				other.side === 'credit'
+					? `${money(amount - share, item.currency)} of ${other.number} is unapplied again`
+					: `${money(amount - share, item.currency)} of ${other.number} is open again`,
+			)
+	}
+	const left = readItem(books, item.id)
+	if (left && left.open > 0) adjustAway(books, desk, left, reason)
 	forgetCharged(books, documentId)
+	for (const detail of words)
+		record(books, desk, { subject: 'customer', id: item.customer_id, act: `${item.number}: ${reason}`, detail })
+	return words
 }
 
 /** Adjusts what is open of an item away, by an adjustment of the other side that is applied to it. */
@@ -131,7 +198,7 @@ export const paymentSchema = z.object({
 	customer: z.number().int().positive(),
 	day: z.string().refine(isDay, 'Give the day of the payment.'),
 	amount: z.string().trim(),
-	currency: z.string().trim().toUpperCase().refine(isCurrency, 'Write the currency as its code, such as GBP.'),
+	currency: currencyCode,
 	reference: z.string().trim().max(200),
 	/** What it is for: the numbers in its reference and then the oldest, the oldest, chosen items, or nothing yet. */
 	to: z.union([z.enum(['named', 'named then oldest', 'oldest', 'nothing']), z.array(z.number().int().positive())]),

@@ -1,8 +1,9 @@
 import type { Day } from '@/core/calendar'
-import { type FieldValues, fieldValues, type LetterKind } from '@/core/letter'
+import type { FieldValues } from '@/core/letter'
+import { documentKinds, fieldValues, letterOf } from '@/kinds'
 import type { Books } from '@/store/books'
 import { readCompany } from '@/store/company'
-import { latestByCustomer } from '@/store/documents'
+import { latestByCustomer } from '@/store/issued'
 import { draftStatements } from './statements'
 
 /** A customer who would read a letter, with what its fields say to them. */
@@ -12,13 +13,16 @@ export type Reader = { id: number; name: string; values: FieldValues }
  * Who would read a letter, by name: for invoices and credit notes those who have had one, with their latest; for the letters of statements
  * those whose account would bring this very letter on the day. At most 500.
  */
-export function letterReaders(books: Books, kind: LetterKind, asOf: Day): Reader[] {
-	if (kind === 'invoice' || kind === 'credit-note')
-		return latestByCustomer(books, kind).map(({ id, name, content }) => ({
-			id,
-			name,
-			values: named(fieldValues(content)),
-		}))
+export function letterReaders(books: Books, kind: string, asOf: Day): Reader[] {
+	const own = documentKinds.find(({ bills, letters }) => bills && kind in letters)
+	if (own)
+		return latestByCustomer(books, own.kind)
+			.filter(({ content }) => letterOf(content) === kind)
+			.map(({ id, name, content }) => ({
+				id,
+				name,
+				values: named(fieldValues(content)),
+			}))
 	const company = readCompany(books)
 	if (!company) return []
 	const readers = new Map<number, Reader>()

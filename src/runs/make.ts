@@ -2,10 +2,10 @@ import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { shownNumber } from '@/core/document'
 import { fileName } from '@/core/fileName'
-import { type PaperContent, readPaper } from '@/core/paper'
+import { type AnyContent, readContent } from '@/kinds'
 import { type Logo, readLogo } from '@/pdf/logo'
 import { makeDocument } from '@/pdf/makeDocument'
-import type { MadeFile } from '@/store/documents'
+import type { MadeFile } from '@/store/made'
 
 /** What a worker gets: frozen documents, and the pictures they refer to. */
 export type MakeBatch = {
@@ -33,14 +33,14 @@ export async function logoFor(
 }
 
 /** Where a document's file lies, below the folder of files. */
-export const fileOf = (runId: number, content: PaperContent): string =>
+export const fileOf = (runId: number, content: AnyContent): string =>
 	`run-${String(runId).padStart(4, '0')}/${fileName([shownNumber(content), content.customer.name], 'pdf')}`
 
 /** Makes the PDFs of a batch and puts each in its place under its name, whole or not at all. */
 export async function makeBatch({ folder, runId, documents, logos: images }: MakeBatch): Promise<MadeFile[]> {
 	const made: MadeFile[] = []
 	for (const { id, content: text } of documents) {
-		const content = readPaper(text)
+		const content = readContent(text)
 		const logo = await logoFor(content.issuer.logo, (sha256) => images.find((image) => image.sha256 === sha256) ?? null)
 		const pdf = await makeDocument(content, logo)
 		const name = fileOf(runId, content)

@@ -1,15 +1,13 @@
 import { z } from 'zod'
-import { type DocumentContent, documentSchema } from '@/core/document'
+import { putTogether } from '@/core/divideBill'
+import type { BillContent } from '@/core/document'
 import { type Books, inOneStep } from '@/store/books'
-import { addChange, changesOf, type Kept, markUndone } from '@/store/changes'
-import { addDocument, type DocumentRow, draftsBeside, hold, readDocument } from '@/store/documents'
+import { addChange } from '@/store/changes'
+import { draftsBeside, dropDraft, hold } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
-import { readRun } from '@/store/runs'
-import type { Outcome } from './acts'
-import { freightLabel } from './draft'
-import { redraft, type Unpriced } from './redraft'
-
-const no = (message: string): Outcome => ({ ok: false, message })
+import { sharesKey } from './draft'
+import { no, type Outcome } from './outcome'
+import { lookingAt, openDraft, recheckBeside, redraft } from './redraft'
 
 export const mergeSchema = z.object({
 	/** The draft whose orders come over. */
@@ -17,95 +15,44 @@ export const mergeSchema = z.object({
 	reason: z.string().trim().min(1, 'Say why; the reason is kept with the invoice.'),
 })
 export type Merge = z.infer<typeof mergeSchema>
-const keptSchema = z.object({
-	email: z.string(),
-	position: z.number(),
-	held: z.string(),
-	content: z.unknown(),
-})
+/** Why the one that takes in was held before; empty for not. */
+export const mergedSchema = z.object({ held: z.string() })
 
-/** Puts another draft of the same run, customer and currency on this one; both must carry the same discounts. */
+/**
+ * Puts another draft of the same run, customer and currency on this one. Both must carry the same percents; amounts off and freight add
+ * up. If either is held back, both are. The other is put away, and taken out again when this is taken back.
+ */
 export function mergeDrafts(books: Books, desk: Desk, documentId: number, { other, reason }: Merge): Outcome {
 	return inOneStep(books, (): Outcome => {
-		const [into, from] = [readDocument(books, documentId), readDocument(books, other)]
-		if (!into || !from || into.number !== null) return no('Only drafts can be put together; one of them is numbered.')
+		const [first, second] = [openDraft(books, documentId), openDraft(books, other)]
+		if (!first.ok) return first
+		if (!second.ok) return second
+		const [into, from] = [first.draft, second.draft]
 		if (!draftsBeside(books, documentId).some(({ id }) => id === other))
 			return no('Only drafts of the same run, customer and currency can be put together.')
-		if (readRun(books, into.run_id)?.state !== 'open') return no('This run is not open.')
-		if (sharesOf(into.content) !== sharesOf(from.content))
+		if (sharesKey(into.content) !== sharesKey(from.content))
 			return no('They carry different discounts, or another percent of freight. Make these agree with Change first.')
-		const before = changesOf(books, other).filter(({ undone_at }) => undone_at === null)
-		const earlier = before.length > 0 ? ` (before that: ${before.map(({ words }) => words).join('; ')})` : ''
-		const words = `put together with ${from.order_numbers}${earlier}`
+		if (ratesDiffer(into.content, from.content))
+			return no('The rates of tax differ on the days of their supply; they cannot stand on one invoice.')
+		const looking = lookingAt(books, desk, into.run_id)
+		dropDraft(books, desk, other, `put on ${into.order_numbers}`)
+		const held = [into.held_reason, from.held_reason].filter(Boolean)
+		const moved = redraft(books, looking, into, putTogether(into.content, from.content), into.email)
+		const words = `put together with ${from.order_numbers}`
 		addChange(books, desk, documentId, {
-			kind: 'merged',
-			kept: JSON.stringify({
-				email: from.email,
-				position: from.position,
-				held: from.held_reason ?? '',
-				content: from.content,
-			}),
-			reason,
-			words,
-			content: into.content,
-			email: into.email,
+			...{ kind: 'merged', otherId: other, reason, words, content: into.content, email: into.email },
+			kept: JSON.stringify({ held: into.held_reason ?? '' }),
+			effect: moved - BigInt(from.net),
 		})
-		redraft(books, desk, { ...into, takesIn: other }, together(into.content, from.content), into.email)
+		if (held.length > 0) hold(books, desk, documentId, [...new Set(held)].join('; '))
+		recheckBeside(books, looking, into)
 		const detail = `${into.customer_name}: ${into.order_numbers} ${words}: ${reason}`
-		record(books, desk, { subject: 'document', id: documentId, act: 'put together', detail })
+		for (const one of [documentId, other])
+			record(books, desk, { subject: 'document', id: one, act: 'put together', detail })
 		return { ok: true, id: documentId }
 	})
 }
 
-/** What must be the same on both: everything that is taken on the whole document. */
-const sharesOf = ({ discounts, charges }: DocumentContent): string =>
-	JSON.stringify([discounts, charges.flatMap((charge) => ('percent' in charge ? [charge.percent] : []))])
-
-function together({ priced: _, ...into }: DocumentContent, from: DocumentContent): Unpriced {
-	const shift = into.orders.length
-	const orders = [...into.orders, ...from.orders]
-	const charges = [
-		...into.charges,
-		...from.charges.flatMap((charge) => ('percent' in charge ? [] : [{ ...charge, order: charge.order + shift }])),
-	]
-	return {
-		...into,
-		orders,
-		lines: [...into.lines, ...from.lines.map((line) => ({ ...line, order: line.order + shift }))],
-		charges: charges.map((charge) =>
-			'percent' in charge ? charge : { ...charge, label: freightLabel(orders[charge.order]?.number ?? '') },
-		),
-	}
-}
-
-/** Takes two drafts apart again, as they were; the second keeps its reason for being held. */
-export function undoMerge(books: Books, desk: Desk, document: DocumentRow, before: Kept): Outcome {
-	const kept = keptSchema.parse(JSON.parse(before.kept))
-	const content = documentSchema.parse(kept.content)
-	const { priced: _, ...first } = before.content
-	const { priced: __, ...second } = content
-	markUndone(books, before.id, desk.now())
-	redraft(books, desk, document, first, before.email)
-	const id = addDocument(books, {
-		run_id: document.run_id,
-		position: kept.position,
-		customer_id: document.customer_id,
-		customer_name: document.customer_name,
-		email: kept.email,
-		order_numbers: '',
-		net: 0n,
-		tax: 0n,
-		total: 0n,
-		level: 'clear',
-		content,
-	})
-	redraft(books, desk, { ...document, id }, second, kept.email)
-	if (kept.held) hold(books, desk, id, kept.held)
-	record(books, desk, {
-		subject: 'document',
-		id: document.id,
-		act: 'took apart again',
-		detail: document.customer_name,
-	})
-	return { ok: true }
-}
+/** Whether a tax code has one rate on one content and another on the other. */
+const ratesDiffer = (one: Pick<BillContent, 'taxCodes'>, other: Pick<BillContent, 'taxCodes'>): boolean =>
+	one.taxCodes.some(({ code, rate }) => other.taxCodes.some((also) => also.code === code && also.rate !== rate))

@@ -1,75 +1,114 @@
-import { kindName } from '@/core/document'
 import { compareForNumbering, type Numbering, numberingName } from '@/core/numbering'
-import { readPaper } from '@/core/paper'
-import { nextValue, registerNumber, yearOf } from '@/core/register'
-import { numberedStatement } from '@/core/statement'
+import { registerNumber, yearOf } from '@/core/register'
+import { type KindName, kindOf, numbered, readContent } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
-import { draftKeys, freeze, setPosition, toNumber } from '@/store/documents'
+import { draftKeys, setPosition } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
-import { markBilled } from '@/store/orders'
-import { advance, registerFor } from '@/store/registers'
+import { freeze, type ToNumber, toNumber } from '@/store/issued'
+import { linesOut, markBilled } from '@/store/orders'
+import { registerFor, takeValues } from '@/store/registers'
 import { readRun, setNumbering } from '@/store/runs'
 import { changeSettings } from '@/store/settings'
-import type { Outcome } from './acts'
-import { enterCharge, enterDocument } from './ledger'
+import { enterDocument } from './ledger'
+import { lookAgain } from './lookAgain'
+import { no, type Outcome } from './outcome'
+import { tallyOf } from './tally'
+import { verifyNumbered } from './verify'
 
-export type Numbered = { ok: true; count: number; first: string; last: string } | { ok: false; message: string }
+export type Numbered =
+	| { ok: true; count: number; given: { noun: string; first: string; last: string }[] }
+	| { ok: false; message: string }
+
+/** Nothing of a numbering that was begun is to stay. */
+class Refused extends Error {}
 
 /**
- * Gives numbers to all documents of a run that may have one, in their order, and freezes them, in one step: all or none.
+ * Gives numbers to all documents of a run that may have one, in their order and each from its kind's register, and freezes them, in one
+ * step: all or none. What was true when they were gathered is looked at again first; where something changed, the drafts show it and
+ * nothing is numbered. At the end what was numbered is verified, and taken back where that fails.
  * @param expected how many the clerk was shown; another count numbers nothing
  */
 export function numberDocuments(books: Books, desk: Desk, runId: number, expected: number): Numbered {
 	return inOneStep(books, (): Numbered => {
-		const run = readRun(books, runId)
-		const kind = run?.kind ?? 'invoice'
-		const register = registerFor(books, kind)
-		if (!run || !register) {
-			return {
-				ok: false,
-				message: `There is no number register for ${kindName[kind].toLowerCase()}s. Open one under Number registers.`,
-			}
-		}
+		if (readRun(books, runId)?.state !== 'open') return no('This run is not open.')
+		const changed = lookAgain(books, desk, runId)
+		if (changed.length > 0)
+			return no(
+				`Something changed since the drafts were checked: ${changed.slice(0, 5).join('; ')}${changed.length > 5 ? `; and ${changed.length - 5} more` : ''}. Nothing was numbered; look at them again.`,
+			)
+		const untied = tallyOf(books, runId).find(({ untied }) => untied !== 0)
+		const out = linesOut(books, runId)
+		if (untied || out.length > 0)
+			return no(
+				`The tally does not tie: ${out.map(({ words }) => words).join('; ') || `${untied?.currency} is out`}. Nothing was numbered.`,
+			)
 		const drafts = toNumber(books, runId)
-		if (drafts.length !== expected) {
-			return {
-				ok: false,
-				message: `${expected} were to be numbered, but now it would be ${drafts.length}. Nothing was numbered; look again.`,
-			}
+		if (drafts.length !== expected)
+			return no(
+				`${expected} were to be numbered, but now it would be ${drafts.length}. Nothing was numbered; look again.`,
+			)
+		try {
+			return books.db.transaction((): Numbered => {
+				const given = giveNumbers(books, desk, drafts)
+				const wrong = verifyNumbered(books, runId, drafts)
+				if (wrong.length > 0) throw new Refused(`What was numbered does not hold: ${wrong.slice(0, 5).join('; ')}.`)
+				const detail = given.map(({ first, last }) => (first === last ? first : `${first} to ${last}`)).join(', ')
+				record(books, desk, { subject: 'run', id: runId, act: `numbered ${drafts.length}`, detail })
+				return { ok: true, count: drafts.length, given }
+			})()
+		} catch (error) {
+			if (error instanceof Refused) return no(`${error.message} Nothing was numbered.`)
+			throw error
 		}
-		const year = yearOf(run.document_day)
-		const start = nextValue(register, year)
+	})
+}
+
+type Draft = ToNumber & { read: ReturnType<typeof readContent> }
+
+/** Numbers and freezes documents, kind by kind and year by year, and enters them in the ledger. */
+function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[]): { noun: string; first: string; last: string }[] {
+	const groups = new Map<string, { kind: KindName; year: number; drafts: Draft[] }>()
+	for (const draft of drafts) {
+		const read = readContent(draft.content)
+		const year = yearOf(read.day)
+		const key = `${read.kind} ${year}`
+		const group = groups.get(key) ?? { kind: read.kind, year, drafts: [] }
+		group.drafts.push({ ...draft, read })
+		groups.set(key, group)
+	}
+	return [...groups.values()].map(({ kind, year, drafts: own }) => {
+		const register = registerFor(books, kind)
+		const { nouns } = kindOf(kind).words
+		if (!register) throw new Refused(`There is no number register for ${nouns}. Open one under Number registers.`)
+		const start = takeValues(books, desk, register, year, own.length)
 		const numberOf = (value: number) => registerNumber(register, value, year)
-		drafts.forEach(({ id, content, ...draft }, index) => {
-			const value = start + index
-			const number = numberOf(value)
-			const read = readPaper(content)
-			const frozen = read.kind === 'statement' ? numberedStatement(read, number) : { ...read, number }
+		own.forEach(({ id, read, customer_id, credits_id }, index) => {
+			const number = numberOf(start + index)
+			const content = numbered(read, number)
 			const registerYear = register.yearly === 1 ? year : 0
 			freeze(
 				books,
-				{ id, number, registerId: register.id, year: registerYear, value, content: JSON.stringify(frozen) },
+				{
+					id,
+					number,
+					registerId: register.id,
+					year: registerYear,
+					value: start + index,
+					content: JSON.stringify(content),
+				},
 				desk.now(),
 			)
-			if (frozen.kind === 'statement') {
-				enterCharge(books, desk, id, draft.customer_id, frozen)
-				return
-			}
-			markBilled(books, id)
-			enterDocument(books, desk, { id, content: frozen, ...draft })
+			if (kindOf(kind).bills && credits_id === null) markBilled(books, id)
+			enterDocument(books, desk, { id, customer_id, content, credits_id })
 		})
-		advance(books, register.id, start + drafts.length, register.yearly === 1 ? year : 0)
-		const first = numberOf(start)
-		const last = numberOf(start + drafts.length - 1)
-		record(books, desk, { subject: 'run', id: runId, act: `numbered ${drafts.length}`, detail: `${first} to ${last}` })
-		return { ok: true, count: drafts.length, first, last }
+		return { noun: nouns, first: numberOf(start), last: numberOf(start + own.length - 1) }
 	})
 }
 
 /** Puts the drafts of a run in the order that they are to be numbered in; the choice is kept for the runs to come. */
 export function orderDrafts(books: Books, desk: Desk, runId: number, by: Numbering): Outcome {
 	return inOneStep(books, (): Outcome => {
-		if (readRun(books, runId)?.state !== 'open') return { ok: false, message: 'This run is not open.' }
+		if (readRun(books, runId)?.state !== 'open') return no('This run is not open.')
 		const compare = compareForNumbering(by)
 		draftKeys(books, runId)
 			.sort(compare)

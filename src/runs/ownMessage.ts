@@ -1,9 +1,10 @@
 import { z } from 'zod'
 import { type Books, inOneStep } from '@/store/books'
-import { holdMessage, readAnyDocument } from '@/store/documents'
+import { readAnyDocument } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
+import { holdMessage } from '@/store/issued'
 import { messageOfDocument, saveOwnMessage } from '@/store/messages'
-import type { Outcome } from './acts'
+import type { Outcome } from './outcome'
 
 const gone: Outcome = { ok: false, message: 'Its message is written already; it can no longer be changed.' }
 

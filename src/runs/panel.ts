@@ -1,22 +1,25 @@
 import { dayText } from '@/core/calendar'
 import type { Finding } from '@/core/checks'
 import { amountText } from '@/core/currency'
-import { type DocumentContent, priceInputOf } from '@/core/document'
+import type { BillContent, DocumentCharge } from '@/core/document'
 import { formatAmount, formatMinor } from '@/core/format'
-import { fieldValues, fillLetter, letterOf } from '@/core/letter'
-import type { PaperContent } from '@/core/paper'
-import { working } from '@/core/price'
+import { fillLetter } from '@/core/letter'
+import { billInput } from '@/core/priceBill'
 import { type StatementContent, state } from '@/core/statement'
+import { working } from '@/core/working'
+import { type AnyContent, fieldValues, isBill, kindOf, letterOf } from '@/kinds'
 import type { Books } from '@/store/books'
 import { type ChangeRow, changesOf } from '@/store/changes'
 import { readCustomer } from '@/store/customers'
-import { type DocumentRow, documentsOfCustomer, draftsBeside, findingsOf, readAnyDocument } from '@/store/documents'
-import { eventsOf } from '@/store/events'
+import { type DocumentRow, findingsOf, readAnyDocument } from '@/store/documents'
+import { draftsBeside } from '@/store/drafts'
+import { eventsOf, eventsOfDocument } from '@/store/events'
 import { extractOf } from '@/store/extracts'
 import { entriesOf } from '@/store/ledger'
 import { attemptsOfDocument, copiesOf, messageOfDocument, ownMessage } from '@/store/messages'
+import { documentsOfCustomer } from '@/store/places'
 import { readSettings } from '@/store/settings'
-import { discountChoices } from './change'
+import { discountChoices, discountWords } from './change'
 import { lateInvoices, letterFor, senderOf } from './send'
 import { choiceOf } from './statements'
 
@@ -82,6 +85,12 @@ export type PanelView = {
 	changes: ChangeRow[]
 	/** The discounts that it has, and those that could be put on. */
 	discounts: { label: string; words: string; on: boolean }[]
+	/** Its freight, as it is typed; null where it cannot be changed. */
+	charges: { label: string; typed: string }[] | null
+	/** Whether it credits another document, whose prices then stand. */
+	credits: boolean
+	/** What its kind is called. */
+	words: { name: string; noun: string }
 	/** Other drafts of the run that it could be put together with. */
 	beside: { id: number; order_numbers: string; total: number }[]
 }
@@ -102,9 +111,9 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 	return {
 		document,
 		findings: findingsOf(books, documentId),
-		working: content.kind === 'statement' ? [] : workingRows(content),
-		charge: content.kind === 'statement' ? content.charge : null,
-		why: content.kind === 'statement' ? whyRows(books, document, content) : null,
+		working: isBill(content) ? workingRows(content) : [],
+		charge: isBill(content) ? null : content.charge,
+		why: isBill(content) ? null : whyRows(books, document, content),
 		message: {
 			sender: message?.sender ?? senderOf(books),
 			recipient: message?.recipient ?? document.email,
@@ -114,7 +123,7 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 			copies: copiesOf(books, { copies: along }).map(({ number }) => number),
 			subject: message?.subject ?? written?.subject ?? fillLetter(letter.subject, draft),
 			body: message?.body ?? written?.body ?? fillLetter(letter.body, draft),
-			spared: content.kind === 'statement' ? content.spared : '',
+			spared: isBill(content) ? '' : content.spared,
 			file: document.file_name?.split('/').at(-1) ?? 'its PDF, once it is made',
 			state: message?.state ?? 'not written yet',
 			answer: message?.last_answer ?? '',
@@ -129,16 +138,24 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 				.slice(0, 12)
 				.map(({ id, number, day, total, currency }) => ({ id, number: number ?? '', day, total, currency })),
 		},
-		history: historyOf(books, document),
+		history: historyOf(books, document, content),
 		lines: linesOf(content),
 		changes: changesOf(books, documentId),
-		discounts: content.kind === 'statement' ? [] : discountsOf(books, content),
-		beside: content.kind === 'statement' ? [] : draftsBeside(books, documentId),
+		discounts: isBill(content) && document.credits_id === null ? discountsOf(books, content) : [],
+		charges: isBill(content) && document.credits_id === null ? content.charges.map(chargeView) : null,
+		beside: isBill(content) && document.credits_id === null ? draftsBeside(books, documentId) : [],
+		credits: document.credits_id !== null,
+		words: kindOf(content.kind).words,
 	}
 }
 
-const linesOf = (content: PaperContent): PanelView['lines'] =>
-	content.kind === 'statement'
+const chargeView = (charge: DocumentCharge) => ({
+	label: charge.label,
+	typed: 'percent' in charge ? `${charge.percent}%` : charge.amount,
+})
+
+const linesOf = (content: AnyContent): PanelView['lines'] =>
+	!isBill(content)
 		? []
 		: content.lines.map(({ order, item, quantity, unitPrice, discountPercent, description, taxCode }) => ({
 				order: content.orders[order]?.number ?? '',
@@ -150,10 +167,10 @@ const linesOf = (content: PaperContent): PanelView['lines'] =>
 				taxCode,
 			}))
 
-const discountsOf = (books: Books, content: DocumentContent): PanelView['discounts'] =>
+const discountsOf = (books: Books, content: BillContent): PanelView['discounts'] =>
 	discountChoices(books, content).map((discount) => ({
 		label: discount.label,
-		words: `${discount.label || 'The order’s discount'} ${'percent' in discount ? `${discount.percent}%` : discount.amount}`,
+		words: discountWords(discount),
 		on: content.discounts.some(({ label }) => label === discount.label),
 	}))
 
@@ -193,8 +210,10 @@ function whyRows(books: Books, { customer_id }: DocumentRow, content: StatementC
 		.sort((a, b) => (a.order < b.order ? -1 : 1))
 }
 
-function historyOf(books: Books, document: DocumentRow): PanelView['history'] {
-	const own = eventsOf(books, 'document', document.id)
+/** What happened to a document, to its orders also on drafts before it, and to its run; the latest first. */
+function historyOf(books: Books, document: DocumentRow, content: AnyContent): PanelView['history'] {
+	const orders = isBill(content) && document.credits_id === null ? content.orders.map(({ id }) => id) : []
+	const own = eventsOfDocument(books, document.id, orders)
 	const run = eventsOf(books, 'run', document.run_id)
 	return [...own, ...run].sort((a, b) => b.id - a.id).map(({ at, clerk, act, detail }) => ({ at, clerk, act, detail }))
 }
@@ -209,8 +228,8 @@ const figureNames: Record<string, string> = {
 	tax: 'Tax',
 }
 
-function workingRows(content: DocumentContent): WorkingRow[] {
-	const steps = working(priceInputOf(content))
+function workingRows(content: BillContent): WorkingRow[] {
+	const steps = working(billInput(content))
 	if (!steps.ok)
 		return [{ of: 'The document', figure: steps.refusal.path, amount: '', text: steps.refusal.message, source: '' }]
 	return steps.value.map(({ path, amount, text }) => {
@@ -227,7 +246,9 @@ function workingRows(content: DocumentContent): WorkingRow[] {
 						? content.discounts[Number(index)]?.label || 'Document discount'
 						: part === 'charges'
 							? (content.charges[Number(index)]?.label ?? 'Charge')
-							: (figureNames[name || part] ?? part),
+							: part === 'taxes'
+								? `Tax ${content.priced.taxes[Number(index)]?.code ?? ''}`.trim()
+								: (figureNames[name || part] ?? part),
 			amount: formatAmount(amountText(amount, content.currency)),
 			text,
 			source: line ? `${order?.sourceFile}, row ${line.sourceRow}` : '',

@@ -1,7 +1,8 @@
 import { makeTogether } from '@/pdf/makeDocument'
 import type { Books } from '@/store/books'
 import { readImage } from '@/store/company'
-import { readAnyDocument, toPrint } from '@/store/documents'
+import { readAnyDocument } from '@/store/documents'
+import { toPrint } from '@/store/places'
 import { logoFor } from './make'
 
 /** What is listed to be printed, all of it or of one run, in the order of the list. */

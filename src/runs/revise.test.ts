@@ -1,16 +1,19 @@
 import { expect, test } from 'vitest'
-import { benchRows, readDocument, revisionOf, runGroups } from '@/store/documents'
+import { readBill } from '@/store/documents'
+import { revisionOf } from '@/store/issued'
 import { waitingMessages } from '@/store/messages'
-import { givenNumbers, registerFor } from '@/store/registers'
+import { benchRows, runGroups } from '@/store/places'
+import { givenNumbers, nextValue, registerFor } from '@/store/registers'
 import { billed, nextStep } from '../../tests/runs'
 import { desk, firmBooks } from '../../tests/support'
 import { changeSchema } from './change'
-import { startCredit, voidDocument } from './correct'
-import { paperOf } from './paper'
+import { startCredit } from './credit'
+import { pdfOf } from './pdfOf'
 import { reviseDocument } from './revise'
 import { writeMessages } from './send'
 import { nextAct, tallyOf } from './tally'
 import { verify } from './verify'
+import { voidDocument } from './void'
 
 const rows = ['8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,', '8802,03/10/2026,C1,ROPE,Line,1,2.00,,STD,,']
 const line = { line: 0, quantity: '8', unitPrice: '2.00', discountPercent: '0', description: 'Line', taxCode: 'STD' }
@@ -31,18 +34,18 @@ async function invoiced() {
 
 test('a revision bears the same number and says so; the first is kept, sent no more, and the tally still ties', async () => {
 	const { books, run, id } = await invoiced()
-	const before = await paperOf(books, id)
+	const before = await pdfOf(books, id)
 	writeMessages(books, desk, run)
 	expect(reviseDocument(books, desk, id, change())).toMatchObject({ ok: true })
 	const revision = revisionOf(books, id)
 	expect(revision?.number).toBe('T-0041 rev. 2')
-	expect(readDocument(books, revision?.id ?? 0)).toMatchObject({
+	expect(readBill(books, revision?.id ?? 0)).toMatchObject({
 		net: 1600,
 		revises_id: id,
 		content: { number: 'T-0041', revision: 2 },
 	})
-	expect(readDocument(books, id)).toMatchObject({ net: 2000, replaced_by: 'Wren', replaced_reason: 'two came back' })
-	expect((await paperOf(books, id))?.bytes.equals(before?.bytes ?? Buffer.alloc(0))).toBe(true)
+	expect(readBill(books, id)).toMatchObject({ net: 2000, replaced_by: 'Wren', replaced_reason: 'two came back' })
+	expect((await pdfOf(books, id))?.bytes.equals(before?.bytes ?? Buffer.alloc(0))).toBe(true)
 	expect(nextAct(runGroups(books, run))).toEqual({ act: 'make', count: 1 })
 	await nextStep(books, run)
 	writeMessages(books, desk, run)
@@ -54,7 +57,7 @@ test('a revision bears the same number and says so; the first is kept, sent no m
 	).toEqual(Array.from({ length: 4 }, () => [2, 1800]))
 	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 	const register = registerFor(books, 'invoice')
-	expect(register?.next).toBe(43)
+	expect(register && nextValue(books, register, 2026)).toBe(43)
 	expect(givenNumbers(books, register?.id ?? 0, 9).at(-1)).toMatchObject({
 		number: 'T-0041',
 		replaced_reason: 'two came back',

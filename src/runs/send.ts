@@ -1,7 +1,7 @@
 import { basename } from 'node:path'
 import { addresses } from '@/core/addresses'
-import { fieldValues, fillLetter, firstLetters, type LetterKind, letterOf } from '@/core/letter'
-import { type PaperContent, readPaper } from '@/core/paper'
+import { fillLetter } from '@/core/letter'
+import { type AnyContent, fieldValues, firstLetters, isStatement, letterOf, readContent } from '@/kinds'
 import { composeMessage, messageIdFor, type RawMessage } from '@/post/compose'
 import type { MailLine } from '@/post/smtp'
 import { type Books, inOneStep } from '@/store/books'
@@ -22,15 +22,15 @@ import {
 	waitingMessages,
 } from '@/store/messages'
 import { readSettings } from '@/store/settings'
-import { paperOf } from './paper'
+import { pdfOf } from './pdfOf'
 import { choiceOf } from './statements'
 
 /** Address that messages come from. */
 export const senderOf = (books: Books): string => readSettings(books).mail.sender || readCompany(books)?.email || ''
 
 /** The letter that goes with a kind of document: the firm's own, else the first one. */
-export const letterFor = (books: Books, kind: LetterKind): { subject: string; body: string } =>
-	readLetter(books, kind) ?? firstLetters[kind]
+export const letterFor = (books: Books, kind: string): { subject: string; body: string } =>
+	readLetter(books, kind) ?? firstLetters[kind] ?? { subject: '', body: '' }
 
 /** Writes the message of every made document that has an address and none yet. One step. */
 export function writeMessages(books: Books, desk: Desk, runId: number): number {
@@ -40,7 +40,7 @@ export function writeMessages(books: Books, desk: Desk, runId: number): number {
 		const copies = choiceOf(books, runId)?.copies === true
 		const documents = toWrite(books, runId)
 		for (const { id, content: text, email, cc, file_sha256, own_subject, own_body } of documents) {
-			const content = readPaper(text)
+			const content = readContent(text)
 			const letter = letterFor(books, letterOf(content))
 			const values = fieldValues(content)
 			addMessage(books, {
@@ -64,8 +64,8 @@ export function writeMessages(books: Books, desk: Desk, runId: number): number {
 }
 
 /** The invoices issued here that are past due on a statement and have their file. */
-export const lateInvoices = (books: Books, content: PaperContent): number[] =>
-	content.kind === 'statement'
+export const lateInvoices = (books: Books, content: AnyContent): number[] =>
+	isStatement(content)
 		? filesOfItems(
 				books,
 				content.items.filter(({ pastDue }) => pastDue).map(({ id }) => id),
@@ -74,10 +74,10 @@ export const lateInvoices = (books: Books, content: PaperContent): number[] =>
 
 /** The exact bytes of a message; the file in it is checked against its recorded hash on the way. */
 export async function rawOf(books: Books, message: Outgoing): Promise<RawMessage> {
-	const paper = await paperOf(books, message.document_id)
+	const paper = await pdfOf(books, message.document_id)
 	if (!paper || paper.sha256 !== message.file_sha256)
 		throw new Error(`The file of ${message.number} is not the recorded one.`)
-	const copies = await Promise.all(copiesOf(books, message).map(({ id }) => paperOf(books, id)))
+	const copies = await Promise.all(copiesOf(books, message).map(({ id }) => pdfOf(books, id)))
 	return composeMessage({
 		cc: message.cc,
 		replyTo: message.reply_to,

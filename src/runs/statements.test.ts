@@ -5,27 +5,29 @@ import { fontKit } from '@/pdf/fontKit'
 import type { Books } from '@/store/books'
 import { passedPromises, promisesOf } from '@/store/chases'
 import { saveCustomer } from '@/store/customers'
-import { benchRows, readAnyDocument, runGroups } from '@/store/documents'
+import { readAnyDocument } from '@/store/documents'
 import { eventsOf } from '@/store/events'
 import { itemsOfCustomer } from '@/store/ledger'
 import { waitingMessages } from '@/store/messages'
+import { benchRows, runGroups } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { changeSettings, readSettings } from '@/store/settings'
 import { billed, line, nextStep, work } from '../../tests/runs'
 import { customer, desk, firmBooks, plainRegister } from '../../tests/support'
-import { closeRun, releaseHeld } from './acts'
 import { acceptFile, receiveFile } from './bringIn'
 import { leaveInPeace, notePromise } from './chase'
-import { voidDocument } from './correct'
+import { closeRun } from './close'
+import { releaseHeld } from './hold'
 import { enterPayment, paymentSchema, setDispute } from './ledger'
 import { holdToRead, writeOwnMessage } from './ownMessage'
 import { panelOf } from './panel'
-import { paperOf } from './paper'
+import { pdfOf } from './pdfOf'
 import { printAll, printList } from './printAll'
 import { rawOf, sendWaiting, writeMessages } from './send'
 import { dropCharge, startStatements } from './statements'
 import { nextAct, tallyOf } from './tally'
 import { verify } from './verify'
+import { voidDocument } from './void'
 
 const head = 'Customer no,Document no,Type,Document date,Due date,Amount,Outstanding,Curr,PO ref'
 const october = [
@@ -123,7 +125,7 @@ describe('a run of statements', () => {
 			].join('\n'),
 		)
 		const id = bench()[2]?.id ?? 0
-		const before = await paperOf(books, id)
+		const before = await pdfOf(books, id)
 		const content = contentOf(books, id)
 		enterPayment(
 			books,
@@ -138,7 +140,7 @@ describe('a run of statements', () => {
 			}),
 		)
 		expect(contentOf(books, id)).toEqual(content)
-		expect((await paperOf(books, id))?.sha256).toBe(before?.sha256)
+		expect((await pdfOf(books, id))?.sha256).toBe(before?.sha256)
 		await sendWaiting(books, desk, run, [line('sent')], true, () => true)
 		expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 		expect(closeRun(books, desk, run)).toEqual({ ok: true })
@@ -375,7 +377,12 @@ test('a long statement runs over pages with its head on each, in the customer’
 	const [first] = own.items
 	if (!first) throw new Error('no item')
 	const many = Array.from({ length: 90 }, (_, index) => ({ ...first, number: `CS-${index}` }))
-	const pages = layoutStatement({ ...own, items: many, locale: 'nb-NO', number: 'S-9' }, fontKit().metrics, null)
+	const pages = layoutStatement(
+		{ ...own, items: many, locale: 'nb-NO', number: 'S-9' },
+		fontKit().metrics,
+		null,
+		'Statement',
+	)
 	const texts = pages.map((page) => page.flatMap((mark) => (mark.type === 'text' ? [mark.text] : [])))
 	expect(pages.length).toBeGreaterThan(1)
 	expect(texts.every((page) => page.includes('Days late') || page.includes('By days past due'))).toBe(true)

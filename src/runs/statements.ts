@@ -18,24 +18,25 @@ import {
 	state,
 	statementChoiceSchema,
 } from '@/core/statement'
+import { isStatement, textsOf } from '@/kinds'
 import { fontKit } from '@/pdf/fontKit'
 import { agedTotals } from '@/store/accounts'
 import { type Books, inOneStep } from '@/store/books'
 import { allChases, chargedTo } from '@/store/chases'
 import { type Company, readCompany } from '@/store/company'
 import { allCustomers, type Customer } from '@/store/customers'
-import { addDocument, addFindings, hold, holdMessage, readAnyDocument, replaceStatement } from '@/store/documents'
+import { addDocument, addFindings, readAnyDocument } from '@/store/documents'
+import { hold, replaceStatement } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
+import { holdMessage } from '@/store/issued'
 import { askFor } from '@/store/jobs'
 import { entriesOf, openEntries } from '@/store/ledger'
 import { registerFor } from '@/store/registers'
 import { addRun, addStatementChoice, readRun, setRunState, setSourceTotal, statementChoice } from '@/store/runs'
 import { readSettings } from '@/store/settings'
 import { changesOf } from './account'
-import type { Outcome } from './acts'
 import { issuerOf, recipientOf } from './draft'
-
-const no = (message: string): Outcome => ({ ok: false, message })
+import { no, type Outcome } from './outcome'
 
 /** Starts a run of statements; the runner gathers it. */
 export function startStatements(books: Books, desk: Desk, choice: StatementChoice): Outcome {
@@ -52,7 +53,7 @@ export function startStatements(books: Books, desk: Desk, choice: StatementChoic
 		if (agedTotals(books, choice.asOf).length === 0) return no('Nothing is open on any account on that day.')
 		const id = addRun(books, desk, choice.asOf, choice.asOf, 'statement')
 		addStatementChoice(books, id, JSON.stringify(choice))
-		askFor(books, desk, id, 'gather')
+		askFor(books, desk, { kind: 'gather', run: id, expected: 0 })
 		record(books, desk, { subject: 'run', id, act: 'started the statements', detail: `as of ${choice.asOf}` })
 		return { ok: true, id }
 	})
@@ -101,7 +102,7 @@ export function* draftStatements(books: Books, choice: StatementChoice, company:
 			const { stated } = brought ?? plain
 			const content: StatementContent = {
 				kind: 'statement',
-				layout: { name: 'statement', version: 1 },
+				layout: { name: 'statement', version: 2 },
 				number: '',
 				revision: 1,
 				day: choice.asOf,
@@ -194,7 +195,7 @@ function checkStatement(content: StatementContent, customer: Customer, balance: 
 					},
 				]
 	const found = [
-		...unprintable({ content, unprintable: fontKit().unprintable }),
+		...unprintable({ texts: textsOf(content), unprintable: fontKit().unprintable }),
 		...emailMissing({ content, customer: { email } }),
 		...dispute,
 	]
@@ -219,7 +220,7 @@ const changeOf = ({ day, number, amount }: StatementEntry): BalanceChange => ({ 
 export function dropCharge(books: Books, desk: Desk, documentId: number): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const document = readAnyDocument(books, documentId)
-		if (document?.content.kind !== 'statement' || document.number !== null || !document.content.charge)
+		if (!document || !isStatement(document.content) || document.number !== null || !document.content.charge)
 			return no('There is no proposed charge to drop.')
 		const { content, customer_id } = document
 		const { currency, day: asOf } = content

@@ -1,10 +1,10 @@
 import { describe, expect, test } from 'vitest'
 import type { Books } from '@/store/books'
-import { benchRows, runGroups } from '@/store/documents'
+import { benchRows, runGroups } from '@/store/places'
 import { gatherRun, nextStep } from '../../tests/runs'
 import { desk, firmBooks } from '../../tests/support'
-import { holdBack, printed } from './acts'
 import { benchView } from './benchView'
+import { holdBack, printed } from './hold'
 import { writeMessages } from './send'
 import { nextAct, tallyOf } from './tally'
 
@@ -64,13 +64,13 @@ test('a difference opens to the very documents that make it, each with its reaso
 
 test('the list says of each document where it is', async () => {
 	const { books, run } = await everywhere()
-	const stages = benchRows(books, run).map((row) => [row.order_numbers, benchView(row).stage])
+	const stages = benchRows(books, run).map((row) => [row.order_numbers, benchView(row).place])
 	expect(Object.fromEntries(stages)).toEqual({
 		A10: 'sent',
 		A11: 'refused',
 		A12: 'unsure',
 		A13: 'waiting',
-		A14: 'draft',
+		A14: 'held',
 		B10: 'printed',
 		B11: 'to print',
 	})

@@ -1,5 +1,7 @@
 import type { Books } from '@/store/books'
-import { type BenchRow, type Place, type RunGroup, rowsAt, runGroups } from '@/store/documents'
+import { type ChangeRow, changesOfRun } from '@/store/changes'
+import { gatheredOf } from '@/store/orders'
+import { type BenchRow, type Place, places, type RunGroup, rowsAt, runGroups } from '@/store/places'
 import { sourceTotals } from '@/store/runs'
 
 export const stageNames = ['Gathered', 'Checked', 'Numbered', 'Made', 'Sent'] as const
@@ -17,27 +19,40 @@ export type Stage = Amount & {
 	/** Whether anything has reached this stage, or could not reach it any more. */
 	begun: boolean
 }
-export type Strip = { currency: string; sourceTotal: number | null; stages: Stage[] }
+export type Strip = {
+	currency: string
+	sourceTotal: number | null
+	/** Net of the orders as they were gathered, before any change; the source's total is tied against it. */
+	broughtIn: number
+	/** What a person changed since, each with its reason and by how much. */
+	changes: GapRow[]
+	/** By how much the drafts are out of what was gathered and changed; 0 when they tie. Nothing is numbered while they are out. */
+	untied: number
+	stages: Stage[]
+}
 
 /** Gap rows that come along; a gap of more is told by its count. */
 const mostGapRows = 200
 
 /** The furthest stage of a document at each place; a stage holds all that came at least as far. */
 const furthest: Record<Place, number> = {
-	// Its revision stands for it at every stage.
+	// Its revision stands for it at every stage; a draft that was put away stands for nothing.
 	replaced: -2,
+	dropped: -2,
 	held: 0,
 	stopped: 0,
 	'to number': 1,
 	void: 1,
 	'to make': 2,
-	'to send': 3,
+	made: 3,
+	waiting: 3,
 	'to read': 3,
-	'to decide': 3,
+	refused: 3,
+	unsure: 3,
 	'to print': 3,
-	done: 4,
+	printed: 4,
+	sent: 4,
 }
-const places = Object.keys(furthest) as Place[]
 
 const reasons: Record<Place, (row: BenchRow) => string> = {
 	held: (row) => `held back by ${row.held_by}: ${row.held_reason}`,
@@ -45,15 +60,16 @@ const reasons: Record<Place, (row: BenchRow) => string> = {
 	'to number': () => 'not numbered yet',
 	void: (row) => `void, made so by ${row.void_by}: ${row.void_reason}`,
 	replaced: (row) => `revised by ${row.replaced_by}: ${row.replaced_reason}`,
+	dropped: (row) => `put away by ${row.dropped_by}: ${row.dropped_reason}`,
 	'to make': () => 'no PDF yet',
-	'to send': () => 'not sent yet',
+	made: () => 'not sent yet',
+	waiting: () => 'not sent yet',
 	'to read': () => 'its message is held to be read',
-	'to decide': (row) =>
-		row.message_state === 'refused'
-			? `refused: ${row.message_answer}`
-			: 'unsure whether it arrived: decide in the Postroom',
+	refused: (row) => `refused: ${row.message_answer}`,
+	unsure: () => 'unsure whether it arrived: decide in the Postroom',
 	'to print': () => 'no email: to be printed',
-	done: () => '',
+	printed: () => '',
+	sent: () => '',
 }
 
 function addUp(groups: RunGroup[]): Amount {
@@ -69,10 +85,21 @@ function addUp(groups: RunGroup[]): Amount {
 /** The tally of a run, a strip a currency, the currency with most orders first. */
 export function tallyOf(books: Books, runId: number, groups = runGroups(books, runId)): Strip[] {
 	const totals = sourceTotals(books, runId)
-	const strips = [...new Set(groups.map(({ currency }) => currency))].map((currency): Strip => {
+	const gathered = gatheredOf(books, runId)
+	const changes = changesOfRun(books, runId)
+	if (groups.length === 0) return []
+	const currencies = [...new Set([...groups, ...gathered].map(({ currency }) => currency))]
+	const strips = currencies.map((currency): Strip => {
 		const own = groups.filter((group) => group.currency === currency)
+		// What came in is known apart from the drafts where orders are gathered; other runs begin with their documents.
+		const drafted = addUp(own.filter(({ place }) => furthest[place] >= 0))
+		const effects = changes.filter((change) => change.currency === currency && change.effect !== 0 && explains(change))
+		const broughtIn = gathered.find((one) => one.currency === currency)?.net ?? (gathered.length > 0 ? 0 : drafted.net)
+		const changed = gathered.length > 0 ? effects.reduce((sum, { effect }) => sum + effect, 0) : 0
+		const untied = drafted.net - broughtIn - changed
 		const stages = stageNames.map((name, index): Stage => {
-			const amount = addUp(own.filter(({ place }) => furthest[place] >= index))
+			const reached = addUp(own.filter(({ place }) => furthest[place] >= index))
+			const amount = index === 0 ? { ...reached, net: broughtIn + changed } : reached
 			const gap = addUp(own.filter(({ place }) => furthest[place] === index - 1))
 			const begun = index < 2 || amount.documents > 0 || (index === 2 && countAt(own, 'void') > 0)
 			const rows =
@@ -99,35 +126,53 @@ export function tallyOf(books: Books, runId: number, groups = runGroups(books, r
 				})),
 			}
 		})
-		return { currency, sourceTotal: totals.get(currency) ?? null, stages }
+		return {
+			currency,
+			sourceTotal: totals.get(currency) ?? null,
+			broughtIn,
+			changes: changed === 0 && effects.length === 0 ? [] : effects.map(changeRow),
+			untied,
+			stages,
+		}
 	})
 	return strips.sort((a, b) => (b.stages[0]?.orders ?? 0) - (a.stages[0]?.orders ?? 0))
 }
+
+/** Dividing and putting together move no money but by rounding percents on each part; more than that explains nothing. */
+const explains = ({ kind, effect }: ChangeRow): boolean => kind === 'content' || Math.abs(effect) <= 5
+
+const changeRow = ({ document_id, words, reason, clerk, effect, kind }: ChangeRow): GapRow => ({
+	documentId: document_id,
+	customer: words,
+	orders: '',
+	net: effect,
+	reason: `${kind === 'content' ? 'changed' : 'rounded on each part'} by ${clerk}: ${reason}`,
+})
 
 /** What may be done next in a run, and how many documents it would touch. */
 export type NextAct =
 	| { act: 'number' | 'make' | 'send' | 'read' | 'print' | 'decide' | 'solve' | 'close'; count: number }
 	| { act: 'none'; count: 0 }
 
-const acts: [Place, 'number' | 'make' | 'send' | 'read' | 'decide' | 'print' | 'solve'][] = [
-	['to number', 'number'],
-	['to make', 'make'],
-	['to send', 'send'],
-	['to read', 'read'],
-	['to decide', 'decide'],
-	['to print', 'print'],
-	['stopped', 'solve'],
+const nextSteps: [Place[], 'number' | 'make' | 'send' | 'read' | 'decide' | 'print' | 'solve'][] = [
+	[['to number'], 'number'],
+	[['to make'], 'make'],
+	[['made', 'waiting'], 'send'],
+	[['to read'], 'read'],
+	[['refused', 'unsure'], 'decide'],
+	[['to print'], 'print'],
+	[['stopped'], 'solve'],
 ]
 
-/** How many documents of a run stand at a place. */
-export const countAt = (groups: RunGroup[], place: Place): number =>
-	addUp(groups.filter((group) => group.place === place)).documents
+/** How many documents of a run stand at any of the places. */
+export const countAt = (groups: RunGroup[], ...at: Place[]): number =>
+	addUp(groups.filter(({ place }) => at.includes(place))).documents
 
 /** The one next action of an open run. */
 export function nextAct(groups: RunGroup[]): NextAct {
-	for (const [place, act] of acts) {
-		const count = countAt(groups, place)
+	for (const [at, act] of nextSteps) {
+		const count = countAt(groups, ...at)
 		if (count > 0) return { act, count }
 	}
-	return groups.length > 0 ? { act: 'close', count: countAt(groups, 'done') } : { act: 'none', count: 0 }
+	return groups.length > 0 ? { act: 'close', count: countAt(groups, 'sent', 'printed') } : { act: 'none', count: 0 }
 }

@@ -66,8 +66,37 @@ function migrate(db: Database.Database): void {
 	const done = () => Number(db.pragma('user_version', { simple: true }))
 	if (done() > files.length) throw new Error('These books were made by a newer North Tally. Start that one.')
 	if (done() === files.length) return
-	db.transaction(() => {
-		for (const name of files.slice(done())) db.exec(readFileSync(join(migrationsFolder(), name), 'utf8'))
-		db.pragma(`user_version = ${files.length}`)
-	}).exclusive()
+	// Changing how a table is declared, which `neverReuseIds` does, is refused otherwise.
+	db.unsafeMode(true)
+	try {
+		db.transaction(() => {
+			for (const name of files.slice(done())) db.exec(readFileSync(join(migrationsFolder(), name), 'utf8'))
+			neverReuseIds(db)
+			db.pragma(`user_version = ${files.length}`)
+		}).exclusive()
+	} finally {
+		db.unsafeMode(false)
+	}
+}
+
+const plainId = 'id INTEGER PRIMARY KEY,'
+
+/**
+ * Declares the ids of every table as AUTOINCREMENT, so that none is given twice, also when the row that had it is gone. It changes nothing in
+ * the file but the declaration and the highest id of each (sqlite.org/lang_altertable.html, other kinds of table schema changes).
+ */
+function neverReuseIds(db: Database.Database): void {
+	const tables = db
+		.prepare<[], { name: string }>(`SELECT name FROM sqlite_schema WHERE type = 'table' AND sql LIKE '%${plainId}%'`)
+		.all()
+	if (tables.length === 0) return
+	db.exec('CREATE TABLE first_of_its_kind (id INTEGER PRIMARY KEY AUTOINCREMENT); DROP TABLE first_of_its_kind;')
+	db.pragma('writable_schema = ON')
+	db.prepare(
+		`UPDATE sqlite_schema SET sql = replace(sql, '${plainId}', 'id INTEGER PRIMARY KEY AUTOINCREMENT,') WHERE type = 'table' AND sql LIKE '%${plainId}%'`,
+	).run()
+	db.pragma('writable_schema = RESET')
+	for (const { name } of tables) {
+		db.prepare(`INSERT INTO sqlite_sequence (name, seq) SELECT ?, coalesce(max(id), 0) FROM ${name}`).run(name)
+	}
 }

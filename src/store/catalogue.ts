@@ -1,7 +1,9 @@
 import { z } from 'zod'
 import type { Day } from '@/core/calendar'
-import { isCurrency } from '@/core/currency'
+import { currencyCode } from '@/core/currency'
+import { percentCode, percentOrNone } from '@/core/decimal'
 import type { NamedDiscount } from '@/core/documentDiscounts'
+import { groundLanguages } from '@/core/law'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 
@@ -17,25 +19,20 @@ export const itemSchema = z.object({
 	unit: z.string().trim(),
 	unit_price: decimal('A price'),
 	price_per: decimal('The quantity that a price is for'),
-	currency: z.string().trim().toUpperCase().refine(isCurrency, 'Write the currency as its code, such as GBP.'),
+	currency: currencyCode,
 	tax_code: z.string().trim(),
 })
 export type Item = z.infer<typeof itemSchema>
 
-const percentText = /^\d{1,2}(\.\d{1,4})?$|^100$/
-
 export const discountSchema = z
 	.object({
 		label: z.string().trim().min(1, 'A discount needs a name; it stands on the invoice.').max(60),
-		percent: z
-			.string()
-			.trim()
-			.refine((text) => text === '' || percentText.test(text), 'A percent is from 0 to 100, such as 5.'),
+		percent: percentOrNone('A percent is from 0 to 100, such as 5.'),
 		amount: z
 			.string()
 			.trim()
 			.refine((text) => text === '' || /^\d+(\.\d{1,3})?$/.test(text), 'An amount is a number such as 12.50.'),
-		currency: z.string().trim().toUpperCase().refine(isCurrency, 'Write the currency as its code, such as GBP.'),
+		currency: currencyCode,
 		from_day: z.iso.date('Give the first day.'),
 		to_day: z.union([z.literal(''), z.iso.date('Give the last day, or none.')]),
 		for_all: z.union([z.literal(0), z.literal(1)]),
@@ -46,7 +43,7 @@ export const discountSchema = z
 export const taxRateSchema = z.object({
 	code: z.string().trim().min(1, 'A tax code needs a code, such as STD.'),
 	name: z.string().trim().min(1, 'A tax code needs a name, such as VAT standard.'),
-	rate: z.string().trim().regex(percentText, 'A rate is a percent from 0 to 100, such as 20.'),
+	rate: percentCode('A rate is a percent from 0 to 100, such as 20.'),
 	from_day: z.iso.date('Write the first day as 2026-10-31.'),
 })
 export type TaxRate = z.infer<typeof taxRateSchema>
@@ -147,5 +144,83 @@ export function saveTaxRate(books: Books, desk: Desk, rate: TaxRate): 'added' | 
 			after: rate,
 		})
 		return before ? 'changed' : 'added'
+	})
+}
+
+/** Why there is no tax, by `code language`, as the firm says it. */
+export const allGrounds = ({ sql }: Books): Map<string, string> =>
+	new Map(
+		sql<[], { code: string; language: string; words: string }>('SELECT code, language, words FROM tax_ground')
+			.all()
+			.map(({ code, language, words }) => [`${code} ${language}`, words]),
+	)
+
+export const groundSchema = z.object({
+	code: z.string().trim().min(1),
+	language: z.enum(groundLanguages),
+	words: z.string().trim().max(300),
+})
+
+/** Says why there is no tax under a code, in a language; without words the usual ones count. */
+export function saveGround(books: Books, desk: Desk, { code, language, words }: z.infer<typeof groundSchema>): void {
+	inOneStep(books, () => {
+		const before = allGrounds(books).get(`${code} ${language}`) ?? ''
+		if (before === words) return
+		if (words === '')
+			books.sql<[string, string]>('DELETE FROM tax_ground WHERE code = ? AND language = ?').run(code, language)
+		else
+			books
+				.sql<[string, string, string]>(
+					'INSERT INTO tax_ground (code, language, words) VALUES (?, ?, ?) ON CONFLICT (code, language) DO UPDATE SET words = excluded.words',
+				)
+				.run(code, language, words)
+		record(books, desk, {
+			subject: 'item',
+			id: code,
+			act: `said why there is no tax (${language})`,
+			before,
+			after: words,
+		})
+	})
+}
+
+export const exchangeSchema = z.object({
+	currency: currencyCode,
+	day: z.iso.date('Give the day that the worth is of.'),
+	rate: z
+		.string()
+		.trim()
+		.regex(/^\d+(\.\d{1,8})?$/, 'What 1 of it is worth in the home currency is a number such as 0.8612.')
+		.refine((text) => Number(text) > 0, 'What a currency is worth is above zero.'),
+})
+export type ExchangeRate = z.infer<typeof exchangeSchema>
+
+/** What currencies are worth in the home currency, the latest of each first. */
+export const allExchangeRates = ({ sql }: Books): ExchangeRate[] =>
+	sql<[], ExchangeRate>('SELECT currency, day, rate FROM exchange_rate ORDER BY currency, day DESC').all()
+
+/** What 1 of a currency is worth in the home currency as of a day, or the last day before it that is known; null for none. */
+export const exchangeOn = ({ sql }: Books, currency: string, day: Day): { rate: string; day: Day } | null =>
+	sql<[string, Day], { rate: string; day: Day }>(
+		'SELECT rate, day FROM exchange_rate WHERE currency = ? AND day <= ? ORDER BY day DESC LIMIT 1',
+	).get(currency, day) ?? null
+
+/** Sets what a currency is worth from a day on. */
+export function saveExchangeRate(books: Books, desk: Desk, { currency, day, rate }: ExchangeRate): void {
+	inOneStep(books, () => {
+		const before = allExchangeRates(books).find((known) => known.currency === currency && known.day === day)
+		if (before?.rate === rate) return
+		books
+			.sql<[string, string, string]>(
+				'INSERT INTO exchange_rate (currency, day, rate) VALUES (?, ?, ?) ON CONFLICT (currency, day) DO UPDATE SET rate = excluded.rate',
+			)
+			.run(currency, day, rate)
+		record(books, desk, {
+			subject: 'item',
+			id: currency,
+			act: 'set what a currency is worth',
+			before,
+			after: { day, rate },
+		})
 	})
 }

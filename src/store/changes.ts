@@ -1,95 +1,102 @@
-import type { DocumentContent } from '@/core/document'
-import { documentSchema } from '@/core/document'
+import { type BillContent, billSchema } from '@/core/document'
 import type { Books } from './books'
-import type { Level } from './documents'
 import type { Desk } from './events'
 
+// What clerks changed on drafts. A change concerns one draft or two: the one divided and what left it, the one that takes in and the
+// one put on it. It can be taken back while it is the latest that stands of each draft it concerns; so changes are taken back in
+// the order opposite to that in which they were made, and each finds what it left:
+//
+//   draft 1   divided ─┐            content
+//   draft 3            └─ ... ──┐
+//   draft 2                     └─ put together     the division waits until draft 2 is taken apart again
+
+export type ChangeKind = 'content' | 'divided' | 'merged'
 export type ChangeRow = {
 	id: number
+	document_id: number
+	other_id: number | null
 	at: string
 	clerk: string
+	kind: ChangeKind
 	reason: string
 	words: string
+	effect: number
 	undone_at: string | null
 }
-export type ChangeKind = 'content' | 'divided' | 'merged'
-/** What a document was before a change; `kept` is what else it takes to undo it. */
-export type Kept = { id: number; kind: ChangeKind; kept: string; content: DocumentContent; email: string }
-
-/** Keeps what a draft was before a change. */
-export function addChange(
-	{ sql }: Books,
-	desk: Desk,
-	documentId: number,
-	change: {
-		kind?: ChangeKind
-		kept?: string
-		reason: string
-		words: string
-		content: DocumentContent
-		email: string
-	},
-): void {
-	sql<[Record<string, string | number>]>(
-		`INSERT INTO document_change (document_id, at, clerk, kind, kept, reason, words, content_before, email_before)
-		 VALUES (@id, @at, @clerk, @kind, @kept, @reason, @words, @content, @email)`,
-	).run({
-		kind: 'content',
-		kept: '',
-		...change,
-		id: documentId,
-		at: desk.now(),
-		clerk: desk.clerk,
-		content: JSON.stringify(change.content),
-	})
+/** What a draft was before a change; `kept` is what else it takes to undo it, as JSON. */
+export type Kept = {
+	id: number
+	kind: ChangeKind
+	documentId: number
+	otherId: number | null
+	kept: string
+	content: BillContent
+	email: string
+}
+export type NewChange = {
+	kind: ChangeKind
+	otherId?: number
+	kept?: string
+	reason: string
+	words: string
+	content: BillContent
+	email: string
+	/** By how much the nets of the drafts that it concerns moved, together; minor units. */
+	effect: bigint
 }
 
-/** The changes of a document, the latest first. */
-export const changesOf = ({ sql }: Books, documentId: number): ChangeRow[] =>
-	sql<[number], ChangeRow>(
-		'SELECT id, at, clerk, reason, words, undone_at FROM document_change WHERE document_id = ? ORDER BY id DESC',
-	).all(documentId)
+/** Keeps what a draft was before a change. */
+export function addChange({ sql }: Books, desk: Desk, documentId: number, change: NewChange): void {
+	sql<(string | number | bigint | null)[]>(
+		`INSERT INTO document_change (document_id, other_id, at, clerk, kind, kept, reason, words, content_before, email_before, effect)
+		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+	).run(
+		documentId,
+		change.otherId ?? null,
+		desk.now(),
+		desk.clerk,
+		change.kind,
+		change.kept ?? '',
+		change.reason,
+		change.words,
+		JSON.stringify(change.content),
+		change.email,
+		change.effect,
+	)
+}
 
-/** What the document was before its latest change that stands; null when none does. */
-export function beforeLatestChange({ sql }: Books, documentId: number): Kept | null {
-	type Row = { id: number; kind: ChangeKind; kept: string; content_before: string; email_before: string }
-	const row = sql<[number], Row>(
-		`SELECT id, kind, kept, content_before, email_before FROM document_change WHERE document_id = ? AND undone_at IS NULL ORDER BY id DESC LIMIT 1`,
-	).get(documentId)
+const columns = 'id, document_id, other_id, at, clerk, kind, reason, words, effect, undone_at'
+
+/** The changes that concern a document, the latest first. */
+export const changesOf = ({ sql }: Books, documentId: number): ChangeRow[] =>
+	sql<[{ id: number }], ChangeRow>(
+		`SELECT ${columns} FROM document_change WHERE document_id = @id OR other_id = @id ORDER BY id DESC`,
+	).all({ id: documentId })
+
+/** The changes that stand of the drafts of a run, the first first. */
+export const changesOfRun = ({ sql }: Books, runId: number): (ChangeRow & { currency: string })[] =>
+	sql<[number], ChangeRow & { currency: string }>(
+		`SELECT x.id, x.document_id, x.other_id, x.at, x.clerk, x.kind, x.reason, x.words, x.effect, x.undone_at, d.currency
+		 FROM document_change x JOIN document d ON d.id = x.document_id WHERE d.run_id = ? AND x.undone_at IS NULL ORDER BY x.id`,
+	).all(runId)
+
+/** The latest change that stands of those that concern a document; null when none does. */
+export function latestChange({ sql }: Books, documentId: number): Kept | null {
+	type Row = Pick<ChangeRow, 'id' | 'document_id' | 'other_id' | 'kind'> & {
+		kept: string
+		content_before: string
+		email_before: string
+	}
+	const row = sql<[{ id: number }], Row>(
+		`SELECT id, document_id, other_id, kind, kept, content_before, email_before FROM document_change
+		 WHERE (document_id = @id OR other_id = @id) AND undone_at IS NULL ORDER BY id DESC LIMIT 1`,
+	).get({ id: documentId })
 	if (!row) return null
-	const { id, kind, kept, content_before, email_before } = row
-	return { id, kind, kept, content: documentSchema.parse(JSON.parse(content_before)), email: email_before }
+	const { id, kind, kept, document_id, other_id, content_before, email_before } = row
+	const content = billSchema.parse(JSON.parse(content_before))
+	return { id, kind, kept, documentId: document_id, otherId: other_id, content, email: email_before }
 }
 
 export function markUndone({ sql }: Books, changeId: number, now: string): void {
 	sql<[string, number]>('UPDATE document_change SET undone_at = ? WHERE id = ?').run(now, changeId)
-}
-
-export type Redraft = { content: DocumentContent; email: string; net: bigint; tax: bigint; total: bigint; level: Level }
-
-/** Puts another content in the place of a draft's, with its figures for the lists. */
-export function replaceDraft(
-	{ sql }: Books,
-	documentId: number,
-	{ content, email, net, tax, total, level }: Redraft,
-): void {
-	sql<[Record<string, string | number | bigint>]>(
-		`UPDATE document SET net = @net, tax = @tax, total = @total, due_day = @due, email = @email, level = @level,
-			order_count = @count, order_numbers = @orders, looked_by = NULL, looked_at = NULL WHERE id = @id AND number IS NULL`,
-	).run({
-		id: documentId,
-		net,
-		tax,
-		total,
-		email,
-		level,
-		due: content.dueDay,
-		count: content.orders.length,
-		orders: content.orders.map(({ number }) => number).join(', '),
-	})
-	sql<[string, number]>('UPDATE document_content SET content = ? WHERE document_id = ?').run(
-		JSON.stringify(content),
-		documentId,
-	)
-	sql<[number]>('DELETE FROM finding WHERE document_id = ?').run(documentId)
 }

@@ -100,9 +100,8 @@ export function allChases({ sql }: Books, asOf: Day): (customerId: number, curre
 	const promised = byAccount(sql<[], Row>('SELECT customer_id, currency, day FROM promise WHERE ended IS NULL').all())
 	const written = byAccount(
 		sql<[Day], Row>(
-			`SELECT d.customer_id, d.currency, max(d.day) AS day FROM document d JOIN document_content c ON c.document_id = d.id
-				LEFT JOIN message m ON m.document_id = d.id
-			 WHERE d.kind = 'statement' AND d.day <= ? AND (m.state = 'sent' OR d.printed_at IS NOT NULL) AND d.void_at IS NULL
+			`SELECT d.customer_id, d.currency, max(d.day) AS day FROM placed d JOIN document_content c ON c.document_id = d.id
+			 WHERE d.kind = 'statement' AND d.day <= ? AND d.place IN ('sent', 'printed')
 				AND json_extract(c.content, '$.letter') <> 'statement' GROUP BY 1, 2`,
 		).all(asOf),
 	)

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { z } from 'zod'
-import { isCurrency } from '@/core/currency'
+import { currencyCode } from '@/core/currency'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 
@@ -12,7 +12,7 @@ export const companySchema = z.object({
 	email: z.string().trim(),
 	phone: z.string().trim(),
 	bank: z.string().trim(),
-	currency: z.string().trim().toUpperCase().refine(isCurrency, 'Write the home currency as its code, such as GBP.'),
+	currency: currencyCode,
 	closing_words: z.string().trim(),
 })
 export type CompanyFields = z.infer<typeof companySchema>
@@ -27,6 +27,9 @@ export function readCompany({ sql }: Books): Company | null {
 		).get() ?? null
 	)
 }
+
+/** The firm's currency; GBP until it says which. */
+export const homeCurrency = (books: Books): string => readCompany(books)?.currency ?? 'GBP'
 
 /** Sets the firm's own particulars; issued documents keep the ones they were issued with. */
 export function saveCompany(books: Books, desk: Desk, fields: CompanyFields): void {

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { areMailboxes } from '@/core/addresses'
-import { isCurrency } from '@/core/currency'
+import { currencyCode } from '@/core/currency'
+import { percentCode } from '@/core/decimal'
 import { parseTerms } from '@/core/dueDate'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
@@ -12,7 +13,7 @@ export const customerSchema = z.object({
 	country: z.string().trim(),
 	email: z.string().trim(),
 	contact: z.string().trim(),
-	currency: z.string().trim().toUpperCase().refine(isCurrency, 'Write the currency as its code, such as GBP.'),
+	currency: currencyCode,
 	locale: z.string().trim(),
 	terms: z
 		.string()
@@ -31,10 +32,7 @@ export const customerSchema = z.object({
 	wants_order: z.union([z.literal(0), z.literal(1)]),
 	note: z.string().trim(),
 	/** Percent that they always get on a document; '0' for none. */
-	discount: z
-		.string()
-		.trim()
-		.regex(/^\d{1,2}(\.\d{1,4})?$|^100$/, 'A standing discount is a percent from 0 to 100, such as 5.'),
+	discount: percentCode('A standing discount is a percent from 0 to 100, such as 5.'),
 	/** Where statements go; empty: where invoices go. */
 	statement_email: z.string().trim().refine(areMailboxes, 'Statements go to an email address.'),
 	/** Who else gets what is sent to them, with commas between. */
@@ -45,8 +43,9 @@ export const customerSchema = z.object({
 export type CustomerFields = z.infer<typeof customerSchema>
 export type Customer = CustomerFields & { id: number }
 
-const columns =
-	'id, number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, credit_limit, hold, wants_order, note, discount, statement_email, cc, statements'
+// The fields are named in the schema alone; a customer has a column for each.
+const fields = Object.keys(customerSchema.shape)
+const columns = ['id', ...fields].join(', ')
 
 export function readCustomer({ sql }: Books, id: number): Customer | null {
 	return sql<[number], Customer>(`SELECT ${columns} FROM customer WHERE id = ?`).get(id) ?? null
@@ -84,30 +83,26 @@ export function customerSummaries({ sql }: Books): CustomerSummary[] {
 }
 
 /** Adds a customer, or changes the one of that number. Says which it did. */
-export function saveCustomer(books: Books, desk: Desk, fields: CustomerFields): 'added' | 'changed' | 'same' {
+export function saveCustomer(books: Books, desk: Desk, given: CustomerFields): 'added' | 'changed' | 'same' {
 	return inOneStep(books, () => {
-		const known = customerByNumber(books, fields.number)
+		const known = customerByNumber(books, given.number)
 		if (known) {
 			const { id, ...before } = known
-			if (Object.entries(fields).every(([key, value]) => before[key as keyof CustomerFields] === value)) return 'same'
+			if (Object.entries(given).every(([key, value]) => before[key as keyof CustomerFields] === value)) return 'same'
 			books
 				.sql<[CustomerFields & { id: number }]>(
-					`UPDATE customer SET number = @number, name = @name, address = @address, country = @country, email = @email, contact = @contact,
-					 currency = @currency, locale = @locale, terms = @terms, tax = @tax, tax_number = @tax_number, grouping = @grouping,
-					 credit_limit = @credit_limit, hold = @hold, wants_order = @wants_order, note = @note, discount = @discount,
-					 statement_email = @statement_email, cc = @cc, statements = @statements WHERE id = @id`,
+					`UPDATE customer SET ${fields.map((field) => `${field} = @${field}`).join(', ')} WHERE id = @id`,
 				)
-				.run({ ...fields, id })
-			record(books, desk, { subject: 'customer', id, act: 'changed the customer', before, after: fields })
+				.run({ ...given, id })
+			record(books, desk, { subject: 'customer', id, act: 'changed the customer', before, after: given })
 			return 'changed'
 		}
 		const { lastInsertRowid } = books
 			.sql<[CustomerFields]>(
-				`INSERT INTO customer (number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, credit_limit, hold, wants_order, note, discount, statement_email, cc, statements)
-				 VALUES (@number, @name, @address, @country, @email, @contact, @currency, @locale, @terms, @tax, @tax_number, @grouping, @credit_limit, @hold, @wants_order, @note, @discount, @statement_email, @cc, @statements)`,
+				`INSERT INTO customer (${fields.join(', ')}) VALUES (${fields.map((field) => `@${field}`).join(', ')})`,
 			)
-			.run(fields)
-		record(books, desk, { subject: 'customer', id: Number(lastInsertRowid), act: 'added the customer', after: fields })
+			.run(given)
+		record(books, desk, { subject: 'customer', id: Number(lastInsertRowid), act: 'added the customer', after: given })
 		return 'added'
 	})
 }

@@ -36,18 +36,43 @@ const kept = (value: unknown): string | null => (value === undefined ? null : JS
 
 /** Adds one line to the append-only record. */
 export function record({ sql }: Books, desk: Desk, { subject, id, act, detail = '', before, after }: Happening): void {
-	sql<[string, string, string, string, string, string, string | null, string | null]>(
-		`INSERT INTO event (at, clerk, subject, subject_id, act, detail, before, after) VALUES (?, ?, ?, ?, ?, ?, ?, ?)`,
-	).run(desk.now(), desk.clerk, subject, String(id), act, detail, kept(before), kept(after))
+	sql<(string | number | null)[]>(
+		`INSERT INTO event (at, clerk, subject, subject_id, act, detail, before, after, document_id, order_id, run_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+	).run(
+		...[desk.now(), desk.clerk, subject, String(id), act, detail, kept(before), kept(after)],
+		...(['document', 'order', 'run'] as const).map((one) => (one === subject ? Number(id) : null)),
+	)
 }
 
+const columns = 'id, at, clerk, act, detail, before, after'
+
 /** What happened to one thing, the newest first. */
-export function eventsOf({ sql }: Books, subject: Subject, id: string | number, most = 200): EventRow[] {
+export function eventsOf(
+	{ sql }: Books,
+	subject: Exclude<Subject, 'document' | 'order'>,
+	id: string | number,
+	most = 200,
+) {
 	return sql<[string, string, number], EventRow>(
-		`SELECT id, at, clerk, act, detail, before, after FROM event
-		 WHERE subject = ? AND subject_id = ? ORDER BY id DESC LIMIT ?`,
+		`SELECT ${columns} FROM event WHERE subject = ? AND subject_id = ? ORDER BY id DESC LIMIT ?`,
 	).all(subject, String(id), most)
 }
+
+/**
+ * What happened to a document and to the orders on it, the newest first: also on drafts before it, which were given back.
+ * Held by references, so that no other's is ever among it.
+ */
+export const eventsOfDocument = ({ sql }: Books, documentId: number, orderIds: number[] = [], most = 200): EventRow[] =>
+	sql<[number, string, number], EventRow>(
+		`SELECT ${columns} FROM event WHERE document_id = ? OR order_id IN (SELECT value FROM json_each(?)) ORDER BY id DESC LIMIT ?`,
+	).all(documentId, JSON.stringify(orderIds), most)
+
+/** Whether anything was recorded after an event that is not about the run itself or its documents. */
+export const anythingSince = ({ sql }: Books, eventId: number, runId: number): boolean =>
+	sql<[number, number, number], unknown>(
+		`SELECT 1 FROM event e LEFT JOIN document d ON d.id = e.document_id
+		 WHERE e.id > ? AND e.run_id IS NOT ? AND d.run_id IS NOT ? LIMIT 1`,
+	).get(eventId, runId, runId) !== undefined
 
 /** The latest acts of all, for the Desk. */
 export function latestEvents({ sql }: Books, most: number): (EventRow & { subject: Subject; subject_id: string })[] {

@@ -1,57 +1,58 @@
 import { type Books, inOneStep } from './books'
 import type { Desk } from './events'
+import type { Job, JobState, Lane, Task } from './jobState'
 
-export type Step = 'gather' | 'number' | 'make' | 'send'
-export type JobState = 'waiting' | 'working' | 'pausing' | 'paused' | 'stopping' | 'done' | 'stopped' | 'failed'
-export type Job = {
-	id: number
-	run_id: number
-	step: Step
-	state: JobState
-	asked_at: string
-	asked_by: string
-	started_at: string | null
-	ended_at: string | null
-	done: number
-	total: number
-	/** What went wrong, or what came of it. */
-	words: string
+export type { Lane, Step, Task } from './jobState'
+export const lanes: readonly Lane[] = ['reading', 'making', 'sending']
+const laneOf: Record<Task['kind'], Lane> = {
+	gather: 'reading',
+	number: 'reading',
+	'look again': 'reading',
+	make: 'making',
+	send: 'sending',
 }
 
-/** A step that is not at its end: no other step of its run may begin. */
-export const isGoing = (job: Job | null): boolean => job !== null && !['done', 'stopped', 'failed'].includes(job.state)
+export { isGoing, type Job, type JobState } from './jobState'
 
-const columns = 'id, run_id, step, state, asked_at, asked_by, started_at, ended_at, done, total, words'
+const columns = 'id, kind, lane, run_id, state, asked_at, asked_by, started_at, ended_at, done, total, words'
 
-/** Asks the runner for a step of a run over `expected` documents. Gives null when another step of the run is still going. */
-export function askFor(books: Books, desk: Desk, runId: number, step: Step, expected = 0): number | null {
+/** Asks the runner for a task. Gives null when another step of the same run, or the same task, is still going. */
+export function askFor(books: Books, desk: Desk, task: Task): number | null {
 	return inOneStep(books, () => {
+		const { kind } = task
+		const runId = 'run' in task ? task.run : null
+		const payload = JSON.stringify(task)
 		const going = books
-			.sql<[number], { id: number }>(
-				`SELECT id FROM job WHERE run_id = ? AND state NOT IN ('done', 'stopped', 'failed')`,
+			.sql<[number | null, string], unknown>(
+				`SELECT 1 FROM job_going WHERE run_id = ? OR (run_id IS NULL AND state = 'waiting' AND payload = ?)`,
 			)
-			.get(runId)
+			.get(runId, payload)
 		if (going) return null
 		return Number(
 			books
-				.sql<[number, Step, string, string, number]>(
-					`INSERT INTO job (run_id, step, state, asked_at, asked_by, total) VALUES (?, ?, 'waiting', ?, ?, ?)`,
+				.sql<(string | number | null)[]>(
+					`INSERT INTO job (kind, lane, payload, run_id, state, asked_at, asked_by, total) VALUES (?, ?, ?, ?, 'waiting', ?, ?, ?)`,
 				)
-				.run(runId, step, desk.now(), desk.clerk, expected).lastInsertRowid,
+				.run(kind, laneOf[kind], payload, runId, desk.now(), desk.clerk, 'expected' in task ? task.expected : 0)
+				.lastInsertRowid,
 		)
 	})
 }
 
-/** The next job to do: one that was begun before (the runner died over it) comes first. */
-export function nextJob({ sql }: Books): Job | null {
+/** The next job of a lane, or of any: one that was begun before (the runner died over it) comes first. */
+export function nextJob({ sql }: Books, lane: Lane | 'any' = 'any'): Job | null {
 	return (
-		sql<[], Job>(
-			`SELECT ${columns} FROM job WHERE state NOT IN ('paused', 'done', 'stopped', 'failed') ORDER BY state = 'waiting', id LIMIT 1`,
-		).get() ?? null
+		sql<[{ lane: Lane | 'any' }], Job>(
+			`SELECT ${columns} FROM job_going WHERE (@lane = 'any' OR lane = @lane) AND state <> 'paused' ORDER BY state = 'waiting', id LIMIT 1`,
+		).get({ lane }) ?? null
 	)
 }
 
-/** The latest job of a run. */
+/** What a job was asked for. */
+export const taskOf = ({ sql }: Books, id: number): Task =>
+	JSON.parse(sql<[number], { payload: string }>('SELECT payload FROM job WHERE id = ?').get(id)?.payload ?? '{}')
+
+/** The latest step of a run. */
 export function latestJob({ sql }: Books, runId: number): Job | null {
 	return sql<[number], Job>(`SELECT ${columns} FROM job WHERE run_id = ? ORDER BY id DESC LIMIT 1`).get(runId) ?? null
 }
@@ -109,5 +110,5 @@ export function haltAsked({ sql }: Books, id: number): 'stopped' | 'paused' | nu
 /** Jobs whose last try failed and that were not done since, for the Desk. */
 export const failedJobs = ({ sql }: Books): Job[] =>
 	sql<[], Job>(
-		`SELECT ${columns} FROM job WHERE state = 'failed' AND id IN (SELECT max(id) FROM job GROUP BY run_id) ORDER BY id DESC`,
+		`SELECT ${columns} FROM job WHERE state = 'failed' AND id IN (SELECT max(id) FROM job GROUP BY coalesce(run_id, -id)) ORDER BY id DESC`,
 	).all()

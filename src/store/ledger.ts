@@ -96,6 +96,13 @@ export const openItems = ({ sql }: Books, customerId: number, currency: string, 
 const applicationColumns =
 	'a.id, a.debit_id, a.credit_id, a.day, a.amount, a.reason, a.extract_id, a.takes_back, a.at, a.clerk'
 
+/** What was applied to or from one item, the oldest first. */
+export const applicationsOfItem = ({ sql }: Books, itemId: number): Application[] =>
+	sql<[{ id: number }], Application>(
+		`SELECT ${applicationColumns} FROM application a WHERE a.debit_id = @id
+		 UNION ALL SELECT ${applicationColumns} FROM application a WHERE a.credit_id = @id ORDER BY 1`,
+	).all({ id: itemId })
+
 export const readApplication = ({ sql }: Books, id: number): Application | null =>
 	sql<[number], Application>(`SELECT ${applicationColumns} FROM application a WHERE a.id = ?`).get(id) ?? null
 

@@ -1,5 +1,6 @@
 import type { Books } from './books'
 import type { Desk } from './events'
+import { stands } from './places'
 
 export type MessageState = 'waiting' | 'sending' | 'sent' | 'refused' | 'unsure'
 export type Message = {
@@ -80,9 +81,9 @@ export type ToWrite = {
 export const toWrite = ({ sql }: Books, runId: number): ToWrite[] =>
 	sql<[number], ToWrite>(
 		`SELECT d.id, c.content, d.email, k.cc, d.file_sha256, o.subject AS own_subject, o.body AS own_body
-		 FROM document d JOIN document_content c ON c.document_id = d.id JOIN customer k ON k.id = d.customer_id
+		 FROM placed d JOIN document_content c ON c.document_id = d.id JOIN customer k ON k.id = d.customer_id
 			LEFT JOIN own_message o ON o.document_id = d.id
-		 WHERE d.message_held = 0 AND d.run_id = ? AND d.made_at IS NOT NULL AND d.email <> '' AND d.void_at IS NULL AND d.replaced_at IS NULL AND NOT EXISTS (SELECT 1 FROM message m WHERE m.document_id = d.id)
+		 WHERE d.run_id = ? AND d.place = 'made'
 		 ORDER BY d.position`,
 	).all(runId)
 
@@ -95,7 +96,7 @@ export function addMessage({ sql }: Books, message: Omit<Message, 'id' | 'state'
 
 export const waitingMessages = ({ sql }: Books, runId: number, most: number): Outgoing[] =>
 	sql<[number, number], Outgoing>(
-		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.run_id = ? AND m.state = 'waiting' AND d.void_at IS NULL AND d.replaced_at IS NULL ORDER BY m.id LIMIT ?`,
+		`SELECT ${outgoing} FROM message m JOIN placed d ON d.id = m.document_id WHERE m.run_id = ? AND m.state = 'waiting' AND ${stands} ORDER BY m.id LIMIT ?`,
 	).all(runId, most)
 
 export function readMessage({ sql }: Books, id: number): Outgoing | null {
@@ -132,21 +133,21 @@ export const leftSending = ({ sql }: Books): Outgoing[] =>
 /** Everything in the postroom: what has not gone, what was refused, what is unsure. */
 export const inPostroom = ({ sql }: Books): Outgoing[] =>
 	sql<[], Outgoing>(
-		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.state <> 'sent' AND d.void_at IS NULL AND d.replaced_at IS NULL
+		`SELECT ${outgoing} FROM message m JOIN placed d ON d.id = m.document_id WHERE m.state <> 'sent' AND ${stands}
 		 ORDER BY CASE m.state WHEN 'unsure' THEN 0 WHEN 'refused' THEN 1 ELSE 2 END, m.id LIMIT 2000`,
 	).all()
 
 export const postroomCount = ({ sql }: Books): number =>
 	sql<[], { n: number }>(
-		`SELECT (SELECT count(*) FROM message m JOIN document d ON d.id = m.document_id WHERE m.state <> 'sent' AND d.void_at IS NULL AND d.replaced_at IS NULL)
-			+ (SELECT count(*) FROM document WHERE made_at IS NOT NULL AND email = '' AND printed_at IS NULL AND void_at IS NULL AND replaced_at IS NULL) AS n`,
+		`SELECT (SELECT count(*) FROM message m JOIN placed d ON d.id = m.document_id WHERE m.state <> 'sent' AND ${stands})
+			+ (SELECT count(*) FROM placed WHERE place = 'to print') AS n`,
 	).get()?.n ?? 0
 
 export const sendCounts = ({ sql }: Books, runId: number): Record<MessageState, number> => {
 	const counts = { waiting: 0, sending: 0, sent: 0, refused: 0, unsure: 0 }
 	const rows = sql<[number], { state: MessageState; n: number }>(
-		`SELECT m.state, count(*) AS n FROM message m JOIN document d ON d.id = m.document_id
-		 WHERE m.run_id = ? AND (m.state = 'sent' OR (d.void_at IS NULL AND d.replaced_at IS NULL)) GROUP BY m.state`,
+		`SELECT m.state, count(*) AS n FROM message m JOIN placed d ON d.id = m.document_id
+		 WHERE m.run_id = ? AND (m.state = 'sent' OR ${stands}) GROUP BY m.state`,
 	).all(runId)
 	for (const { state, n } of rows) counts[state] = n
 	return counts

@@ -1,7 +1,12 @@
+import { z } from 'zod'
 import type { Day } from '@/core/calendar'
+import { type OrderShares, orderNet } from '@/core/orderNet'
 import type { Books } from './books'
+import { stands } from './places'
 
 export type OrderLine = {
+	/** Its own for good, wherever it is moved. */
+	id: number
 	position: number
 	source_row: number
 	item_code: string
@@ -12,7 +17,42 @@ export type OrderLine = {
 	price_per: string
 	discount_percent: string
 	tax_code: string
+	/** What a person changed of it on a draft that was given back; null for nothing. */
+	agreed: Agreed | null
 }
+/** Values that a person agreed for a line, in place of those it was brought in with; with who, when and why. */
+export const agreedSchema = z.object({
+	quantity: z.string(),
+	unit_price: z.string().nullable(),
+	discount_percent: z.string(),
+	description: z.string(),
+	tax_code: z.string(),
+	by: z.string(),
+	at: z.string(),
+	reason: z.string(),
+})
+export type Agreed = z.infer<typeof agreedSchema>
+/**
+ * What a draft had of discounts and freight for an order when it was divided or given back changed: then this counts, in place of the
+ * order's own terms and the firm's rules. Amounts are the order's share.
+ */
+export const sharedSchema = z.object({
+	discounts: z.array(
+		z.union([
+			z.object({ label: z.string(), percent: z.string() }),
+			z.object({ label: z.string(), amount: z.string() }),
+		]),
+	),
+	charges: z.array(
+		z.union([
+			z.object({ label: z.string(), taxCode: z.string(), percent: z.string() }),
+			z.object({ label: z.string(), taxCode: z.string(), amount: z.string() }),
+		]),
+	),
+	/** Whether a person changed them, so that they count even when the order is whole again. */
+	changed: z.boolean().default(false),
+})
+export type Shared = z.infer<typeof sharedSchema>
 export type NewOrder = {
 	number: string
 	customer_id: number
@@ -30,7 +70,7 @@ export type NewOrder = {
 	content_sha256: string
 	/** Minor units, before a missing price is given. */
 	net: bigint
-	lines: OrderLine[]
+	lines: Omit<OrderLine, 'id' | 'agreed'>[]
 }
 export type Order = Omit<NewOrder, 'lines' | 'net'> & {
 	id: number
@@ -43,11 +83,13 @@ export type Order = Omit<NewOrder, 'lines' | 'net'> & {
 	billed: number
 	/** The order that this one was divided from. */
 	part_of: number | null
+	/** JSON of `Shared`; null while its own terms count. */
+	shared: string | null
 }
 export type OrderRow = Order & { customer: string; customer_number: string }
 
 const columns = `o.id, o.number, o.customer_id, o.day, o.currency, o.purchase_order, o.note, o.discount_percent, o.discount_label,
-	o.freight, o.freight_percent, o.freight_tax_code, o.part_of, o.content_sha256, o.net, o.line_count, o.source_file_id, f.name AS source_file, o.run_id, o.document_id, o.billed,
+	o.freight, o.freight_percent, o.freight_tax_code, o.part_of, o.shared, o.content_sha256, o.net, o.line_count, o.source_file_id, f.name AS source_file, o.run_id, o.document_id, o.billed,
 	c.name AS customer, c.number AS customer_number`
 const from = 'sales_order o JOIN source_file f ON f.id = o.source_file_id JOIN customer c ON c.id = o.customer_id'
 
@@ -90,154 +132,271 @@ export function knownOrders({ sql }: Books): Map<string, string> {
 /** Orders not yet in a run, the oldest first; up to and on a day when one is given. */
 export function waitingOrders({ sql }: Books, upTo: Day = '9999-12-31'): OrderRow[] {
 	return sql<[Day], OrderRow>(
-		`SELECT ${columns} FROM ${from} WHERE o.run_id IS NULL AND o.day <= ? ORDER BY o.day, o.number`,
+		`SELECT ${columns} FROM ${from} WHERE o.run_id IS NULL AND o.joined_to IS NULL AND o.day <= ? ORDER BY o.day, o.number`,
 	).all(upTo)
 }
 
 export function waitingCount({ sql }: Books): number {
-	return sql<[], { n: number }>('SELECT count(*) AS n FROM sales_order WHERE run_id IS NULL').get()?.n ?? 0
+	return (
+		sql<[], { n: number }>('SELECT count(*) AS n FROM sales_order WHERE run_id IS NULL AND joined_to IS NULL').get()
+			?.n ?? 0
+	)
 }
 
 export const ordersOfCustomer = ({ sql }: Books, customerId: number): OrderRow[] =>
 	sql<[number], OrderRow>(
-		`SELECT ${columns} FROM ${from} WHERE o.customer_id = ? ORDER BY o.day DESC, o.number DESC LIMIT 500`,
+		`SELECT ${columns} FROM ${from} WHERE o.customer_id = ? AND o.joined_to IS NULL ORDER BY o.day DESC, o.number DESC LIMIT 500`,
 	).all(customerId)
 
 export const ordersOfRun = ({ sql }: Books, runId: number): OrderRow[] =>
 	sql<[number], OrderRow>(`SELECT ${columns} FROM ${from} WHERE o.run_id = ? ORDER BY o.number`).all(runId)
 
-type LineColumns = [number, number, number, string, string, string, string, string | null, string, string, string]
+type LineColumns = [
+	number,
+	number,
+	number,
+	number,
+	string,
+	string,
+	string,
+	string,
+	string | null,
+	string,
+	string,
+	string,
+	string | null,
+]
+const lineColumns =
+	'id, order_id, position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, tax_code, agreed'
+
+const asLine = (columns: LineColumns): OrderLine => {
+	const [
+		id,
+		,
+		position,
+		source_row,
+		item_code,
+		description,
+		quantity,
+		unit,
+		unit_price,
+		price_per,
+		discount_percent,
+		tax_code,
+	] = columns
+	const agreed = columns[12] === null ? null : agreedSchema.parse(JSON.parse(columns[12]))
+	const own = {
+		position,
+		source_row,
+		item_code,
+		description,
+		quantity,
+		unit,
+		unit_price,
+		price_per,
+		discount_percent,
+		tax_code,
+	}
+	return { id, ...own, agreed }
+}
 
 /** Lines of every order of a run, by order. Read as columns, since there may be fifty thousand. */
 export function linesOfRun({ sql }: Books, runId: number): Map<number, OrderLine[]> {
 	const rows = sql<[number], LineColumns>(
-		`SELECT order_id, position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, tax_code
-		 FROM order_line WHERE order_id IN (SELECT id FROM sales_order WHERE run_id = ?) ORDER BY order_id, position`,
+		`SELECT ${lineColumns} FROM order_line WHERE order_id IN (SELECT id FROM sales_order WHERE run_id = ?) ORDER BY order_id, position`,
 	).raw()
 	const lines = new Map<number, OrderLine[]>()
-	let [last, own]: [number, OrderLine[]] = [0, []]
 	for (const columns of rows.iterate(runId)) {
-		const [
-			order,
-			position,
-			source_row,
-			item_code,
-			description,
-			quantity,
-			unit,
-			unit_price,
-			price_per,
-			discount_percent,
-			tax_code,
-		] = columns
-		if (order !== last) {
-			;[last, own] = [order, []]
-			lines.set(order, own)
-		}
-		own.push({
-			position,
-			source_row,
-			item_code,
-			description,
-			quantity,
-			unit,
-			unit_price,
-			price_per,
-			discount_percent,
-			tax_code,
-		})
+		const own = lines.get(columns[1])
+		if (own) own.push(asLine(columns))
+		else lines.set(columns[1], [asLine(columns)])
 	}
 	return lines
 }
 
+/** The lines of one order. */
+export const linesOf = ({ sql }: Books, orderId: number): OrderLine[] =>
+	sql<[number], LineColumns>(`SELECT ${lineColumns} FROM order_line WHERE order_id = ? ORDER BY position`)
+		.raw()
+		.all(orderId)
+		.map(asLine)
+
+export const readOrder = ({ sql }: Books, id: number): OrderRow | null =>
+	sql<[number], OrderRow>(`SELECT ${columns} FROM ${from} WHERE o.id = ?`).get(id) ?? null
+
 /** Takes the waiting orders up to a day into a run; gives how many. */
 export function takeOrders({ sql }: Books, runId: number, upTo: Day): number {
-	return sql<[number, Day]>('UPDATE sales_order SET run_id = ? WHERE run_id IS NULL AND day <= ?').run(runId, upTo)
-		.changes
+	return sql<[number, Day]>(
+		'UPDATE sales_order SET run_id = ? WHERE run_id IS NULL AND joined_to IS NULL AND day <= ?',
+	).run(runId, upTo).changes
 }
 
-export function putOnDocument({ sql }: Books, orderId: number, documentId: number, net: bigint): void {
-	sql<[number, bigint, number]>('UPDATE sales_order SET document_id = ?, net = ? WHERE id = ?').run(
-		documentId,
+/** Notes with what net an order was gathered: what the run took in, apart from its drafts. */
+export function noteGathered({ sql }: Books, runId: number, orderId: number, currency: string, net: bigint): void {
+	sql<(string | number | bigint)[]>('INSERT INTO run_order (run_id, order_id, currency, net) VALUES (?, ?, ?, ?)').run(
+		runId,
+		orderId,
+		currency,
 		net,
+	)
+}
+
+export type Gathered = { currency: string; orders: number; net: number }
+
+/** What a run took in, by currency. */
+export const gatheredOf = ({ sql }: Books, runId: number): Gathered[] =>
+	sql<[number], Gathered>(
+		'SELECT currency, count(*) AS orders, sum(net) AS net FROM run_order WHERE run_id = ? GROUP BY currency',
+	).all(runId)
+
+/** Puts an order on a document of its run. */
+export function putOnDocument({ sql }: Books, orderId: number, documentId: number): void {
+	sql<[number, number]>('UPDATE sales_order SET document_id = ? WHERE id = ?').run(documentId, orderId)
+}
+
+/**
+ * Begins a part of an order, numbered after it (8801/2), with no lines yet.
+ * @returns its id and number
+ */
+export function beginPart({ sql }: Books, order: OrderRow): { id: number; number: string } {
+	const first = order.part_of ?? order.id
+	const root = sql<[number], { number: string }>('SELECT number FROM sales_order WHERE id = ?').get(first)?.number ?? ''
+	const exists = sql<[string], unknown>('SELECT 1 FROM sales_order WHERE number = ? COLLATE NOCASE')
+	let place = 2
+	while (exists.get(`${root}/${place}`)) place++
+	const number = `${root}/${place}`
+	const { lastInsertRowid } = sql<[Record<string, string | number>]>(
+		`INSERT INTO sales_order (number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight,
+			freight_percent, freight_tax_code, source_file_id, content_sha256, net, line_count, run_id, part_of)
+		 SELECT @number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight, freight_percent,
+			freight_tax_code, source_file_id, content_sha256 || '/' || @place, 0, 0, run_id, @first FROM sales_order WHERE id = @id`,
+	).run({ number, place, first, id: order.id })
+	return { id: Number(lastInsertRowid), number }
+}
+
+/**
+ * Puts a line on an order and a document; it stands on no other then.
+ * @returns the order that it was on
+ */
+export function moveLine({ sql }: Books, lineId: number, orderId: number, documentId: number): number {
+	const from =
+		sql<[number], { order_id: number }>('SELECT order_id FROM order_line WHERE id = ?').get(lineId)?.order_id ?? orderId
+	sql<[number, number, number]>('UPDATE order_line SET order_id = ?, document_id = ? WHERE id = ?').run(
+		orderId,
+		documentId,
+		lineId,
+	)
+	return from
+}
+
+/** Puts an order on a document with every line that it has. */
+export function putWhole(books: Books, orderId: number, documentId: number): void {
+	putOnDocument(books, orderId, documentId)
+	books.sql<[number, number]>('UPDATE order_line SET document_id = ? WHERE order_id = ?').run(documentId, orderId)
+}
+
+/** Notes for how many lines of orders a document stands. */
+export function standOn({ sql }: Books, documentId: number, lines: number): void {
+	sql<[number, number]>('UPDATE document SET line_count = ? WHERE id = ?').run(lines, documentId)
+}
+
+/** Documents of a run whose lines do not all stand on it, and orders of it with a line on none: for each, how many lines. */
+export const linesOut = ({ sql }: Books, runId: number): { document_id: number | null; words: string }[] =>
+	sql<[{ run: number }], { document_id: number | null; words: string }>(
+		`SELECT d.id AS document_id, d.customer_name || ': ' || d.order_numbers || ' has ' || d.line_count || ' lines of orders, of which '
+			|| (SELECT count(*) FROM order_line l WHERE l.document_id = d.id) || ' stand on it' AS words
+		 FROM placed d WHERE d.run_id = @run AND ${stands} AND d.credits_id IS NULL
+			AND d.line_count <> (SELECT count(*) FROM order_line l WHERE l.document_id = d.id)
+		 UNION ALL
+		 SELECT NULL, 'order ' || o.number || ' has ' || count(*) || ' lines on no document' FROM sales_order o JOIN order_line l ON l.order_id = o.id
+		 WHERE o.run_id = @run AND l.document_id IS NULL GROUP BY o.id`,
+	).all({ run: runId })
+
+/** Keeps what a draft had of discounts and freight for an order; null where its own terms count again. */
+export function setShared({ sql }: Books, orderId: number, shared: Shared | null): void {
+	sql<[string | null, number]>('UPDATE sales_order SET shared = ? WHERE id = ?').run(
+		shared && JSON.stringify(shared),
 		orderId,
 	)
 }
 
-/**
- * Divides lines off an order, by their rows in its file: they stand on an order of their own from then on, numbered after it
- * (8801/2). Its freight stays with the first part.
- * @returns the new order's id and number
- */
-export function divideOrder({ sql }: Books, order: OrderRow, sourceRows: number[]): { id: number; number: string } {
-	const first = order.part_of ?? order.id
-	const root = order.number.replace(/\/\d+$/, '')
-	const base = order.part_of === null ? order.number : root
-	const parts =
-		sql<[number], { n: number }>('SELECT count(*) AS n FROM sales_order WHERE part_of = ?').get(first)?.n ?? 0
-	const exists = sql<[string], unknown>('SELECT 1 FROM sales_order WHERE number = ? COLLATE NOCASE')
-	let place = parts + 2
-	while (exists.get(`${base}/${place}`)) place++
-	const number = `${base}/${place}`
-	const { lastInsertRowid } = sql<[Record<string, string | number>]>(
-		`INSERT INTO sales_order (number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight,
-			freight_percent, freight_tax_code, source_file_id, content_sha256, net, line_count, run_id, part_of)
-		 SELECT @number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, '0', freight_percent,
-			freight_tax_code, source_file_id, content_sha256 || '/' || @place, 0, @count, run_id, @first FROM sales_order WHERE id = @id`,
-	).run({ number, place, count: sourceRows.length, first, id: order.id })
-	const id = Number(lastInsertRowid)
-	moveLines({ sql }, order.id, id, sourceRows)
-	return { id, number }
-}
-
-function moveLines({ sql }: Pick<Books, 'sql'>, from: number, to: number, sourceRows: number[]): void {
-	sql<[number, number, string]>(
-		'UPDATE order_line SET order_id = ? WHERE order_id = ? AND source_row IN (SELECT value FROM json_each(?))',
-	).run(to, from, JSON.stringify(sourceRows))
-	sql<[{ from: number; to: number }]>(
-		`UPDATE sales_order SET line_count = (SELECT count(*) FROM order_line l WHERE l.order_id = sales_order.id) WHERE id IN (@from, @to)`,
-	).run({ from, to })
-}
-
-/** Puts the lines of a part back on another part of the same order, and the part away. */
-export function joinOrders(books: Pick<Books, 'sql'>, partId: number, toId: number): void {
-	const rows = books
-		.sql<[number], { source_row: number }>('SELECT source_row FROM order_line WHERE order_id = ?')
-		.all(partId)
-	moveLines(
-		books,
-		partId,
-		toId,
-		rows.map(({ source_row }) => source_row),
+/** Keeps what a person agreed for a line; null when it counts as it was brought in. */
+export function setAgreed({ sql }: Books, lineId: number, agreed: Agreed | null): void {
+	sql<[string | null, number]>('UPDATE order_line SET agreed = ? WHERE id = ?').run(
+		agreed && JSON.stringify(agreed),
+		lineId,
 	)
-	books.sql<[number]>('DELETE FROM sales_order WHERE id = ? AND billed = 0').run(partId)
 }
 
-/** Puts waiting parts back on the waiting orders that they were divided from. */
-function joinWaiting({ sql }: Books): void {
-	const parts = sql<[], { id: number; part_of: number }>(
-		`SELECT p.id, p.part_of FROM sales_order p JOIN sales_order o ON o.id = p.part_of WHERE p.run_id IS NULL AND o.run_id IS NULL`,
-	).all()
-	for (const { id, part_of } of parts) joinOrders({ sql }, id, part_of)
+/** Counts an order's lines and reckons its net anew from them, by its own terms or by the shares that it has. */
+export function recount(books: Books, orderId: number, shares?: OrderShares): void {
+	const order = readOrder(books, orderId)
+	if (!order) return
+	const lines = linesOf(books, orderId)
+	const kept = order.shared === null ? null : sharedSchema.parse(JSON.parse(order.shared))
+	const net = lines.length === 0 ? 0n : orderNet(order, lines, shares ?? kept)
+	books
+		.sql<[number, bigint, number]>('UPDATE sales_order SET line_count = ?, net = ? WHERE id = ?')
+		.run(lines.length, net, orderId)
 }
+
+/** Puts an emptied part away on the order that its lines went back to. Its number is free for another part. */
+export function joinPart(books: Books, partId: number, toId: number): void {
+	books
+		.sql<[number, number]>(
+			`UPDATE sales_order SET joined_to = ?, run_id = NULL, document_id = NULL, shared = NULL, number = number || ' (put back ' || id || ')' WHERE id = ?`,
+		)
+		.run(toId, partId)
+	recount(books, partId)
+}
+
+export type WaitingPart = { id: number; to: number }
+
+/** Parts that wait beside another waiting part of the same order, with the first such to put them back on. */
+export const waitingParts = ({ sql }: Books): WaitingPart[] =>
+	sql<[], WaitingPart>(
+		`SELECT p.id, min(o.id) AS "to" FROM sales_order p JOIN sales_order o
+			ON coalesce(o.part_of, o.id) = p.part_of AND o.id < p.id AND o.run_id IS NULL AND o.joined_to IS NULL
+		 WHERE p.run_id IS NULL AND p.joined_to IS NULL AND p.part_of IS NOT NULL GROUP BY p.id ORDER BY p.id DESC`,
+	).all()
+
+/** Whether an order has a part that is not put back. */
+export const isDivided = ({ sql }: Books, orderId: number): boolean =>
+	sql<[number], unknown>('SELECT 1 FROM sales_order WHERE part_of = ? AND joined_to IS NULL').get(orderId) !== undefined
 
 /** Marks the orders of a document as billed. */
 export function markBilled({ sql }: Books, documentId: number): void {
 	sql<[number]>('UPDATE sales_order SET billed = 1 WHERE document_id = ?').run(documentId)
 }
 
-/** Gives the orders of a voided document back to those waiting; gives how many. */
-export function releaseBilled({ sql }: Books, documentId: number): number {
-	return sql<[number]>(
-		'UPDATE sales_order SET billed = 0, run_id = NULL, document_id = NULL WHERE document_id = ?',
-	).run(documentId).changes
+/** Ids of the orders on a document. */
+export const ordersOn = ({ sql }: Books, documentId: number): number[] =>
+	sql<[number], { id: number }>('SELECT id FROM sales_order WHERE document_id = ? ORDER BY id')
+		.all(documentId)
+		.map(({ id }) => id)
+
+/** Ids of the orders of a run that are not billed. */
+export const unbilledOf = ({ sql }: Books, runId: number): number[] =>
+	sql<[number], { id: number }>('SELECT id FROM sales_order WHERE run_id = ? AND billed = 0 ORDER BY id')
+		.all(runId)
+		.map(({ id }) => id)
+
+/** Lets an order wait again. */
+export function letWait({ sql }: Books, orderId: number): void {
+	sql<[number]>('UPDATE sales_order SET billed = 0, run_id = NULL, document_id = NULL WHERE id = ?').run(orderId)
+	sql<[number]>('UPDATE order_line SET document_id = NULL WHERE order_id = ?').run(orderId)
 }
 
-/** Gives the orders of a run that were not billed back to those waiting; gives how many. */
-export function giveBack(books: Books, runId: number): number {
-	const { changes } = books
-		.sql<[number]>('UPDATE sales_order SET run_id = NULL, document_id = NULL WHERE run_id = ? AND billed = 0')
-		.run(runId)
-	joinWaiting(books)
-	return changes
+/** Puts every line of an order on another. */
+export function moveLines({ sql }: Books, from: number, to: number): void {
+	sql<[number, number]>('UPDATE order_line SET order_id = ? WHERE order_id = ?').run(to, from)
 }
+
+export type OrderElsewhere = { id: number; number: string; customer_id: number; content_sha256: string; run_id: number }
+
+/** Orders of the other runs that are open. */
+export const ordersInOtherRuns = ({ sql }: Books, runId: number): OrderElsewhere[] =>
+	sql<[number], OrderElsewhere>(
+		`SELECT o.id, o.number, o.customer_id, o.content_sha256, o.run_id FROM sales_order o JOIN run r ON r.id = o.run_id
+		 WHERE r.state IN ('gathering', 'open') AND r.id <> ? AND o.billed = 0`,
+	).all(runId)

@@ -1,13 +1,11 @@
-import type { RegisterShape } from '@/core/register'
+import { countYear, mayClash, type RegisterShape } from '@/core/register'
+import { type KindName, kindOf } from '@/kinds'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 
-/** Kinds of document that have a register of their own. */
-export const registerKinds = ['invoice', 'credit-note', 'statement'] as const
-export type RegisterKind = (typeof registerKinds)[number]
-export type Register = RegisterShape & { id: number; kind: string }
+export type Register = RegisterShape & { id: number; kind: KindName }
 
-const columns = 'id, kind, prefix, digits, next, first, yearly, year'
+const columns = 'id, kind, prefix, digits, first, yearly'
 
 export const allRegisters = ({ sql }: Books): Register[] =>
 	sql<[], Register>(`SELECT ${columns} FROM register ORDER BY kind`).all()
@@ -16,60 +14,95 @@ export function registerFor({ sql }: Books, kind: string): Register | null {
 	return sql<[string], Register>(`SELECT ${columns} FROM register WHERE kind = ?`).get(kind) ?? null
 }
 
-/** Sets prefix, digits and next number; `next` may only go up once numbers were given. */
+/** The value that a register gives next to a document of a year; each year of a yearly one counts by itself. */
+export const nextValue = ({ sql }: Books, register: Register, year: number): number =>
+	sql<[number, number], { next: number }>('SELECT next FROM register_count WHERE register_id = ? AND year = ?').get(
+		register.id,
+		countYear(register, year),
+	)?.next ?? register.first
+
+/** The highest value given under a year; null for none. */
+const highest = ({ sql }: Books, register: Register, year: number): number | null =>
+	sql<[number, number], { value: number | null }>(
+		'SELECT max(register_value) AS value FROM document WHERE register_id = ? AND register_year = ?',
+	).get(register.id, countYear(register, year))?.value ?? null
+
+export type RegisterForm = Omit<Register, 'id'> & {
+	/** The value to give next to a document of `year`; the same as it would be changes nothing. */
+	next: number
+	year: number
+}
+
+/**
+ * Sets how a register writes its numbers, and, where `next` differs from what it would be, which comes next in its year. What is
+ * moved over is noted as left out when the next number is given, so that moving on and back leaves nothing behind.
+ */
 export function saveRegister(
 	books: Books,
 	desk: Desk,
-	register: Omit<Register, 'id'>,
+	{ next, year, ...shape }: RegisterForm,
 ): { ok: true } | { ok: false; message: string } {
 	return inOneStep(books, () => {
-		const before = registerFor(books, register.kind)
-		if (before) {
-			const highest = books
-				.sql<[number, number], { value: number | null }>(
-					'SELECT max(register_value) AS value FROM document WHERE register_id = ? AND register_year = ?',
-				)
-				.get(before.id, register.yearly === 1 ? register.year : 0)?.value
-			if (highest != null && register.next <= highest) {
-				return { ok: false, message: `Number ${highest} is given already; the next one must be above it.` }
+		const before = registerFor(books, shape.kind)
+		const nextBefore = before && nextValue(books, before, year)
+		const clash = allRegisters(books).find(({ kind, prefix }) => kind !== shape.kind && mayClash(prefix, shape.prefix))
+		if (clash)
+			return {
+				ok: false,
+				message: `${kindOf(clash.kind).words.name}s have the prefix ${clash.prefix || 'none'}; with ${shape.prefix || 'none'} a number could come twice. Choose another prefix.`,
 			}
-		}
+		const given = before && highest(books, before, year)
+		if (before && next !== nextBefore && given != null && next <= given)
+			return { ok: false, message: `Number ${given} is given already; the next one must be above it.` }
 		books
 			.sql<[Omit<Register, 'id'>]>(
-				`INSERT INTO register (kind, prefix, digits, next, first, yearly, year) VALUES (@kind, @prefix, @digits, @next, @first, @yearly, @year)
-				 ON CONFLICT (kind) DO UPDATE SET prefix = @prefix, digits = @digits, next = @next, first = @first, yearly = @yearly, year = @year`,
+				`INSERT INTO register (kind, prefix, digits, first, yearly) VALUES (@kind, @prefix, @digits, @first, @yearly)
+				 ON CONFLICT (kind) DO UPDATE SET prefix = @prefix, digits = @digits, first = @first, yearly = @yearly`,
 			)
-			.run(register)
-		if (
-			before &&
-			register.yearly === 0 &&
-			before.yearly === 0 &&
-			register.next > before.next &&
-			given(books, before.id)
-		) {
+			.run(shape)
+		const register = registerFor(books, shape.kind)
+		if (register && next !== nextValue(books, register, year)) {
+			const moved = given != null && next > given + 1
 			books
-				.sql<[number, number, number, string, string]>(
-					'INSERT INTO register_skip (register_id, first, last, at, clerk) VALUES (?, ?, ?, ?, ?)',
+				.sql<(string | number | null)[]>(
+					`INSERT INTO register_count (register_id, year, next, moved_by, moved_at) VALUES (?, ?, ?, ?, ?)
+					 ON CONFLICT (register_id, year) DO UPDATE SET next = excluded.next, moved_by = excluded.moved_by, moved_at = excluded.moved_at`,
 				)
-				.run(before.id, before.next, register.next - 1, desk.now(), desk.clerk)
+				.run(register.id, countYear(register, year), next, moved ? desk.clerk : null, moved ? desk.now() : null)
 		}
 		record(books, desk, {
 			subject: 'register',
-			id: register.kind,
+			id: shape.kind,
 			act: 'set the number register',
-			before,
-			after: register,
+			before: before && { ...before, next: nextBefore },
+			after: { ...shape, next },
 		})
 		return { ok: true }
 	})
 }
 
-const given = ({ sql }: Books, registerId: number): boolean =>
-	sql<[number], unknown>('SELECT 1 FROM document WHERE register_id = ? LIMIT 1').get(registerId) !== undefined
-
-/** Moves a register on past the numbers just given. Only inside the transaction that gives them. */
-export function advance({ sql }: Books, id: number, next: number, year: number): void {
-	sql<[number, number, number]>('UPDATE register SET next = ?, year = ? WHERE id = ?').run(next, year, id)
+/**
+ * Takes `count` values from a register for documents of a year, and notes what was left out before them by a person who moved it on.
+ * Only inside the transaction that gives the numbers.
+ * @returns the first of them
+ */
+export function takeValues(books: Books, desk: Desk, register: Register, year: number, count: number): number {
+	const { sql } = books
+	const start = nextValue(books, register, year)
+	const counted = countYear(register, year)
+	const last = highest(books, register, year)
+	const row = sql<[number, number], { moved_by: string | null; moved_at: string | null }>(
+		'SELECT moved_by, moved_at FROM register_count WHERE register_id = ? AND year = ?',
+	).get(register.id, counted)
+	if (last !== null && start > last + 1)
+		sql<(string | number)[]>(
+			'INSERT INTO register_skip (register_id, year, first, last, at, clerk) VALUES (?, ?, ?, ?, ?, ?)',
+		).run(register.id, counted, last + 1, start - 1, row?.moved_at ?? desk.now(), row?.moved_by ?? desk.clerk)
+	sql<[number, number, number]>(
+		`INSERT INTO register_count (register_id, year, next) VALUES (?, ?, ?)
+		 ON CONFLICT (register_id, year) DO UPDATE SET next = excluded.next, moved_by = NULL, moved_at = NULL`,
+	).run(register.id, counted, start + count)
+	return start
 }
 
 export type GivenNumber = {

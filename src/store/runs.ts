@@ -1,13 +1,13 @@
 import type { Day } from '@/core/calendar'
 import type { Numbering } from '@/core/numbering'
+import type { KindName } from '@/kinds'
 import type { Books } from './books'
 import type { Desk } from './events'
-import type { RegisterKind } from './registers'
 
 export type RunState = 'gathering' | 'open' | 'closed' | 'given-back'
 export type Run = {
 	id: number
-	kind: RegisterKind
+	kind: KindName
 	up_to: Day
 	document_day: Day
 	started_at: string
@@ -17,20 +17,23 @@ export type Run = {
 	closed_by: string | null
 	/** What its documents are numbered by. */
 	numbering: Numbering
+	/** The event of the record up to which its drafts were checked. */
+	checked_to: number
 }
 export type RunSummary = Run & { documents: number; numbered: number; made: number; sent: number }
 
-const columns = 'id, kind, up_to, document_day, started_at, started_by, state, closed_at, closed_by, numbering'
+const columns =
+	'id, kind, up_to, document_day, started_at, started_by, state, closed_at, closed_by, numbering, checked_to'
 
 export function addRun(
 	{ sql }: Books,
 	desk: Desk,
 	upTo: Day,
 	documentDay: Day,
-	kind: RegisterKind = 'invoice',
+	kind: KindName = 'invoice',
 	numbering: Numbering = 'customer',
+	state: 'gathering' | 'open' = 'gathering',
 ): number {
-	const state = kind === 'credit-note' ? 'open' : 'gathering'
 	return Number(
 		sql<[string, Day, Day, string, string, string, Numbering]>(
 			`INSERT INTO run (kind, up_to, document_day, started_at, started_by, state, numbering) VALUES (?, ?, ?, ?, ?, ?, ?)`,
@@ -45,12 +48,23 @@ export function readRun({ sql }: Books, id: number): Run | null {
 export const allRuns = ({ sql }: Books): RunSummary[] =>
 	sql<[], RunSummary>(
 		`SELECT ${columns},
-			(SELECT count(*) FROM document d WHERE d.run_id = run.id) AS documents,
+			(SELECT count(*) FROM document d WHERE d.run_id = run.id AND d.dropped_at IS NULL) AS documents,
 			(SELECT count(*) FROM document d WHERE d.run_id = run.id AND d.number IS NOT NULL) AS numbered,
 			(SELECT count(*) FROM document d WHERE d.run_id = run.id AND d.made_at IS NOT NULL) AS made,
 			(SELECT count(*) FROM message m WHERE m.run_id = run.id AND m.state = 'sent') AS sent
 		 FROM run ORDER BY id DESC LIMIT 300`,
 	).all()
+
+/** Notes up to which event of the record the run's drafts were checked. */
+export function noteChecked({ sql }: Books, id: number, eventId: number): void {
+	sql<[number, number]>('UPDATE run SET checked_to = ? WHERE id = ?').run(eventId, id)
+}
+
+/** Runs whose drafts can still change. */
+export const runsOpen = ({ sql }: Books): number[] =>
+	sql<[], { id: number }>(`SELECT id FROM run WHERE state = 'open' ORDER BY id`)
+		.all()
+		.map(({ id }) => id)
 
 export const openRuns = ({ sql }: Books): number =>
 	sql<[], { n: number }>(`SELECT count(*) AS n FROM run WHERE state IN ('gathering', 'open')`).get()?.n ?? 0

@@ -61,6 +61,10 @@ const settingsSchema = z.object({
 		.default({ percent: '', per: 'year', grace: 7, minimum: 0 }),
 	/** Last day of the books that are closed; nothing may be dated on or before it. Empty: none. */
 	closedTo: z.string().default(''),
+	/** What decides the rate of tax: the day of supply (that of the order), or the document's. */
+	rateBy: z.enum(['supply', 'document']).default('supply'),
+	/** Whether days and numbers of a kind must rise together. */
+	ascending: z.boolean().default(false),
 })
 export type Settings = z.infer<typeof settingsSchema>
 

@@ -15,7 +15,7 @@ import { find } from './find'
 import { askFor, askToHalt, beginJob, endJob, haltAsked, latestJob, nextJob, resume } from './jobs'
 import { itemsOfCustomer } from './ledger'
 import { waitingOrders } from './orders'
-import { registerFor, saveRegister } from './registers'
+import { nextValue, registerFor, saveRegister } from './registers'
 import { addRun } from './runs'
 import { changeSettings, clerks, readSettings, seatClerk, workDate } from './settings'
 
@@ -57,7 +57,8 @@ describe('the books keep what must not change', () => {
 
 	test('the register only goes up past numbers that were given', () => {
 		const books = numberedBooks()
-		expect(registerFor(books, 'invoice')?.next).toBe(42)
+		const register = registerFor(books, 'invoice')
+		expect(register && nextValue(books, register, 2026)).toBe(42)
 		expect(
 			saveRegister(books, desk, { ...plainRegister, kind: 'invoice', prefix: 'T-', digits: 4, next: 41 }),
 		).toMatchObject({
@@ -217,9 +218,9 @@ describe('steps asked of the runner', () => {
 			addRun(books, desk, '2026-10-31', '2026-10-31'),
 			addRun(books, desk, '2026-10-31', '2026-10-31'),
 		]
-		const job = askFor(books, desk, first, 'number', 3)
-		expect(askFor(books, desk, first, 'make')).toBeNull()
-		const other = askFor(books, desk, second, 'gather') ?? 0
+		const job = askFor(books, desk, { kind: 'number', run: first, expected: 3 })
+		expect(askFor(books, desk, { kind: 'make', run: first, expected: 0 })).toBeNull()
+		const other = askFor(books, desk, { kind: 'gather', run: second, expected: 0 }) ?? 0
 		beginJob(books, other, desk.now())
 		expect(nextJob(books)).toMatchObject({ id: other, state: 'working' })
 		endJob(books, other, 'done', 'gathered', desk.now())

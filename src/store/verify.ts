@@ -1,7 +1,9 @@
+import { documentKinds } from '@/kinds'
 import type { Books } from './books'
+import { stands } from './places'
 
-/** What the books say of themselves, for `verify`: each gives the rows that are wrong, and how many were looked at. */
-export type Finding = { looked: number; wrong: string[] }
+/** What a check of `verify` came to: how many it looked at, and what is wrong, in words. */
+export type Verdict = { looked: number; wrong: string[] }
 
 const count = ({ sql }: Books, text: string): number => sql<[], { n: number }>(text).get()?.n ?? 0
 const words = ({ sql }: Books, text: string): string[] =>
@@ -10,7 +12,7 @@ const words = ({ sql }: Books, text: string): string[] =>
 		.map(({ words: found }) => found)
 
 /** SQLite's own check of its pages and of every reference. */
-export function databaseSound({ db }: Books): Finding {
+export function databaseSound({ db }: Books): Verdict {
 	const pages = db.pragma('integrity_check') as { integrity_check: string }[]
 	const references = db.pragma('foreign_key_check') as { table: string; rowid: number }[]
 	const wrong = pages.map(({ integrity_check }) => integrity_check).filter((result) => result !== 'ok')
@@ -20,26 +22,34 @@ export function databaseSound({ db }: Books): Finding {
 	}
 }
 
-/** Every register: values rise one by one but for the stretches that a person left out, and the next is above them all. */
-export function numbersWithoutGap(books: Books): Finding {
+/** Every register, kind by kind and year by year: values rise one by one but for the stretches that a person left out, and the next is above them all. */
+export function numbersWithoutGap(books: Books): Verdict {
 	const wrong = words(
 		books,
 		`WITH given AS (SELECT register_id, register_year AS year, register_value AS value FROM document WHERE register_value IS NOT NULL),
-			step AS (SELECT register_id, value, lead(value) OVER (PARTITION BY register_id, year ORDER BY value) AS following FROM given)
-		 SELECT 'after ' || value || ' comes ' || following AS words FROM step
+			step AS (SELECT register_id, year, value, lead(value) OVER (PARTITION BY register_id, year ORDER BY value) AS following FROM given)
+		 SELECT r.kind || ' register: after ' || value || ' comes ' || following AS words FROM step JOIN register r ON r.id = step.register_id
 		 WHERE following <> value + 1 AND NOT EXISTS (
-			SELECT 1 FROM register_skip s WHERE s.register_id = step.register_id AND s.first = step.value + 1 AND s.last = step.following - 1)`,
+			SELECT 1 FROM register_skip s WHERE s.register_id = step.register_id AND s.year = step.year AND s.first = step.value + 1 AND s.last = step.following - 1)`,
 	)
 	const next = words(
 		books,
-		`SELECT kind || ' register would give ' || next || ' again' AS words FROM register r
-		 WHERE next <= (SELECT max(register_value) FROM document d WHERE d.register_id = r.id AND (r.yearly = 0 OR d.register_year = r.year))`,
+		`SELECT r.kind || ' register would give ' || c.next || ' again' AS words FROM register r JOIN register_count c ON c.register_id = r.id
+		 WHERE c.next <= (SELECT max(register_value) FROM document d WHERE d.register_id = r.id AND d.register_year = c.year)`,
 	)
-	return { looked: count(books, 'SELECT count(register_value) AS n FROM document'), wrong: [...wrong, ...next] }
+	const kinds = words(
+		books,
+		`SELECT d.number || ' has its number from the register of another kind' AS words FROM document d JOIN register r ON r.id = d.register_id
+		 WHERE r.kind <> d.kind AND d.credits_id IS NULL`,
+	)
+	return {
+		looked: count(books, 'SELECT count(register_value) AS n FROM document'),
+		wrong: [...wrong, ...next, ...kinds],
+	}
 }
 
 /** A number belongs to one document, is written as its register writes it, and its content is frozen. */
-export function numbersOnce(books: Books): Finding {
+export function numbersOnce(books: Books): Verdict {
 	return {
 		looked: count(books, 'SELECT count(number) AS n FROM document'),
 		wrong: [
@@ -56,10 +66,10 @@ export function numbersOnce(books: Books): Finding {
 	}
 }
 
-/** Every order that counts as billed stands on one numbered document, and no order on two. */
-export function ordersOnce(books: Books): Finding {
+/** Every order that counts as billed stands on one numbered document that is valid, and what is void or revised holds none. */
+export function ordersOnce(books: Books): Verdict {
 	return {
-		looked: count(books, 'SELECT count(*) AS n FROM sales_order WHERE billed = 1'),
+		looked: count(books, 'SELECT count(*) AS n FROM sales_order WHERE joined_to IS NULL'),
 		wrong: [
 			...words(
 				books,
@@ -73,29 +83,190 @@ export function ordersOnce(books: Books): Finding {
 			),
 			...words(
 				books,
-				`SELECT 'order ' || json_extract(o.value, '$.number') || ' stands on ' || group_concat(d.number, ' and ') AS words
-				 FROM document d JOIN document_content c ON c.document_id = d.id, json_each(c.content, '$.orders') o
-				 WHERE d.number IS NOT NULL AND d.kind = 'invoice' AND d.void_at IS NULL AND d.replaced_at IS NULL
-				 GROUP BY json_extract(o.value, '$.id') HAVING count(*) > 1`,
+				`SELECT 'order ' || o.number || ' stands on ' || coalesce(d.number, 'a draft') || ', which is ' || d.place AS words
+				 FROM sales_order o JOIN placed d ON d.id = o.document_id WHERE d.place IN ('void', 'replaced', 'dropped')`,
+			),
+			...words(
+				books,
+				`SELECT 'order ' || o.number || ' waits, but a line of it stands on a document' AS words FROM sales_order o
+				 WHERE o.run_id IS NULL AND EXISTS (SELECT 1 FROM order_line l WHERE l.order_id = o.id AND l.document_id IS NOT NULL)`,
 			),
 		],
 	}
 }
 
-/** The nets of a numbered document's orders add up to its own. */
-export function tallyTies(books: Books): Finding {
+/** A line of an order with where it is by the books: its order, and whether that waits. */
+export type LineSource = {
+	id: number
+	order_id: number
+	source_row: number
+	number: string
+	place: 'waits' | 'in a run'
+}
+
+/** Every line of every order. */
+export function* allLines({ db }: Books): Generator<LineSource> {
+	yield* db
+		.prepare<[], LineSource>(
+			`SELECT l.id, l.order_id, l.source_row, o.number, iif(o.run_id IS NULL, 'waits', 'in a run') AS place
+			 FROM order_line l JOIN sales_order o ON o.id = l.order_id`,
+		)
+		.iterate()
+}
+
+export type Bill = {
+	id: number
+	number: string | null
+	order_numbers: string
+	content: string
+	day: string
+	total: number
+	credits_id: number | null
+}
+const billColumns = 'd.id, d.number, d.order_numbers, c.content, d.day, d.total, d.credits_id'
+
+/** Every document that bills orders and is valid: issued and standing, or a draft of an open run. */
+export function* validBills({ db }: Books): Generator<Bill> {
+	yield* db
+		.prepare<[], Bill>(
+			`SELECT ${billColumns} FROM placed d JOIN document_content c ON c.document_id = d.id JOIN run r ON r.id = d.run_id
+			 WHERE d.kind IN (SELECT value FROM json_each(@kinds)) AND d.credits_id IS NULL AND ${stands} AND (d.number IS NOT NULL OR r.state = 'open') ORDER BY d.id`.replace(
+				'@kinds',
+				`'${JSON.stringify(documentKinds.filter(({ bills }) => bills).map(({ kind }) => kind))}'`,
+			),
+		)
+		.iterate()
+}
+
+/** Bills that are credited, each with its credit notes that stand and are issued. */
+export function creditedBills({ sql }: Books): { bill: Bill; notes: Bill[] }[] {
+	const bills = sql<[], Bill>(
+		`SELECT ${billColumns} FROM document d JOIN document_content c ON c.document_id = d.id
+		 WHERE d.id IN (SELECT credits_id FROM document WHERE credits_id IS NOT NULL) ORDER BY d.id`,
+	).all()
+	const notes = sql<[number], Bill>(
+		`SELECT ${billColumns} FROM placed d JOIN document_content c ON c.document_id = d.id
+		 WHERE d.credits_id = ? AND d.number IS NOT NULL AND ${stands} ORDER BY d.id`,
+	)
+	return bills.map((bill) => ({ bill, notes: notes.all(bill.id) }))
+}
+
+/** The ledger beside documents and applications: what stands is entered once and as issued, what is void or revised is settled by nothing but its own adjustment. */
+export function ledgerHolds(books: Books): Verdict {
+	return {
+		looked: count(books, 'SELECT count(*) AS n FROM ledger_item'),
+		wrong: [
+			...words(
+				books,
+				`SELECT i.number || ' has ' || i.open || ' open, but ' || (i.amount - coalesce(a.applied, 0)) || ' by what was applied' AS words
+				 FROM ledger_item i LEFT JOIN (
+					SELECT item_id, sum(amount) AS applied FROM (
+						SELECT debit_id AS item_id, amount FROM application UNION ALL SELECT credit_id, amount FROM application)
+					WHERE item_id IS NOT NULL GROUP BY item_id) a ON a.item_id = i.id
+				 WHERE i.open <> i.amount - coalesce(a.applied, 0)`,
+			),
+			...words(
+				books,
+				`SELECT d.number || ' is ' || d.place || ', but ' || o.number || ' is still applied to or from it' AS words
+				 FROM placed d JOIN ledger_item i ON i.document_id = d.id JOIN application a ON i.id IN (a.debit_id, a.credit_id)
+					JOIN ledger_item o ON o.id = iif(a.debit_id = i.id, a.credit_id, a.debit_id)
+				 WHERE d.place IN ('void', 'replaced') AND o.kind <> 'adjustment' AND a.takes_back IS NULL
+					AND NOT EXISTS (SELECT 1 FROM application b WHERE b.takes_back = a.id)`,
+			),
+			...words(
+				books,
+				`SELECT d.number || ' is ' || d.place || ', but ' || i.open || ' of it is open' AS words
+				 FROM placed d JOIN ledger_item i ON i.document_id = d.id WHERE d.place IN ('void', 'replaced') AND i.open <> 0`,
+			),
+			...words(
+				books,
+				`SELECT i.number || ' is in the ledger for a document without a number' AS words
+				 FROM ledger_item i JOIN document d ON d.id = i.document_id WHERE d.number IS NULL`,
+			),
+		],
+	}
+}
+
+export type Entered = { side: string; amount: number; currency: string; customer_id: number; day: string }
+/** What a document entered in the ledger; null for nothing. */
+export const enteredFor = ({ sql }: Books, documentId: number): Entered | null =>
+	sql<[number], Entered>('SELECT side, amount, currency, customer_id, day FROM ledger_item WHERE document_id = ?').get(
+		documentId,
+	) ?? null
+
+/** What was known when bills were numbered, by the record: customers on hold and closed books. */
+export function numberedAllTheSame(books: Books): Verdict {
 	return {
 		looked: count(books, 'SELECT count(*) AS n FROM document WHERE number IS NOT NULL'),
+		wrong: [
+			...words(
+				books,
+				`SELECT d.number || ' was numbered while ' || d.customer_name || ' was on hold: ' || json_extract(e.after, '$.hold') AS words
+				 FROM document d JOIN event e ON e.id = (
+					SELECT max(x.id) FROM event x WHERE x.subject = 'customer' AND x.subject_id = CAST(d.customer_id AS TEXT)
+						AND x.after IS NOT NULL AND json_extract(x.after, '$.hold') IS NOT NULL AND x.at < d.numbered_at)
+				 WHERE d.kind = 'invoice' AND d.register_value IS NOT NULL AND json_extract(e.after, '$.hold') <> ''`,
+			),
+			...words(
+				books,
+				`SELECT d.number || ' was numbered in books that were closed to ' || json_extract(e.after, '$.closedTo') AS words
+				 FROM document d JOIN event e ON e.id = (
+					SELECT max(x.id) FROM event x WHERE x.subject = 'setting' AND x.after IS NOT NULL AND json_extract(x.after, '$.closedTo') IS NOT NULL
+						AND x.at < d.numbered_at)
+				 WHERE d.register_value IS NOT NULL AND json_extract(e.after, '$.closedTo') >= d.day`,
+			),
+		],
+	}
+}
+
+export type KnownRate = { code: string; from_day: string; rate: string; at: string }
+/** Rates of tax with when they were set, by the record. */
+export const knownRates = ({ sql }: Books): KnownRate[] =>
+	sql<[], KnownRate>(
+		`SELECT json_extract(after, '$.code') AS code, json_extract(after, '$.from_day') AS from_day, json_extract(after, '$.rate') AS rate, at
+		 FROM event WHERE subject = 'item' AND act LIKE '%the tax rate' AND after IS NOT NULL ORDER BY id`,
+	).all()
+
+/** The record speaks of what is there, and of nothing from before that began. */
+export function recordHolds(books: Books): Verdict {
+	return {
+		looked: count(books, 'SELECT count(*) AS n FROM event'),
 		wrong: words(
 			books,
-			`SELECT d.number || ' is ' || d.net || ' net, its orders ' || sum(o.net) AS words FROM document d JOIN sales_order o ON o.document_id = d.id
-			 WHERE d.number IS NOT NULL GROUP BY d.id HAVING sum(o.net) <> d.net`,
+			`SELECT 'the record of ' || at || ' (' || clerk || ' ' || act || ') speaks of draft ' || subject_id || ', which was thrown away'
+				|| coalesce((SELECT '; its id went to ' || coalesce(d.number, 'a draft') || ' of ' || d.customer_name FROM document d WHERE d.id = CAST(subject_id AS INTEGER)), '') AS words
+			 FROM event WHERE subject = 'document' AND document_id IS NULL`,
 		),
 	}
 }
 
+export type Divided = {
+	kind: 'divided' | 'merged'
+	document_id: number
+	other_id: number | null
+	content_before: string
+	kept: string
+}
+/** Standing divisions and puttings together of documents that were issued, the first first; none where discounts or freight were changed by a person. */
+export const dividedAndIssued = ({ sql }: Books): Divided[] =>
+	sql<[], Divided>(
+		`SELECT x.kind, x.document_id, x.other_id, x.content_before, x.kept FROM document_change x JOIN placed d ON d.id = x.document_id
+		 WHERE x.kind <> 'content' AND x.undone_at IS NULL AND d.number IS NOT NULL AND ${stands}
+			AND NOT EXISTS (SELECT 1 FROM document_change y WHERE y.undone_at IS NULL AND y.kind = 'content'
+				AND y.document_id IN (x.document_id, x.other_id) AND (y.words LIKE 'with%' OR y.words LIKE '%; with%'))
+		 ORDER BY x.id`,
+	).all()
+
+/** The first order that each order is a part of, by id. */
+export const rootsOf = ({ sql }: Books): Map<number, number> =>
+	new Map(
+		sql<[], { id: number; root: number }>('SELECT id, coalesce(part_of, id) AS root FROM sales_order')
+			.all()
+			.map(({ id, root }) => [id, root]),
+	)
+
 /** A message stands on a made file; none was handed over twice; what counts as sent was. */
-export function messagesOnce(books: Books): Finding {
+export function messagesOnce(books: Books): Verdict {
 	return {
 		looked: count(books, 'SELECT count(*) AS n FROM message'),
 		wrong: [
@@ -125,6 +296,11 @@ export function messagesOnce(books: Books): Finding {
 export type Issued = {
 	id: number
 	number: string
+	customer_id: number
+	numbered_at: string
+	day: string
+	place: string
+	credits_id: number | null
 	content: string
 	net: number
 	tax: number
@@ -133,15 +309,22 @@ export type Issued = {
 	file_sha256: string | null
 }
 
+const issuedColumns =
+	'd.id, d.number, d.customer_id, d.numbered_at, d.day, d.place, d.credits_id, c.content, d.net, d.tax, d.total, d.file_name, d.file_sha256'
+
 /** Every numbered document with what its recomputing and its file are checked against. */
 export function* issuedDocuments({ db }: Books): Generator<Issued> {
 	yield* db
 		.prepare<[], Issued>(
-			`SELECT d.id, d.number, c.content, d.net, d.tax, d.total, d.file_name, d.file_sha256
-			 FROM document d JOIN document_content c ON c.document_id = d.id WHERE d.number IS NOT NULL ORDER BY d.id`,
+			`SELECT ${issuedColumns} FROM placed d JOIN document_content c ON c.document_id = d.id WHERE d.number IS NOT NULL ORDER BY d.id`,
 		)
 		.iterate()
 }
+
+export const issuedDocument = ({ sql }: Books, id: number): Issued | null =>
+	sql<[number], Issued>(
+		`SELECT ${issuedColumns} FROM placed d JOIN document_content c ON c.document_id = d.id WHERE d.id = ? AND d.number IS NOT NULL`,
+	).get(id) ?? null
 
 /** Message-IDs of what was sent in practice, with the number they belong to. */
 export const practiceSent = ({ sql }: Books): { message_id: string; number: string }[] =>
@@ -149,3 +332,9 @@ export const practiceSent = ({ sql }: Books): { message_id: string; number: stri
 		`SELECT DISTINCT m.message_id, d.number FROM attempt a JOIN message m ON m.id = a.message_id JOIN document d ON d.id = m.document_id
 		 WHERE a.outcome = 'sent' AND a.practice = 1`,
 	).all()
+
+/** Whether an order waits with lines on it. */
+export const waits = ({ sql }: Books, orderId: number): boolean =>
+	sql<[number], unknown>(
+		'SELECT 1 FROM sales_order o JOIN order_line l ON l.order_id = o.id WHERE o.id = ? AND o.run_id IS NULL LIMIT 1',
+	).get(orderId) !== undefined

@@ -2,8 +2,8 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { create } from 'fontkit'
 import PDFDocument from 'pdfkit'
-import { documentSchema } from '@/core/document'
-import { layoutInvoice } from '@/layout/invoice'
+import { billSchema } from '@/core/document'
+import { layoutBill } from '@/layout/bill'
 import { type Face, type Mark, type Page, paper } from '@/layout/page'
 import { fontKit } from '@/pdf/fontKit'
 
@@ -56,6 +56,6 @@ export default async function bare({
 }): Promise<number> {
 	let size = 0
 	for (const content of contents)
-		size += await drawBare(layoutInvoice(documentSchema.parse(JSON.parse(content)), fontKit().metrics, null), way)
+		size += await drawBare(layoutBill(billSchema.parse(JSON.parse(content)), fontKit().metrics, null, 'Invoice'), way)
 	return size
 }

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { orderNet } from '@/intake/orders'
+import { orderNet } from '@/core/orderNet'
 import { type Books, inOneStep, openBooks } from '@/store/books'
 import { saveTaxRate } from '@/store/catalogue'
 import { saveCompany } from '@/store/company'
@@ -59,23 +59,8 @@ function benchOrder(index: number, customerId: number) {
 		discount_percent: line === 0 ? '5' : '0',
 		tax_code: 'STD',
 	}))
-	const net = orderNet({
-		currency: 'GBP',
-		discountPercent: '0',
-		freight: '0',
-		freightPercent: '',
-		lines: lines.map((line) => ({
-			sourceRow: 1,
-			item: '',
-			description: '',
-			quantity: line.quantity,
-			unit: '',
-			unitPrice: line.unit_price,
-			pricePer: '1',
-			discountPercent: line.discount_percent,
-			taxCode: 'ANY',
-		})),
-	})
+	const terms = { currency: 'GBP', discount_percent: '0', freight: '0', freight_percent: '' }
+	const net = orderNet(terms, lines, null)
 	return {
 		number: `O${index}`,
 		customer_id: customerId,

@@ -2,10 +2,10 @@ import { rmSync } from 'node:fs'
 import { join } from 'node:path'
 import Piscina from 'piscina'
 import { doJob, type Shop } from '@/runner/work'
-import { startRun } from '@/runs/acts'
+import { startRun } from '@/runs/steps'
 import type { Books } from '@/store/books'
-import type { MadeFile } from '@/store/documents'
 import { askFor, latestJob, nextJob, type Step } from '@/store/jobs'
+import type { MadeFile } from '@/store/made'
 import { benchBooks, benchDesk } from './books'
 
 const workers = 2
@@ -43,7 +43,7 @@ async function wholeWay(count: number): Promise<{ times: Times; books: Books; pe
 		peak = Math.max(peak, process.memoryUsage.rss())
 	}, 100)
 	const step = async (name: Step) => {
-		if (name !== 'gather') askFor(books, benchDesk, runId, name, count)
+		if (name !== 'gather') askFor(books, benchDesk, { kind: name, run: runId, expected: count })
 		const job = nextJob(books)
 		if (!job) throw new Error(`No job for ${name}.`)
 		const [ms] = await timed(() => doJob(shop, job))

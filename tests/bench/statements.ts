@@ -1,4 +1,5 @@
 // Statements from ledger to recorded PDFs, and how fast the accounts open: node statements.mjs COUNT
+
 import { rmSync } from 'node:fs'
 import { join } from 'node:path'
 import Piscina from 'piscina'
@@ -8,9 +9,9 @@ import { startStatements } from '@/runs/statements'
 import { agedAccounts } from '@/store/accounts'
 import { type Books, inOneStep } from '@/store/books'
 import { allCustomers, saveCustomer } from '@/store/customers'
-import type { MadeFile } from '@/store/documents'
 import { askFor, latestJob, nextJob, type Step } from '@/store/jobs'
 import { addApplication, addItem } from '@/store/ledger'
+import type { MadeFile } from '@/store/made'
 import { saveRegister } from '@/store/registers'
 import { seatClerk } from '@/store/settings'
 import { freePort, pause, startWeb } from '../faults/processes'
@@ -97,7 +98,7 @@ const step = async (name: Step) => {
 	const numbered = books.db
 		.prepare<[], { n: number }>('SELECT count(*) AS n FROM document WHERE held_reason IS NULL')
 		.get()
-	if (name !== 'gather') askFor(books, benchDesk, run, name, numbered?.n ?? 0)
+	if (name !== 'gather') askFor(books, benchDesk, { kind: name, run, expected: numbered?.n ?? 0 })
 	const job = nextJob(books)
 	if (!job) throw new Error(`No job for ${name}.`)
 	const from = performance.now()

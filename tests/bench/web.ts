@@ -43,7 +43,7 @@ let turns = 0
 for (let warm = 0; warm < 10; warm++) await (await fetch(page)).arrayBuffer()
 const idle = await sample(page, () => turns++ < 40)
 const runner = await startProcess('runner', books.folder, smtp)
-askFor(books, benchDesk, run, 'make', count)
+askFor(books, benchDesk, { kind: 'make', run, expected: count })
 await pause(300)
 const busy = await sample(page, () => latestJob(books, run)?.state !== 'done')
 turns = 0

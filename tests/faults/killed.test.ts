@@ -3,17 +3,19 @@ import { join } from 'node:path'
 import { expect, test } from 'vitest'
 import type { StatementChoice } from '@/core/statement'
 import { arrivalOf, openPracticePost } from '@/post/practiceMail'
-import { askStep, closeRun, printed, startRun } from '@/runs/acts'
+import { closeRun } from '@/runs/close'
+import { printed } from '@/runs/hold'
 import { decideMessage } from '@/runs/send'
 import { startStatements } from '@/runs/statements'
+import { askStep, startRun } from '@/runs/steps'
 import { nextAct, tallyOf } from '@/runs/tally'
 import { verify } from '@/runs/verify'
 import { type Books, inOneStep, openBooks } from '@/store/books'
 import { customerByNumber, saveCustomer } from '@/store/customers'
-import { benchRows, runGroups } from '@/store/documents'
 import { latestJob } from '@/store/jobs'
 import { addItem } from '@/store/ledger'
 import { inPostroom } from '@/store/messages'
+import { benchRows, runGroups } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { bringOrders, customer, desk, firmInto, plainRegister } from '../support'
 import { freePort, pause, prepare, type Running, startProcess, startWeb, temporaryFolder } from './processes'
@@ -110,7 +112,7 @@ test(`a run of ${documents} survives ${kills} kills of the runner or the web, st
 				await pause(10)
 			}
 			const job = latestJob(books, run)
-			states.add(`${job?.step} ${job?.state}`)
+			states.add(`${job?.kind} ${job?.state}`)
 			if (kill % 5 === 4) {
 				await web.kill('SIGKILL')
 				web = startWeb(data, port)

@@ -1,5 +1,5 @@
 'use client'
-import { setCustomer } from '@/app/acts'
+import { setCustomer } from '@/app/acts/account'
 import { amountText } from '@/core/currency'
 import type { Customer } from '@/store/customers'
 import { Choice, TextArea, TextField } from '@/ui/Field'

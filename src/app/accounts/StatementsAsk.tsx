@@ -1,7 +1,7 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
-import { beginStatements } from '@/app/acts'
+import { beginStatements } from '@/app/acts/run'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { DayField } from '@/ui/DayField'

@@ -3,7 +3,7 @@ import Link from 'next/link'
 import { buckets } from '@/core/age'
 import { dayText } from '@/core/calendar'
 import { agedAccounts, sumUp } from '@/store/accounts'
-import { readCompany } from '@/store/company'
+import { homeCurrency } from '@/store/company'
 import { customerCount } from '@/store/customers'
 import { readSettings } from '@/store/settings'
 import { buttonLook } from '@/ui/Button'
@@ -28,7 +28,7 @@ export default async function AccountsPage({ searchParams }: Props) {
 	const own = books()
 	const customers = customerCount(own)
 	const query = accountsQuery(params, today())
-	const home = readCompany(own)?.currency ?? 'GBP'
+	const home = homeCurrency(own)
 	const rows = query.all ? [] : agedAccounts(own, query.asOf)
 	const totals = sumUp(rows)
 	const currencies = totals.map(({ currency }) => currency).sort((a, b) => Number(b === home) - Number(a === home))

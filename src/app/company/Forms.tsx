@@ -1,6 +1,6 @@
 'use client'
 import { useState, useTransition } from 'react'
-import { removeLogo, setCompany, setLogo, setMail, setWorkDate } from '@/app/acts'
+import { removeLogo, setCompany, setLogo, setMail, setWorkDate } from '@/app/acts/firm'
 import type { Company } from '@/store/company'
 import type { MailSettings } from '@/store/settings'
 import { Button } from '@/ui/Button'

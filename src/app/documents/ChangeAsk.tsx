@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { change, revise } from '@/app/acts'
+import { change, revise } from '@/app/acts/document'
 import type { PanelView } from '@/runs/panel'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
@@ -20,7 +20,7 @@ const columns = 'grid grid-cols-[minmax(0,1fr)_76px_96px_64px_72px] gap-1.5'
 /** Changes a draft's lines, discounts, due date or recipient, or those of an invoice that is revised; all is computed anew when it is kept. */
 export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 	const [trouble, setTrouble] = useState('')
-	const { document, lines, discounts } = view
+	const { document, lines, discounts, charges, credits } = view
 	const keep = async (form: FormData) => {
 		const text = (name: string) => String(form.get(name) ?? '').trim()
 		const outcome = await (onRevised ? revise : change)(document.id, {
@@ -32,7 +32,12 @@ export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 				description: text(`description${line}`),
 				taxCode: text(`tax${line}`),
 			})),
-			discounts: discounts.flatMap(({ label }, place) => (form.get(`taken${place}`) === 'on' ? [label] : [])),
+			...(credits
+				? {}
+				: {
+						discounts: discounts.flatMap(({ label }, place) => (form.get(`taken${place}`) === 'on' ? [label] : [])),
+						charges: [...(charges ?? []), null].map((_, place) => text(`charge${place}`)),
+					}),
 			dueDay: text('dueDay'),
 			email: text('email'),
 			reason: text('reason'),
@@ -45,7 +50,7 @@ export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 		<Ask
 			open={open}
 			onClose={onClose}
-			title={onRevised ? `Revise ${document.number}` : `Change the invoice to ${document.customer_name}`}
+			title={onRevised ? `Revise ${document.number}` : `Change the ${view.words.noun} to ${document.customer_name}`}
 			wide
 		>
 			<form
@@ -55,6 +60,12 @@ export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 					void keep(new FormData(event.currentTarget))
 				}}
 			>
+				{credits && (
+					<p className="text-mute">
+						It credits an invoice: price, discount and tax are the invoice’s, and no line goes beyond what is left of
+						it.
+					</p>
+				)}
 				{onRevised && (
 					<p className="text-mute">
 						The revision bears the same number and says that it is one. The invoice as first issued is kept, and sent no
@@ -87,6 +98,7 @@ export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 								/>
 								<input
 									name={`price${index}`}
+									readOnly={credits}
 									defaultValue={line.unitPrice ?? ''}
 									aria-label={`Price of ${name}`}
 									placeholder="no price"
@@ -96,12 +108,14 @@ export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 								/>
 								<input
 									name={`discount${index}`}
+									readOnly={credits}
 									defaultValue={line.discountPercent}
 									aria-label={`Discount of ${name}`}
 									className={`${inputLook} figures text-right`}
 								/>
 								<input
 									name={`tax${index}`}
+									readOnly={credits}
 									defaultValue={line.taxCode}
 									aria-label={`Tax code of ${name}`}
 									className={`${inputLook} figures`}
@@ -120,6 +134,20 @@ export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 							</label>
 						))}
 					</fieldset>
+				)}
+				{charges && (
+					<div className="grid grid-cols-[repeat(auto-fill,minmax(150px,1fr))] gap-3">
+						{[...charges, null].map((charge, place) => (
+							<TextField
+								key={charge?.label ?? 'more'}
+								label={charge?.label || (charges.length === 0 ? 'Freight' : 'More freight')}
+								name={`charge${place}`}
+								defaultValue={charge?.typed ?? ''}
+								className="figures"
+								help={place === 0 ? 'An amount, or a percent such as 4%' : undefined}
+							/>
+						))}
+					</div>
 				)}
 				<div className="grid grid-cols-[150px_1fr] gap-3">
 					<DayField label="Due" name="dueDay" value={document.due_day} required />

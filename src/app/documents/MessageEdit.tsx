@@ -1,6 +1,6 @@
 'use client'
 import { useState, useTransition } from 'react'
-import { holdMessageOf, writeMessage } from '@/app/acts'
+import { holdMessageOf, writeMessage } from '@/app/acts/document'
 import type { PanelView } from '@/runs/panel'
 import { Button } from '@/ui/Button'
 import { TextArea, TextField } from '@/ui/Field'

@@ -1,10 +1,10 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
+import { sitDown } from '@/app/acts/desk'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
-import { sitDown } from '../acts'
 
 /** Who is at the desk, and the way to say that it is somebody else. */
 export function AtTheDesk({ name, others }: { name: string; others: string[] }) {

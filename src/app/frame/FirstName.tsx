@@ -1,9 +1,9 @@
 'use client'
 import { useRouter } from 'next/navigation'
+import { sitDown } from '@/app/acts/desk'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
 import { Mark } from '@/ui/Mark'
-import { sitDown } from '../acts'
 
 /** The first start: the books need a name to keep with each act. */
 export function FirstName() {

@@ -1,5 +1,5 @@
 'use client'
-import { setChecks, setDiscount, setFreight, setItem, setTaxRate } from '@/app/acts'
+import { setChecks, setDiscount, setFreight, setItem, setTaxRate } from '@/app/acts/catalogue'
 import { amountText } from '@/core/currency'
 import type { Settings } from '@/store/settings'
 import { DayField } from '@/ui/DayField'

@@ -2,7 +2,7 @@ import type { Metadata } from 'next'
 import { dayText } from '@/core/calendar'
 import { formatDecimal } from '@/core/format'
 import { allDiscounts, allItems, allTaxRates } from '@/store/catalogue'
-import { readCompany } from '@/store/company'
+import { homeCurrency } from '@/store/company'
 import { readSettings } from '@/store/settings'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
@@ -18,7 +18,7 @@ export default function ItemsPage() {
 	const rates = allTaxRates(own)
 	const discounts = allDiscounts(own)
 	const settings = readSettings(own)
-	const home = readCompany(own)?.currency ?? 'GBP'
+	const home = homeCurrency(own)
 	const codes = [...new Set(rates.map(({ code }) => code))]
 	return (
 		<>

@@ -1,7 +1,7 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useRef, useState } from 'react'
-import { setLetter } from '@/app/acts'
+import { setLetter } from '@/app/acts/firm'
 import { formatTime } from '@/core/format'
 import { type FieldValues, fieldsIn, fillLetter, type MergeField, mergeFields } from '@/core/letter'
 import { ChipText } from '@/ui/ChipText'

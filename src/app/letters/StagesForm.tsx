@@ -1,5 +1,5 @@
 'use client'
-import { setLateTerms, setStages } from '@/app/acts'
+import { setLateTerms, setStages } from '@/app/acts/firm'
 import { amountText } from '@/core/currency'
 import type { LateTerms } from '@/core/lateCharge'
 import { Choice, TextField } from '@/ui/Field'

@@ -1,9 +1,10 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
-import { type FieldValues, letterKinds, letterName, type MergeField, mergeFields } from '@/core/letter'
+import { type FieldValues, type MergeField, mergeFields } from '@/core/letter'
+import { letterKinds, letterName } from '@/kinds'
 import { letterReaders } from '@/runs/letterReaders'
 import { letterFor } from '@/runs/send'
-import { readCompany } from '@/store/company'
+import { homeCurrency } from '@/store/company'
 import { letterVersions } from '@/store/messages'
 import { readSettings } from '@/store/settings'
 import { PageHead, Section } from '@/ui/Page'
@@ -54,7 +55,7 @@ export default async function LettersPage({
 						aria-current={each === kind ? 'page' : undefined}
 						className={`rounded-sm border px-2 py-0.5 text-sm ${each === kind ? 'border-ink bg-sheet font-semibold' : 'border-rule hover:border-mute'}`}
 					>
-						{letterName[each]}
+						{letterName(each)}
 					</Link>
 				))}
 			</PageHead>
@@ -75,7 +76,7 @@ export default async function LettersPage({
 				title="Late charges"
 				aside="On what is past due and undisputed; each can be dropped before its statement is numbered"
 			>
-				<LateForm terms={lateTerms} home={readCompany(own)?.currency ?? 'GBP'} />
+				<LateForm terms={lateTerms} home={homeCurrency(own)} />
 			</Section>
 		</>
 	)

@@ -1,6 +1,6 @@
 'use client'
 import { useState, useTransition } from 'react'
-import { decide, markPrinted } from '@/app/acts'
+import { decide, markPrinted } from '@/app/acts/document'
 import { Button } from '@/ui/Button'
 
 /** A person's word on a message that was refused or is unsure. */

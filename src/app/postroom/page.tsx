@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
-import { toPrint } from '@/store/documents'
 import { inPostroom } from '@/store/messages'
+import { toPrint } from '@/store/places'
 import { Chip } from '@/ui/Chip'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { Table } from '@/ui/Table'

@@ -1,20 +1,17 @@
 'use client'
 import { useState } from 'react'
-import { setRegister } from '@/app/acts'
-import { nextValue, type RegisterShape, registerNumber } from '@/core/register'
+import { setRegister } from '@/app/acts/firm'
+import { type RegisterShape, registerNumber } from '@/core/register'
 import { TextField } from '@/ui/Field'
 import { SavedForm } from '@/ui/SavedForm'
 
-type Props = { register: RegisterShape & { kind: string }; isNew: boolean; workYear: number }
+type Shape = RegisterShape & { next: number }
+type Props = { register: Shape & { kind: string }; isNew: boolean; workYear: number }
 
 /** How a register writes its numbers; what the next one will be is shown before it is given. */
 export function RegisterForm({ register, isNew, workYear }: Props) {
-	const [shape, setShape] = useState<RegisterShape>({
-		...register,
-		next: nextValue(register, workYear),
-		year: workYear,
-	})
-	const set = (part: Partial<RegisterShape>) => setShape({ ...shape, ...part })
+	const [shape, setShape] = useState<Shape>(register)
+	const set = (part: Partial<Shape>) => setShape({ ...shape, ...part })
 	return (
 		<div className="max-w-3xl px-5 pb-5">
 			<SavedForm save={setRegister} label={isNew ? 'Open the register' : 'Change the register'} saved="Saved.">

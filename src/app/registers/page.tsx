@@ -1,10 +1,10 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { dayText } from '@/core/calendar'
-import { kindName } from '@/core/document'
 import { formatMinor } from '@/core/format'
-import { nextValue, registerNumber, yearOf } from '@/core/register'
-import { type GivenNumber, givenNumbers, registerFor, registerKinds } from '@/store/registers'
+import { registerNumber, yearOf } from '@/core/register'
+import { documentKinds } from '@/kinds'
+import { type GivenNumber, givenNumbers, nextValue, registerFor } from '@/store/registers'
 import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
@@ -13,12 +13,6 @@ import { books, today } from '../books'
 import { RegisterForm } from './RegisterForm'
 
 export const metadata: Metadata = { title: 'Number registers' }
-
-const unopened = {
-	invoice: { prefix: 'INV-', yearly: 0 },
-	'credit-note': { prefix: 'CN-{year}-', yearly: 1 },
-	statement: { prefix: 'ST-{year}-', yearly: 1 },
-}
 
 const columns: Column<GivenNumber>[] = [
 	{
@@ -63,32 +57,36 @@ export default function RegistersPage() {
 				title="Number registers"
 				about="One for each kind of document; a number belongs to one document for good"
 			/>
-			{registerKinds.map((kind) => {
+			{documentKinds.map(({ kind, words, register: unopened }) => {
 				const register = registerFor(own, kind)
-				const shape = register ?? { ...unopened[kind], digits: 5, next: 1, first: 1, year }
+				const shape = register ?? { ...unopened, digits: 5, first: 1 }
+				const next = register ? nextValue(own, register, year) : 1
 				const given = register ? givenNumbers(own, register.id, 300) : []
 				return (
 					<Section
 						key={kind}
-						title={`${kindName[kind]}s`}
+						title={`${words.name}s`}
 						aside={
 							register ? (
 								<>
 									{'The next one will be '}
-									<span className="figures font-semibold text-ink">
-										{registerNumber(register, nextValue(register, year), year)}
-									</span>
+									<span className="figures font-semibold text-ink">{registerNumber(register, next, year)}</span>
 								</>
 							) : (
 								'Not opened yet'
 							)
 						}
 					>
-						<RegisterForm register={{ ...shape, kind }} isNew={!register} workYear={year} />
+						<RegisterForm
+							key={`${kind} ${next}`}
+							register={{ ...shape, kind, next }}
+							isNew={!register}
+							workYear={year}
+						/>
 						{given.length > 0 && (
-							<ScrollBox label={`Numbers given to ${kindName[kind].toLowerCase()}s`} height={300}>
+							<ScrollBox label={`Numbers given to ${words.nouns}`} height={300}>
 								<Table
-									label={`Numbers of ${kindName[kind].toLowerCase()}s`}
+									label={`Numbers of ${words.nouns}`}
 									columns={columns}
 									rows={given}
 									rowKey={({ number }) => number}

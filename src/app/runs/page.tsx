@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { dayText } from '@/core/calendar'
-import { runName } from '@/core/document'
 import { formatTime } from '@/core/format'
+import { kindOf } from '@/kinds'
 import { allRuns, type RunSummary } from '@/store/runs'
 import { buttonLook } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
@@ -25,7 +25,7 @@ const columns: Column<RunSummary>[] = [
 		label: 'Run',
 		cell: ({ id, up_to, kind }) => (
 			<Link prefetch={false} href={`/runs/${id}`} className="font-semibold text-plum underline">
-				{`Run ${id}, ${runName[kind]} ${dayText(up_to)}`}
+				{`Run ${id}, ${kindOf(kind).words.run} ${dayText(up_to)}`}
 			</Link>
 		),
 	},

@@ -2,7 +2,7 @@
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useMemo, useState, useTransition } from 'react'
-import { beginRun } from '@/app/acts'
+import { beginRun } from '@/app/acts/run'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { Ask } from '@/ui/Ask'

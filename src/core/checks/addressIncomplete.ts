@@ -1,4 +1,4 @@
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 export function addressIncomplete({ content }: Checked): Finding[] {
 	if (content.customer.address.length >= 2) return []

@@ -1,4 +1,4 @@
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 /** The same content for the same customer that stands on an issued invoice already. */
 export function alreadyBilled({ billedBefore }: Checked): Finding[] {

@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest'
+import { textsOf } from '@/kinds'
 import { invoice } from '../../../tests/support'
 import { isMailbox } from '../addresses'
 import { parseAmount } from '../currency'
@@ -10,7 +11,20 @@ const facts = (more: Partial<Checked> = {}): Checked => {
 	const content = more.content ?? plain
 	return {
 		content,
-		customer: { email: 'a1@shore.example', currency: 'GBP', creditLimit: null, hold: '', wantsOrder: false },
+		customer: {
+			email: 'a1@shore.example',
+			currency: 'GBP',
+			creditLimit: null,
+			hold: '',
+			wantsOrder: false,
+			taxNumber: '',
+		},
+		firm: { name: 'Tarn Chandlers', address: '1 Quay', country: 'United Kingdom', taxNumber: 'GB 000 1' },
+		registers: new Set(['invoice', 'credit-note']),
+		texts: textsOf(content),
+		latestDay: null,
+		ascending: false,
+		restChanged: false,
 		net: parseAmount(content.priced.net, content.currency, 'net'),
 		total: parseAmount(content.priced.total, content.currency, 'total'),
 		usualNets: [9000, 10_000, 11_000],
@@ -63,7 +77,7 @@ describe('each check says what it found', () => {
 		['look: unknown item I-1', { items: new Map() }],
 		['look: I-1 +30%', { content: invoice([{ quantity: '2', unitPrice: '65' }]), usualNets: [9000, 10_000, 12_000] }],
 		['look: as on T-0040', { billedBefore: [{ order: '8801', otherOrder: '8700', number: 'T-0040' }] }],
-		['look: same as 8802', { twins: [{ order: '8801', other: '8802' }] }],
+		['look: same as 8802', { twins: [{ order: '8801', other: '8802', run: null }] }],
 		['look: in GBP, not EUR', { customer: { ...customer, currency: 'EUR' } }],
 		['look: comes to nothing', { total: 0n, net: 0n }],
 		['look: below zero', { total: -5n, net: -4n }],

@@ -1,4 +1,4 @@
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 export function currencyNotTheCustomers({ content, customer }: Checked): Finding[] {
 	if (content.currency === customer.currency) return []

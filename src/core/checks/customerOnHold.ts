@@ -1,4 +1,4 @@
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 /** The firm has said that nothing is billed to this customer at present. */
 export function customerOnHold({ content, customer }: Checked): Finding[] {

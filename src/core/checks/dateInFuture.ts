@@ -1,5 +1,5 @@
 import { dayText } from '../calendar'
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 export function dateInFuture({ content, workDate }: Checked): Finding[] {
 	return content.orders

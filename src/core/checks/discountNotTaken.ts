@@ -1,5 +1,5 @@
 import { sameLabel } from '../documentDiscounts'
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 /** An order names a discount that is not on its document: it ran out, has not begun, or is of another currency. */
 export function discountNotTaken({ content, discountsNamed }: Checked): Finding[] {

@@ -1,14 +1,12 @@
 import { isMailbox } from '../addresses'
-import { kindName } from '../document'
-import type { PaperContent } from '../paper'
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 /** No address: the document is printed. A malformed one stops it, because nothing would arrive. */
 export function emailMissing({
 	content,
 	customer,
 }: {
-	content: Pick<PaperContent, 'kind' | 'customer'>
+	content: { kind: string; customer: { name: string } }
 	customer: Pick<Checked['customer'], 'email'>
 }): Finding[] {
 	if (customer.email === '') {
@@ -17,7 +15,7 @@ export function emailMissing({
 				code: 'no-email',
 				level: 'look',
 				brief: 'no email: will print',
-				text: `${content.customer.name} has no email address. The ${kindName[content.kind].toLowerCase()} will be listed to print.`,
+				text: `${content.customer.name} has no email address. The ${content.kind.replace('-', ' ')} will be listed to print.`,
 			},
 		]
 	}
@@ -27,7 +25,7 @@ export function emailMissing({
 			code: 'email',
 			level: 'stop',
 			brief: 'email malformed',
-			text: `"${customer.email}" is not an email address. Correct it under Accounts, or empty it to print the ${kindName[content.kind].toLowerCase()}.`,
+			text: `"${customer.email}" is not an email address. Correct it under Accounts, or empty it to print the ${content.kind.replace('-', ' ')}.`,
 		},
 	]
 }

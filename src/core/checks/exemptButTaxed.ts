@@ -1,10 +1,10 @@
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
-/** A taxed code on the order of a customer who pays no tax: one of the two may be wrong. */
+/** A taxed code on the order, or the freight, of a customer who pays no tax: one of the two may be wrong. */
 export function exemptButTaxed({ content }: Checked): Finding[] {
 	if (content.customer.tax === 'standard') return []
-	const goods = new Set(content.lines.map(({ taxCode }) => taxCode))
-	const taxed = content.taxCodes.filter(({ code, rate }) => goods.has(code) && Number(rate) > 0).map(({ code }) => code)
+	const used = new Set([...content.lines, ...content.charges].map(({ taxCode }) => taxCode))
+	const taxed = content.taxCodes.filter(({ code, rate }) => used.has(code) && Number(rate) > 0).map(({ code }) => code)
 	if (taxed.length === 0) return []
 	return [
 		{

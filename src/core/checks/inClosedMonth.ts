@@ -1,5 +1,5 @@
 import { dayText } from '../calendar'
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 /** Nothing may be dated in books that are closed. */
 export function inClosedMonth({ content, closedTo }: Checked): Finding[] {

@@ -1,5 +1,5 @@
 import { formatMinor } from '../format'
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 /** Above the total that the firm wants looked at (home currency only). */
 export function largeTotal({ content, total, homeCurrency, lookAbove }: Checked): Finding[] {

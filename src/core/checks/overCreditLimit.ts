@@ -1,5 +1,5 @@
 import { formatMinor } from '../format'
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 /** The invoice, with what the customer owes already and what else is billed to them, takes more than their credit limit. */
 export function overCreditLimit({ content, customer, total, alsoBilled, owed }: Checked): Finding[] {

@@ -1,4 +1,4 @@
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 /** A line without a price stops its document. */
 export function priceMissing({ content }: Checked): Finding[] {

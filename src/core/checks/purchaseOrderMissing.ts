@@ -1,4 +1,4 @@
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 /** The customer pays only what bears their purchase order. */
 export function purchaseOrderMissing({ content, customer }: Checked): Finding[] {

@@ -1,4 +1,4 @@
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 /** Codes that are not among the firm's items. */
 export function unknownItem({ content, items }: Checked): Finding[] {

@@ -1,4 +1,4 @@
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 /** A tax code that has no rate on the document's day stops it. */
 export function unknownTaxCode({ content }: Checked): Finding[] {

@@ -1,20 +1,16 @@
-import { type PaperContent, textsOf } from '../paper'
-import type { Checked, Finding } from '.'
+import type { Checked, Finding } from './finding'
 
 /** Characters that the fonts lack would come out as empty boxes, so they stop the document. */
-export function unprintable({
-	content,
-	unprintable: missing,
-}: { content: PaperContent } & Pick<Checked, 'unprintable'>): Finding[] {
-	return [...new Set(textsOf(content))].flatMap((text) => {
-		const chars = missing(text)
+export function unprintable({ texts, unprintable: missing }: Pick<Checked, 'texts' | 'unprintable'>): Finding[] {
+	return [...new Set(texts)].flatMap((text) => {
+		const chars = missing(text.replaceAll('\t', ' '))
 		if (chars.length === 0) return []
 		return [
 			{
 				code: 'unprintable',
 				level: 'stop',
 				brief: `cannot print ${chars.join(' ')}`,
-				text: `"${text}" holds ${chars.join(' ')}, which the layout's font does not have. Write it in letters that can be printed under Accounts, or hold the document back.`,
+				text: `"${text}" holds ${chars.join(' ')}, which the layout's font does not have. Write it in letters that can be printed where it was given (Accounts, Company, Items and rates, or Change), or hold the document back.`,
 			},
 		]
 	})

@@ -1,6 +1,6 @@
 'use client'
 import { useState, useTransition } from 'react'
-import { peace, promise, promiseEnded } from '@/app/acts'
+import { peace, promise, promiseEnded } from '@/app/acts/account'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { Promised } from '@/store/chases'

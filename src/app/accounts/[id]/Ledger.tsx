@@ -1,7 +1,7 @@
 'use client'
 import Link from 'next/link'
 import { type ButtonHTMLAttributes, useState, useTransition } from 'react'
-import { applyTo, dispute, unapply, writeItemOff } from '@/app/acts'
+import { applyTo, dispute, unapply, writeItemOff } from '@/app/acts/account'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { AccountItem, Happening } from '@/runs/account'

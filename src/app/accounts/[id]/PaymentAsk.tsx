@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { pay } from '@/app/acts'
+import { pay } from '@/app/acts/account'
 import type { AccountItem } from '@/runs/account'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'

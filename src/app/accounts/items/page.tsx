@@ -4,7 +4,7 @@ import { buckets } from '@/core/age'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { agedAccounts, itemsOwed, sumUp } from '@/store/accounts'
-import { readCompany } from '@/store/company'
+import { homeCurrency } from '@/store/company'
 import { buttonLook } from '@/ui/Button'
 import { FilterForm } from '@/ui/FilterForm'
 import { Empty, PageHead } from '@/ui/Page'
@@ -26,7 +26,7 @@ export default async function ItemsPage({ searchParams }: Props) {
 	const all = agedAccounts(own, asked.asOf)
 	const customers = customersOf(all, asked)
 	const totals = sumUp(customers ? all.filter(({ customer_id }) => customers.includes(customer_id)) : all)
-	const currency = asked.currency || (totals[0]?.currency ?? readCompany(own)?.currency ?? 'GBP')
+	const currency = asked.currency || (totals[0]?.currency ?? homeCurrency(own))
 	const query = { ...asked, currency, customers }
 	const { asOf, pick, words, only, of } = query
 	const kept = { asOf, only, of }

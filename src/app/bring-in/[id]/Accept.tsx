@@ -1,7 +1,7 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
-import { accept, drop } from '@/app/acts'
+import { accept, drop } from '@/app/acts/bringIn'
 import { Button } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 

@@ -1,6 +1,6 @@
 'use client'
 import { useState, useTransition } from 'react'
-import { setKind, setReading } from '@/app/acts'
+import { setKind, setReading } from '@/app/acts/bringIn'
 import { dayText } from '@/core/calendar'
 import { readDay } from '@/core/readDay'
 import { type FileKind, fileKinds } from '@/intake/kinds'

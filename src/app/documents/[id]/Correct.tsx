@@ -1,7 +1,7 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
-import { credit, makeVoid } from '@/app/acts'
+import { credit, makeVoid } from '@/app/acts/document'
 import { ChangeAsk } from '@/app/documents/ChangeAsk'
 import { usePanel } from '@/app/documents/Panel'
 import { Ask } from '@/ui/Ask'
@@ -18,10 +18,12 @@ type Props = {
 	mayCredit: boolean
 	mayVoid: boolean
 	mayRevise: boolean
+	/** What was applied to it, in words; empty for nothing. */
+	settled: string
 }
 
 /** The ways to correct an issued document, which itself never changes: a credit note; a revision or making it void while it has reached nobody. */
-export function Correct({ id, number, lines, freight, mayCredit, mayVoid, mayRevise }: Props) {
+export function Correct({ id, number, lines, freight, mayCredit, mayVoid, mayRevise, settled }: Props) {
 	const [asking, setAsking] = useState<'credit' | 'void' | 'revise' | null>(null)
 	const view = usePanel(mayRevise ? id : null, '')
 	const [trouble, setTrouble] = useState('')
@@ -101,6 +103,9 @@ export function Correct({ id, number, lines, freight, mayCredit, mayVoid, mayRev
 						It has reached nobody yet. The number stays used, with the reason; its orders wait again to be billed. This
 						cannot be undone.
 					</p>
+					{settled && (
+						<Notice tone="look">{`${settled} It is unapplied again, for the account to say where it goes.`}</Notice>
+					)}
 					<TextField label="Why" name="reason" required />
 					{trouble && <Notice tone="stop">{trouble}</Notice>}
 					<div className="flex gap-2">

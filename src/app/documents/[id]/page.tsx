@@ -1,13 +1,15 @@
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { dayText } from '@/core/calendar'
-import { kindName } from '@/core/document'
 import { formatMinor, formatTime } from '@/core/format'
-import { creditable, hasReached } from '@/runs/correct'
+import { isBill, kindOf } from '@/kinds'
+import { creditable } from '@/runs/credit'
+import { settledWords } from '@/runs/ledger'
 import { whyNotRevised } from '@/runs/revise'
-import { creditsOf, readAnyDocument, revisionOf } from '@/store/documents'
+import { whyNotVoid } from '@/runs/void'
+import { readAnyDocument } from '@/store/documents'
 import { latestEventId } from '@/store/events'
-import { messageOfDocument } from '@/store/messages'
+import { creditsOf, revisionOf } from '@/store/issued'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { PageHead } from '@/ui/Page'
@@ -35,11 +37,10 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 		void_by,
 		void_reason,
 	} = document
-	const statement = content.kind === 'statement'
-	const left = statement ? { lines: [], freight: false } : creditable(own, id, content)
+	const { words } = kindOf(kind)
+	const bill = isBill(content) && document.credits_id === null ? content : null
+	const left = bill ? creditable(own, id, bill) : { lines: [], freight: false }
 	const credits = creditsOf(own, id)
-	const message = messageOfDocument(own, id)
-	const reached = hasReached(message?.state, document)
 	const revision = revisionOf(own, id)
 	const first = document.revises_id === null ? null : readAnyDocument(own, document.revises_id)
 	const somethingLeft = left.freight || left.lines.some((quantity) => Number(quantity) !== 0)
@@ -47,21 +48,22 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 	return (
 		<div className="flex h-full min-h-0 flex-col">
 			<PageHead
-				title={number ? `${kindName[kind]} ${number}` : `Draft ${kindName[kind].toLowerCase()}`}
+				title={number ? `${words.name} ${number}` : `Draft ${words.noun}`}
 				about={`${customer_name}, ${formatMinor(total, currency)} ${currency}, of ${dayText(day)}${due}`}
 			>
 				{number && (
 					<Correct
 						id={id}
 						number={number}
-						lines={(statement ? [] : content.lines).map(({ description, unit }, line) => ({
+						lines={(bill?.lines ?? []).map(({ description, unit }, line) => ({
 							description,
 							unit,
 							left: left.lines[line] ?? '0',
 						}))}
 						freight={left.freight}
-						mayCredit={kind === 'invoice' && !void_at && !revision && somethingLeft}
-						mayVoid={!void_at && !reached && !revision && credits.length === 0}
+						mayCredit={bill !== null && !void_at && !revision && somethingLeft}
+						mayVoid={whyNotVoid(own, document) === null}
+						settled={settledWords(own, id)}
 						mayRevise={whyNotRevised(own, document) === null}
 					/>
 				)}
@@ -70,6 +72,9 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 				</Link>
 			</PageHead>
 			<div className="space-y-2 px-5 pb-3 empty:hidden">
+				{document.dropped_at && (
+					<Notice tone="look">{`Put away ${formatTime(document.dropped_at)} by ${document.dropped_by}: ${document.dropped_reason}.`}</Notice>
+				)}
 				{void_at && (
 					<Notice tone="stop">{`Void since ${formatTime(void_at)}, made so by ${void_by}: ${void_reason}. The number stays used.`}</Notice>
 				)}
@@ -91,7 +96,7 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 						{` as first issued: ${first.replaced_reason}`}
 					</Notice>
 				)}
-				{document.credits_id && !statement && content.refersTo && (
+				{document.credits_id && isBill(content) && content.refersTo && (
 					<Notice tone="plain">
 						{'Credits '}
 						<Link href={`/documents/${document.credits_id}`} className="figures text-plum underline">

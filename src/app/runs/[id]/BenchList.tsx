@@ -5,22 +5,29 @@ import { Chip, type Tone } from '@/ui/Chip'
 import { KeyHint } from '@/ui/KeyHint'
 import { LongList } from '@/ui/LongList'
 
-const draft = (row: BenchView) => row.stage === 'draft'
+const isAt =
+	(...places: BenchView['place'][]) =>
+	(row: BenchView) =>
+		places.includes(row.place)
+/** A draft that is not held back. */
+const isOpen = isAt('to number', 'stopped')
+/** A document without a number. */
+export const isDraft = isAt('to number', 'stopped', 'held')
 export const filters = {
 	All: () => true,
-	Stop: (row: BenchView) => draft(row) && row.level === 'stop' && !row.held,
-	Look: (row: BenchView) => draft(row) && row.level === 'look' && !row.held,
-	Clear: (row: BenchView) => draft(row) && row.level === 'clear' && !row.held,
-	Held: (row: BenchView) => row.held !== '',
-	Numbered: (row: BenchView) => row.stage === 'numbered',
-	Made: (row: BenchView) => row.stage === 'made' || row.stage === 'waiting',
-	Sent: (row: BenchView) => row.stage === 'sent',
-	'To read': (row: BenchView) => row.stage === 'to read',
-	'To print': (row: BenchView) => row.stage === 'to print',
-	Printed: (row: BenchView) => row.stage === 'printed',
-	'Not sent': (row: BenchView) => row.stage === 'refused' || row.stage === 'unsure',
-	Void: (row: BenchView) => row.stage === 'void',
-	Revised: (row: BenchView) => row.stage === 'replaced',
+	Stop: isAt('stopped'),
+	Look: (row: BenchView) => isOpen(row) && row.level === 'look',
+	Clear: (row: BenchView) => isOpen(row) && row.level === 'clear',
+	Held: isAt('held'),
+	Numbered: isAt('to make'),
+	Made: isAt('made', 'waiting'),
+	Sent: isAt('sent'),
+	'To read': isAt('to read'),
+	'To print': isAt('to print'),
+	Printed: isAt('printed'),
+	'Not sent': isAt('refused', 'unsure'),
+	Void: isAt('void'),
+	Revised: isAt('replaced'),
 } satisfies Record<string, (row: BenchView) => boolean>
 export type FilterName = keyof typeof filters
 
@@ -28,15 +35,9 @@ const filterNames = Object.keys(filters).filter((name): name is FilterName => na
 
 /** What a row's last column says: how far it has come, or what its checks found. */
 function stateOf(row: BenchView): { tone: Tone; words: string } {
-	if (row.held) return { tone: 'stop', words: `held: ${row.held}` }
-	if (row.stage === 'draft') {
-		if (row.level === 'clear') return { tone: 'tie', words: row.changed ? 'clear, changed' : 'clear' }
-		const more = (row.changed ? ', changed' : '') + (row.findings > 1 ? `, ${row.findings - 1} more` : '')
-		if (row.level === 'look' && row.looked) return { tone: 'tie', words: `looked at: ${row.brief}` }
-		return { tone: row.level, words: row.brief + more }
-	}
-	const tones: Record<Exclude<BenchView['stage'], 'draft'>, [Tone, string]> = {
-		numbered: ['quiet', 'numbered'],
+	const tones: Record<Exclude<BenchView['place'], 'to number' | 'stopped'>, [Tone, string]> = {
+		held: ['stop', `held: ${row.held}`],
+		'to make': ['quiet', 'numbered'],
 		made: ['quiet', 'PDF made'],
 		waiting: ['quiet', 'waits to be sent'],
 		sent: ['tie', 'sent'],
@@ -47,8 +48,15 @@ function stateOf(row: BenchView): { tone: Tone; words: string } {
 		void: ['stop', 'void'],
 		replaced: ['quiet', 'revised'],
 		'to read': ['look', 'message held to be read'],
+		dropped: ['quiet', 'put away'],
 	}
-	const [tone, words] = tones[row.stage]
+	if (row.place === 'to number' || row.place === 'stopped') {
+		if (row.level === 'clear') return { tone: 'tie', words: row.changed ? 'clear, changed' : 'clear' }
+		const more = (row.changed ? ', changed' : '') + (row.findings > 1 ? `, ${row.findings - 1} more` : '')
+		if (row.level === 'look' && row.looked) return { tone: 'tie', words: `looked at: ${row.brief}` }
+		return { tone: row.level, words: row.brief + more }
+	}
+	const [tone, words] = tones[row.place]
 	return { tone, words }
 }
 
@@ -65,6 +73,8 @@ type Props = {
 	home: string
 	/** What the run's documents are called. */
 	noun: string
+	/** Whether they bill orders. */
+	bills: boolean
 }
 
 /** The run's documents, flagged ones first. */
@@ -80,8 +90,9 @@ export function BenchList({
 	gathering,
 	home,
 	noun,
+	bills,
 }: Props) {
-	const statements = noun === 'statement'
+	const statements = !bills
 	const numbered = rows.some(({ number }) => number !== '')
 	const longest = Math.max(8, ...rows.slice(0, 200).map(({ number }) => number.length))
 	const columns = 'grid gap-2 px-5'

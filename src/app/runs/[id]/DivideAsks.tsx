@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { divide, merge } from '@/app/acts'
+import { divide, merge } from '@/app/acts/document'
 import { formatMinor } from '@/core/format'
 import type { PanelView } from '@/runs/panel'
 import { Ask } from '@/ui/Ask'

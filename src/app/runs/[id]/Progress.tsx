@@ -30,7 +30,13 @@ export function useJob(runId: number, first: Job | null): Job | null {
 	return job
 }
 
-const doing = { gather: 'Gathering', number: 'Numbering', make: 'Making PDFs', send: 'Sending' }
+const doing: Record<Job['kind'], string> = {
+	gather: 'Gathering',
+	number: 'Numbering',
+	make: 'Making PDFs',
+	send: 'Sending',
+	'look again': 'Looking again',
+}
 
 type Props = { job: Job; onHalt: (how: 'stop' | 'pause') => void; onResume: () => void }
 
@@ -39,7 +45,7 @@ export function Progress({ job, onHalt, onResume }: Props) {
 	const seen = useRef<{ at: number; done: number } | null>(null)
 	if (!seen.current && job.state === 'working') seen.current = { at: Date.now(), done: job.done }
 	if (seen.current && job.state === 'paused') seen.current = null
-	const counts = job.step === 'make' || job.step === 'send'
+	const counts = job.kind === 'make' || job.kind === 'send'
 	const seconds = seen.current ? (Date.now() - seen.current.at) / 1000 : 0
 	const rate = seconds > 0.8 && seen.current ? (job.done - seen.current.done) / seconds : 0
 	const left = rate > 0 ? Math.ceil((job.total - job.done) / rate) : null
@@ -52,7 +58,7 @@ export function Progress({ job, onHalt, onResume }: Props) {
 						? 'Pausing after this batch'
 						: job.state === 'paused'
 							? 'Paused:'
-							: doing[job.step]}
+							: doing[job.kind]}
 				{counts && job.total > 0 && (
 					<span className="figures">
 						{' '}
@@ -65,7 +71,7 @@ export function Progress({ job, onHalt, onResume }: Props) {
 				className="h-2 w-32 accent-plum"
 				value={counts && job.total > 0 ? job.done : undefined}
 				max={job.total || 1}
-				aria-label={doing[job.step]}
+				aria-label={doing[job.kind]}
 			/>
 			{counts && job.state === 'paused' && (
 				<Button kind="main" hint="G" onClick={onResume}>

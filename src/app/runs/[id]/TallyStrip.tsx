@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { sourceTotal } from '@/app/acts'
+import { sourceTotal } from '@/app/acts/run'
 import { formatMinor } from '@/core/format'
 import type { GapRow, Stage, Strip } from '@/runs/tally'
 import { Ask } from '@/ui/Ask'
@@ -24,6 +24,7 @@ type Props = {
 export function TallyStrip({ unit, runId, strip, hints, fixed, onDocument, small }: Props) {
 	const [gap, setGap] = useState<Stage | null>(null)
 	const [typing, setTyping] = useState(false)
+	const [changes, setChanges] = useState(false)
 	return (
 		<section
 			aria-label={`Tally in ${strip.currency}`}
@@ -74,6 +75,15 @@ export function TallyStrip({ unit, runId, strip, hints, fixed, onDocument, small
 									</p>
 								)}
 								{source}
+								{index === 0 && strip.changes.length > 0 && (
+									<button
+										type="button"
+										onClick={() => setChanges(true)}
+										className="figures block max-w-full truncate text-xs text-plum underline-offset-2 hover:underline"
+									>
+										{`${formatMinor(strip.broughtIn, strip.currency)} in, changed ${formatMinor(stage.net - strip.broughtIn, strip.currency)}`}
+									</button>
+								)}
 								{index > 0 && (
 									<p className="truncate text-xs text-mute">
 										{hints[stage.name] ??
@@ -85,7 +95,22 @@ export function TallyStrip({ unit, runId, strip, hints, fixed, onDocument, small
 					</div>
 				)
 			})}
-			<GapAsk stage={gap} currency={strip.currency} onClose={() => setGap(null)} onDocument={onDocument} />
+			<RowsAsk
+				open={gap !== null}
+				title={gap ? gapTitle(gap, strip.currency) : ''}
+				rows={gap?.gapRows ?? []}
+				currency={strip.currency}
+				onClose={() => setGap(null)}
+				onDocument={onDocument}
+			/>
+			<RowsAsk
+				open={changes}
+				title={`Changed since it was brought in, ${strip.currency}`}
+				rows={strip.changes}
+				currency={strip.currency}
+				onClose={() => setChanges(false)}
+				onDocument={onDocument}
+			/>
 			<SourceAsk open={typing} strip={strip} runId={runId} onClose={() => setTyping(false)} />
 		</section>
 	)
@@ -118,8 +143,7 @@ type SourceProps = { strip: Strip; fixed: boolean; small: boolean; ledger: boole
 
 function Source({ strip, fixed, small, ledger, onType }: SourceProps) {
 	const whose = ledger ? 'the ledger’s' : 'the source’s'
-	const gathered = strip.stages[0]?.net ?? 0
-	const { currency, sourceTotal: source } = strip
+	const { currency, sourceTotal: source, broughtIn: gathered } = strip
 	if (source === null) {
 		if (fixed) return small ? <span>{currency}</span> : null
 		return (
@@ -151,18 +175,25 @@ function Source({ strip, fixed, small, ledger, onType }: SourceProps) {
 	)
 }
 
-type GapProps = { stage: Stage | null; currency: string; onClose: () => void; onDocument: (id: number) => void }
+const gapTitle = ({ name, gap: { documents, net } }: Stage, currency: string): string =>
+	`Not ${name.toLowerCase()}: ${documents === 1 ? 'one document' : `${documents} documents`}, net ${formatMinor(net, currency)} ${currency}`
 
-/** The very documents that make a difference, each with its reason. */
-function GapAsk({ stage, currency, onClose, onDocument }: GapProps) {
-	const rows: GapRow[] = stage?.gapRows ?? []
-	const { documents = 0, net: sum = 0 } = stage?.gap ?? {}
-	const title = `Not ${stage?.name.toLowerCase()}: ${documents === 1 ? 'one document' : `${documents} documents`}, net ${formatMinor(sum, currency)} ${currency}`
+type RowsProps = {
+	open: boolean
+	title: string
+	rows: GapRow[]
+	currency: string
+	onClose: () => void
+	onDocument: (id: number) => void
+}
+
+/** The very documents or changes that make a difference, each with its reason. */
+function RowsAsk({ open, title, rows, currency, onClose, onDocument }: RowsProps) {
 	return (
-		<Ask open={stage !== null} onClose={onClose} title={title}>
+		<Ask open={open} onClose={onClose} title={title}>
 			<ul className="scrolls max-h-80 border-t border-rule text-sm">
-				{rows.map(({ documentId, customer, orders, net, reason }) => (
-					<li key={documentId} className="border-b border-rule-soft">
+				{rows.map(({ documentId, customer, orders, net, reason }, place) => (
+					<li key={`${documentId} ${place}`} className="border-b border-rule-soft">
 						<button
 							type="button"
 							className="grid w-full grid-cols-[1fr_auto] gap-x-4 px-1 py-1.5 text-left hover:bg-plum-wash"

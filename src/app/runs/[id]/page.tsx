@@ -1,16 +1,17 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
 import { dayText } from '@/core/calendar'
-import { kindName, runName } from '@/core/document'
 import { formatTime } from '@/core/format'
-import { nextValue, registerNumber, yearOf } from '@/core/register'
+import { registerNumber, yearOf } from '@/core/register'
+import { kindOf } from '@/kinds'
 import { benchView } from '@/runs/benchView'
 import { countAt, nextAct, tallyOf } from '@/runs/tally'
 import { readCompany } from '@/store/company'
-import { benchRows, runGroups } from '@/store/documents'
 import { eventsOf, latestEventId } from '@/store/events'
 import { latestJob } from '@/store/jobs'
-import { registerFor } from '@/store/registers'
+import { linesOut } from '@/store/orders'
+import { benchRows, runGroups } from '@/store/places'
+import { nextValue, registerFor } from '@/store/registers'
 import { type Run, readRun } from '@/store/runs'
 import { readSettings } from '@/store/settings'
 import { books } from '../../books'
@@ -24,8 +25,10 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 	return { title: `Run ${(await params).id}` }
 }
 
-const runTitle = ({ kind, up_to }: Run): string =>
-	`${runName[kind][0]?.toUpperCase()}${runName[kind].slice(1)} ${dayText(up_to)}`
+function runTitle({ kind, up_to }: Run): string {
+	const { run } = kindOf(kind).words
+	return `${run[0]?.toUpperCase()}${run.slice(1)} ${dayText(up_to)}`
+}
 
 /** What was done in a run, the first first. */
 const recordOf = (own: ReturnType<typeof books>, runId: number) =>
@@ -42,7 +45,7 @@ export default async function RunPage({ params }: Props) {
 	const next = nextAct(groups)
 	const register = registerFor(own, run.kind)
 	const year = yearOf(run.document_day)
-	const start = register && nextValue(register, year)
+	const start = register && nextValue(own, register, year)
 	const range =
 		register && start !== null && next.act === 'number'
 			? `${registerNumber(register, start, year)}${next.count > 1 ? ` to ${registerNumber(register, start + next.count - 1, year)}` : ''}`
@@ -53,9 +56,11 @@ export default async function RunPage({ params }: Props) {
 			run={{
 				id: run.id,
 				numbering: run.numbering,
+				lost: run.state === 'open' ? linesOut(own, run.id).map(({ words }) => words) : [],
 				record: run.state === 'closed' || run.state === 'given-back' ? recordOf(own, run.id) : [],
 				state: run.state,
-				noun: kindName[run.kind].toLowerCase(),
+				words: kindOf(run.kind).words,
+				bills: kindOf(run.kind).bills,
 				title: runTitle(run),
 				about: `Run ${run.id}, started by ${run.started_by} ${formatTime(run.started_at)}`,
 				ended: run.closed_at
@@ -69,7 +74,7 @@ export default async function RunPage({ params }: Props) {
 			range={range}
 			job={latestJob(own, run.id)}
 			mail={readSettings(own).mail.mode}
-			byMail={countAt(groups, 'to send')}
+			byMail={countAt(groups, 'made', 'waiting')}
 			version={`${latestEventId(own)} ${groups.map(({ place, documents, net }) => `${place} ${documents} ${net}`).join()}`}
 			home={readCompany(own)?.currency ?? ''}
 		/>

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import { invoice } from '../../tests/support'
-import { layoutInvoice } from './invoice'
+import { layoutBill } from './bill'
 import { type Metrics, type Page, paper, wrap } from './page'
 
 // Every character half as wide as its size: enough to see where things go.
@@ -14,7 +14,7 @@ const lines = (count: number) =>
 	}))
 
 test('forty lines run over pages: each line once, the head of the table and the page’s place on each', () => {
-	const pages = layoutInvoice(invoice(lines(70)), metrics, null)
+	const pages = layoutBill(invoice(lines(70)), metrics, null, 'Invoice')
 	expect(pages.length).toBeGreaterThan(2)
 	const all = pages.flatMap(texts)
 	for (let line = 1; line <= 70; line++)
@@ -40,7 +40,7 @@ test('nothing is drawn off the page, however long the names and however many the
 			},
 		},
 	)
-	for (const page of layoutInvoice(content, metrics, null)) {
+	for (const page of layoutBill(content, metrics, null, 'Invoice')) {
 		for (const mark of page) {
 			if (mark.type !== 'text') continue
 			expect(mark.y).toBeGreaterThan(0)
@@ -52,7 +52,7 @@ test('nothing is drawn off the page, however long the names and however many the
 })
 
 test('a draft carries its mark, a numbered invoice does not', () => {
-	const said = (number: string) => layoutInvoice(invoice(lines(1), { number }), metrics, null).flatMap(texts)
+	const said = (number: string) => layoutBill(invoice(lines(1), { number }), metrics, null, 'Invoice').flatMap(texts)
 	expect(said('')).toEqual(expect.arrayContaining(['Draft', 'set when numbered']))
 	expect(said('T-0041')).not.toContain('Draft')
 	expect(said('T-0041')).toContain('Please pay £12.00 by 30 Nov 2026, quoting T-0041.')
@@ -69,7 +69,7 @@ test('what changes the figures is said: discounts, freight, each tax, exemption,
 			charges: [{ label: 'Freight', order: 0, amount: '6.50', taxCode: 'STD' }],
 		},
 	)
-	const all = layoutInvoice(content, metrics, null).flatMap(texts)
+	const all = layoutBill(content, metrics, null, 'Invoice').flatMap(texts)
 	expect(all).toEqual(
 		expect.arrayContaining([
 			'Less',
@@ -84,17 +84,21 @@ test('what changes the figures is said: discounts, freight, each tax, exemption,
 		]),
 	)
 	const exempt = (tax: 'exempt' | 'reverse-charge') =>
-		layoutInvoice(
-			invoice([{ quantity: '1', unitPrice: '1' }], { customer: { ...content.customer, tax } }),
+		layoutBill(
+			invoice([{ quantity: '1', unitPrice: '1' }], {
+				customer: { ...content.customer, tax },
+				grounds: [{ code: tax === 'exempt' ? 'EXEMPT' : 'REVERSE', words: `why ${tax}` }],
+			}),
 			metrics,
 			null,
+			'Invoice',
 		).flatMap(texts)
-	expect(exempt('exempt')).toContain('Exempt from tax')
-	expect(exempt('reverse-charge').join(' ')).toContain('Reverse charge')
+	expect(exempt('exempt')).toContain('why exempt (1.00)')
+	expect(exempt('reverse-charge')).toContain('why reverse-charge (1.00)')
 })
 
 test('a credit asks for nothing', () => {
-	const all = layoutInvoice(invoice([{ quantity: '-1', unitPrice: '100' }]), metrics, null).flatMap(texts)
+	const all = layoutBill(invoice([{ quantity: '-1', unitPrice: '100' }]), metrics, null, 'Invoice').flatMap(texts)
 	expect(all).toContain('Nothing is to be paid on this document.')
 	expect(all.join(' ')).not.toContain('Bank of Tarn')
 })
@@ -105,7 +109,7 @@ test('a credit note says what it is, what it credits, and that nothing is to be 
 		number: 'CN-1',
 		refersTo: { number: 'T-0041', day: '2026-10-31' },
 	})
-	const all = layoutInvoice(content, metrics, null).flatMap(texts)
+	const all = layoutBill(content, metrics, null, 'Credit note').flatMap(texts)
 	expect(all).toEqual(
 		expect.arrayContaining(['Credit note', 'Credits', 'T-0041 of 31 Oct 2026', 'To your credit', '−£24.00']),
 	)

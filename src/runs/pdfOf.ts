@@ -16,7 +16,7 @@ export const filesFolder = (books: Books): string => join(books.folder, 'files')
  * when the file was lost or changed. Before: a draft with its mark.
  * @throws when the file made again is not the recorded one, which would mean that the books were tampered with
  */
-export async function paperOf(books: Books, documentId: number): Promise<Paper | null> {
+export async function pdfOf(books: Books, documentId: number): Promise<Paper | null> {
 	const document = readAnyDocument(books, documentId)
 	if (!document) return null
 	const { content, file_name, file_sha256 } = document

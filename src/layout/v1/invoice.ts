@@ -1,5 +1,5 @@
 import { minorDigits } from '@/core/currency'
-import type { DocumentContent } from '@/core/document'
+import type { BillContent } from '@/core/document'
 import { isZero } from '@/core/document'
 import { formatAmount, formatDay, formatDecimal, formatMoney } from '@/core/format'
 import {
@@ -29,13 +29,13 @@ const column = {
 }
 const textWidth = 205
 
-type Sheet = Framing<DocumentContent>
+type Sheet = Framing<BillContent>
 
 /**
  * Lays an invoice out on A4: its whole table over as many pages as it needs, the head of the table on each, page x of y.
  * Without a number it carries the draft mark.
  */
-export function layoutInvoice(content: DocumentContent, metrics: Metrics, logo: LogoShape): Page[] {
+export function layoutInvoice(content: BillContent, metrics: Metrics, logo: LogoShape): Page[] {
 	const sheet: Sheet = newSheet(content, metrics)
 	sheet.drawHead = () => tableHead(sheet)
 	letterhead(sheet, logo)
@@ -118,7 +118,7 @@ function tableHead(sheet: Sheet): void {
 	sheet.y = y + 7
 }
 
-const hasDiscounts = (content: DocumentContent): boolean =>
+const hasDiscounts = (content: BillContent): boolean =>
 	content.lines.some(({ discountPercent }) => !isZero(discountPercent))
 
 function orders(sheet: Sheet): void {

@@ -1,17 +1,20 @@
 import { describe, expect, test } from 'vitest'
 import type { Books } from '@/store/books'
-import { benchRows, creditsOf, readDocument, runGroups } from '@/store/documents'
+import { readBill } from '@/store/documents'
+import { creditsOf } from '@/store/issued'
 import { waitingOrders } from '@/store/orders'
-import { givenNumbers, registerFor, saveRegister } from '@/store/registers'
+import { benchRows, runGroups } from '@/store/places'
+import { givenNumbers, nextValue, registerFor, saveRegister } from '@/store/registers'
 import { readRun } from '@/store/runs'
 import { changeSettings } from '@/store/settings'
 import { billed, line, nextStep } from '../../tests/runs'
 import { desk, firmBooks } from '../../tests/support'
-import { creditable, creditSchema, startCredit, voidDocument } from './correct'
-import { paperOf } from './paper'
+import { creditable, creditSchema, startCredit } from './credit'
+import { pdfOf } from './pdfOf'
 import { sendWaiting, writeMessages } from './send'
 import { nextAct, tallyOf } from './tally'
 import { verify } from './verify'
+import { voidDocument } from './void'
 
 const rows = [
 	'8801,03/10/2026,A1,ROPE,Line,10,2.15,5,STD,10,6.50',
@@ -63,7 +66,7 @@ describe('a credit note', () => {
 			),
 		)
 		const run = started.ok ? (started.id ?? 0) : 0
-		const before = (await paperOf(books, invoice.id))?.sha256
+		const before = (await pdfOf(books, invoice.id))?.sha256
 		await nextStep(books, run)
 		await nextStep(books, run)
 		const [note] = benchRows(books, run)
@@ -74,13 +77,13 @@ describe('a credit note', () => {
 			total: -invoice.total,
 			credits_id: invoice.id,
 		})
-		expect(readDocument(books, note?.id ?? 0)?.content).toMatchObject({
+		expect(readBill(books, note?.id ?? 0)?.content).toMatchObject({
 			kind: 'credit-note',
 			refersTo: { number: 'T-0041', day: '2026-10-31' },
 			day: '2026-11-05',
 		})
 		expect(readRun(books, run)?.kind).toBe('credit-note')
-		expect((await paperOf(books, invoice.id))?.sha256).toBe(before)
+		expect((await pdfOf(books, invoice.id))?.sha256).toBe(before)
 		writeMessages(books, desk, run)
 		const took: Buffer[] = []
 		await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)
@@ -91,7 +94,7 @@ describe('a credit note', () => {
 	test('of some lines leaves the rest to be credited later, and never more than was invoiced', async () => {
 		const { books, invoice } = await invoiced()
 		expect(startCredit(books, desk, invoice.id, credit([[0, '4']]))).toMatchObject({ ok: true })
-		expect(creditable(books, invoice.id, readDocument(books, invoice.id)?.content ?? fail())).toEqual({
+		expect(creditable(books, invoice.id, readBill(books, invoice.id)?.content ?? fail())).toEqual({
 			lines: ['6', '2.5'],
 			freight: true,
 		})
@@ -195,6 +198,9 @@ test('a yearly register begins again with the year of the document, and no numbe
 	expect(await numberOn('2026-12-31', '1')).toBe('Y2026-007')
 	expect(await numberOn('2027-01-01', '2')).toBe('Y2027-001')
 	expect(await numberOn('2027-01-02', '3')).toBe('Y2027-002')
-	expect(registerFor(books, 'invoice')).toMatchObject({ next: 3, year: 2027 })
+	// The year before counts on by itself.
+	expect(await numberOn('2026-12-31', '4')).toBe('Y2026-008')
+	const register = registerFor(books, 'invoice')
+	expect([2026, 2027, 2028].map((year) => register && nextValue(books, register, year))).toEqual([9, 3, 1])
 	expect(wrong(books)).toEqual([])
 })

@@ -1,0 +1,46 @@
+'use server'
+import { z } from 'zod'
+import { plainAmount, typedAmount } from '@/core/currency'
+import { leaveInPeace, notePromise, promiseSchema, settlePromise } from '@/runs/chase'
+import { applyCredit, enterPayment, paymentSchema, setDispute, takeBack, writeOff } from '@/runs/ledger'
+import { mendCustomer } from '@/runs/mend'
+import { no } from '@/runs/outcome'
+import { customerSchema } from '@/store/customers'
+import { act, formed, id } from './seam'
+
+export const pay = act(z.tuple([paymentSchema]), ({ books, desk }, payment) => enterPayment(books, desk, payment))
+export const applyTo = act(
+	z.tuple([id, z.union([z.literal('oldest'), z.array(id)])]),
+	({ books, desk }, creditId, to) => applyCredit(books, desk, creditId, to),
+)
+export const unapply = act(z.tuple([id]), ({ books, desk }, applicationId) => takeBack(books, desk, applicationId))
+export const writeItemOff = act(z.tuple([id, z.string()]), ({ books, desk }, itemId, reason) =>
+	writeOff(books, desk, itemId, reason),
+)
+export const dispute = act(z.tuple([id, z.string()]), ({ books, desk }, itemId, note) =>
+	setDispute(books, desk, itemId, note),
+)
+export const promise = act(z.tuple([promiseSchema]), ({ books, desk }, wanted) => notePromise(books, desk, wanted))
+export const promiseEnded = act(z.tuple([id, id, z.boolean()]), ({ books, desk }, customerId, promiseId, kept) =>
+	settlePromise(books, desk, customerId, promiseId, kept),
+)
+export const peace = act(z.tuple([id, z.string(), z.string()]), ({ books, desk }, customerId, until, reason) =>
+	leaveInPeace(books, desk, customerId, until, reason),
+)
+export const setCustomer = formed(
+	customerSchema,
+	({ books, desk }, fields) => {
+		mendCustomer(books, desk, fields)
+	},
+	(fields) => {
+		const limit = plainAmount(fields.credit_limit)
+		const amount = typedAmount(limit, String(fields.currency).toUpperCase(), 'Credit limit')
+		if (!amount.ok) return no(`Credit limit: ${amount.refusal.message}`)
+		return {
+			...fields,
+			credit_limit: limit === '' ? null : amount.value,
+			wants_order: fields.wants_order === 'on' ? 1 : 0,
+			statements: fields.statements === 'on' ? 1 : 0,
+		}
+	},
+)

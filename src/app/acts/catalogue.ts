@@ -1,0 +1,89 @@
+'use server'
+import { z } from 'zod'
+import { isDay } from '@/core/calendar'
+import { plainAmount, typedAmount } from '@/core/currency'
+import { percentOrNone } from '@/core/decimal'
+import { askToLookAgain } from '@/runs/mend'
+import { no } from '@/runs/outcome'
+import {
+	discountSchema,
+	exchangeSchema,
+	groundSchema,
+	itemSchema,
+	saveDiscount,
+	saveExchangeRate,
+	saveGround,
+	saveItem,
+	saveTaxRate,
+	taxRateSchema,
+} from '@/store/catalogue'
+import { homeCurrency } from '@/store/company'
+import { changeSettings } from '@/store/settings'
+import { formed } from './seam'
+
+// What is set here reaches the drafts concerned by itself: the runner looks at them again.
+
+export const setItem = formed(itemSchema, ({ books, desk }, item) => {
+	saveItem(books, desk, item)
+	askToLookAgain(books, desk, `item ${item.code}`)
+})
+export const setTaxRate = formed(taxRateSchema, ({ books, desk }, rate) => {
+	saveTaxRate(books, desk, rate)
+	askToLookAgain(books, desk, `tax code ${rate.code}`)
+})
+export const setExchangeRate = formed(exchangeSchema, ({ books, desk }, rate) => {
+	saveExchangeRate(books, desk, rate)
+	askToLookAgain(books, desk, `the worth of ${rate.currency}`)
+})
+export const setGround = formed(groundSchema, ({ books, desk }, ground) => {
+	saveGround(books, desk, ground)
+	askToLookAgain(books, desk, `the words of ${ground.code}`)
+})
+export const setDiscount = formed(
+	discountSchema,
+	({ books, desk }, discount) => {
+		saveDiscount(books, desk, discount)
+		askToLookAgain(books, desk, `discount ${discount.label}`)
+	},
+	(fields) => ({ ...fields, amount: plainAmount(fields.amount), for_all: fields.for_all === 'on' ? 1 : 0 }),
+)
+
+const freightSchema = z
+	.object({
+		amount: z.string().trim(),
+		percent: percentOrNone('A percent is from 0 to 100, such as 5.'),
+		freightTaxCode: z.string(),
+	})
+	.refine(({ amount, percent }) => amount === '' || percent === '', 'Give an amount or a percent, not both.')
+
+export const setFreight = formed(
+	freightSchema,
+	({ books, desk }, { freightTaxCode, ...freight }) => {
+		const amount = typedAmount(freight.amount, homeCurrency(books), 'amount')
+		if (!amount.ok) return no(`Freight: ${amount.refusal.message}`)
+		if (amount.value < 0) return no('Freight cannot be below zero.')
+		changeSettings(books, desk, { freight, freightTaxCode })
+	},
+	(fields) => ({ ...fields, amount: plainAmount(fields.amount) }),
+)
+
+const checkSettings = z.object({
+	lookAbove: z.string(),
+	usualTimes: z.coerce.number().min(1, 'Times the usual: 1 or more.'),
+	usualPart: z.coerce.number().min(0, 'Percent of the usual: 0 to 100.').max(100, 'Percent of the usual: 0 to 100.'),
+	priceShare: z.coerce.number().min(0, 'A share is a percent of 0 or more.').max(1000),
+	closedTo: z.string().refine((day) => day === '' || isDay(day), 'Choose the last closed day, or none.'),
+	rateBy: z.enum(['supply', 'document']),
+	ascending: z.boolean(),
+})
+
+export const setChecks = formed(
+	checkSettings,
+	({ books, desk }, checks) => {
+		const above = typedAmount(checks.lookAbove, homeCurrency(books), 'Total')
+		if (!above.ok) return no(above.refusal.message)
+		changeSettings(books, desk, { ...checks, lookAbove: above.value })
+		askToLookAgain(books, desk, 'what is looked at')
+	},
+	(fields) => ({ ...fields, ascending: fields.ascending === 'on' }),
+)

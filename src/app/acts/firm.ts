@@ -1,0 +1,125 @@
+'use server'
+import { z } from 'zod'
+import { isDay } from '@/core/calendar'
+import { typedAmount } from '@/core/currency'
+import { percentOrNone } from '@/core/decimal'
+import { unknownFields } from '@/core/letter'
+import { yearOf } from '@/core/register'
+import { kindNames, letterKinds } from '@/kinds'
+import { readLogo } from '@/pdf/logo'
+import { askToLookAgain } from '@/runs/mend'
+import { no } from '@/runs/outcome'
+import { inOneStep } from '@/store/books'
+import { companySchema, homeCurrency, saveCompany, saveLogo } from '@/store/company'
+import { record } from '@/store/events'
+import { saveLetter } from '@/store/messages'
+import { saveRegister } from '@/store/registers'
+import { changeSettings, mailSchema, readSettings } from '@/store/settings'
+import { today } from '../books'
+import { act, formed } from './seam'
+
+export const setCompany = formed(companySchema, ({ books, desk }, fields) => {
+	saveCompany(books, desk, fields)
+	askToLookAgain(books, desk, 'the company')
+})
+
+export const setLogo = act(z.tuple([z.instanceof(FormData)]), async ({ books, desk }, form) => {
+	const file = form.get('logo')
+	if (!(file instanceof File) || file.size === 0) return no('Choose a PNG or SVG file.')
+	if (file.size > 1_000_000) return no('The logo is over 1 MB. Make it smaller; 600 points wide is plenty.')
+	const bytes = Buffer.from(await file.arrayBuffer())
+	const logo = await readLogo(file.type, bytes, 'new')
+	if (!logo.ok) return no(logo.refusal.message)
+	saveLogo(books, desk, { type: file.type, bytes })
+	return { ok: true }
+})
+export const removeLogo = act(z.tuple([]), ({ books, desk }) => {
+	saveLogo(books, desk, null)
+	return { ok: true }
+})
+
+export const setMail = formed(
+	mailSchema,
+	({ books, desk }, mail) => {
+		if (mail.mode === 'real' && !mail.host) return no('Real mail needs the name of the mail server.')
+		changeSettings(books, desk, { mail })
+	},
+	(fields, _form, { books }) => ({
+		...fields,
+		secure: fields.secure === 'on',
+		password: fields.password || readSettings(books).mail.password,
+	}),
+)
+
+export const setWorkDate = act(z.tuple([z.string()]), ({ books, desk }, day) => {
+	if (day !== '' && !isDay(day)) return no('Choose a day, or none for today.')
+	changeSettings(books, desk, { workDate: day })
+	return { ok: true }
+})
+
+const registerSchema = z.object({
+	kind: z.enum(kindNames),
+	prefix: z
+		.string()
+		.trim()
+		.max(20)
+		.regex(
+			/^[A-Za-z0-9./-]*(\{year\})?[A-Za-z0-9./-]*$/,
+			'A prefix holds letters, digits, points, strokes, hyphens and {year}.',
+		),
+	digits: z.coerce.number().int().min(1, 'At least one digit.').max(12, 'At most twelve digits.'),
+	next: z.coerce.number().int().min(1, 'The next number is 1 or above.').max(999_999_999_999),
+	first: z.coerce.number().int().min(1, 'The first number is 1 or above.').max(999_999_999_999),
+	yearly: z.literal('on').optional(),
+})
+
+export const setRegister = formed(registerSchema, ({ books, desk }, { yearly, ...shape }) => {
+	const restarts = yearly === 'on'
+	if (restarts && !shape.prefix.includes('{year}'))
+		return no('A register that begins again each year needs {year} in its prefix, so that no number comes twice.')
+	const saved = saveRegister(books, desk, { ...shape, yearly: restarts ? 1 : 0, year: yearOf(today()) })
+	if (saved.ok) askToLookAgain(books, desk, 'a number register')
+	return saved
+})
+
+const letterSchema = z.object({
+	kind: z.string().refine((kind) => letterKinds.includes(kind), 'There is no such letter.'),
+	subject: z.string().trim().min(1, 'A letter needs a subject.').max(200),
+	body: z.string().trim().min(1, 'A letter needs a text.').max(20_000),
+})
+
+export const setLetter = formed(letterSchema, ({ books, desk }, letter) => {
+	const [unknown] = unknownFields(`${letter.subject} ${letter.body}`)
+	if (unknown) return no(`There is no field ${unknown}. Put fields in from the list.`)
+	inOneStep(books, () => {
+		saveLetter(books, letter, desk)
+		record(books, desk, { subject: 'setting', id: `letter ${letter.kind}`, act: 'changed the letter', after: letter })
+	})
+})
+
+const stagesSchema = z.object({
+	stage0: z.coerce.number(),
+	stage1: z.coerce.number(),
+	stage2: z.coerce.number(),
+	letterDays: z.coerce.number().int().min(1, 'At least one day lies between two letters.'),
+})
+
+export const setStages = formed(stagesSchema, ({ books, desk }, { stage0, stage1, stage2, letterDays }) => {
+	const stageDays = [stage0, stage1, stage2]
+	if (!stageDays.every((days, place) => Number.isInteger(days) && days > (stageDays[place - 1] ?? 0)))
+		return no('The stages begin at whole days that rise, the first at 1 or later.')
+	changeSettings(books, desk, { stageDays, letterDays })
+})
+
+const lateSchema = z.object({
+	percent: percentOrNone('A percent is from 0 to 100, such as 8.'),
+	per: z.enum(['year', 'month']),
+	grace: z.coerce.number().int().min(0, 'Days of grace: 0 or more.'),
+	minimum: z.string(),
+})
+
+export const setLateTerms = formed(lateSchema, ({ books, desk }, late) => {
+	const minimum = typedAmount(late.minimum, homeCurrency(books), 'minimum')
+	if (!minimum.ok || minimum.value < 0) return no('The least charge is an amount such as 5.00.')
+	changeSettings(books, desk, { lateTerms: { ...late, minimum: minimum.value } })
+})

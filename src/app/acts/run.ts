@@ -1,0 +1,53 @@
+'use server'
+import { z } from 'zod'
+import { typedAmount } from '@/core/currency'
+import { numberings } from '@/core/numbering'
+import { statementChoiceSchema } from '@/core/statement'
+import { closeRun, giveRunBack, reportSourceTotal } from '@/runs/close'
+import { orderDrafts } from '@/runs/number'
+import { no } from '@/runs/outcome'
+import { startStatements } from '@/runs/statements'
+import { askStep, haltStep, resumeStep, startRun } from '@/runs/steps'
+import { homeCurrency } from '@/store/company'
+import { act, asObject, id, refused } from './seam'
+
+export const beginRun = act(
+	z.tuple([z.string(), z.string()]),
+	({ books, desk }, upTo, documentDay) => startRun(books, desk, upTo, documentDay),
+	true,
+)
+export const beginStatements = act(
+	z.tuple([z.instanceof(FormData)]),
+	({ books, desk }, form) => {
+		const fields = asObject(form)
+		const least = typedAmount(fields.least, homeCurrency(books), 'least')
+		if (!least.ok) return no(`Least worth a letter: ${least.refusal.message}`)
+		const parsed = statementChoiceSchema.safeParse({
+			...fields,
+			least: least.value,
+			hold: fields.hold === 'on',
+			copies: fields.copies === 'on',
+			charges: fields.charges === 'on',
+			customers: form.getAll('customers').map(Number),
+		})
+		return parsed.success ? startStatements(books, desk, parsed.data) : refused(parsed.error)
+	},
+	true,
+)
+export const goOn = act(
+	z.tuple([id, z.enum(['number', 'make', 'send']), z.number().int()]),
+	({ books, desk }, runId, step, expected) => askStep(books, desk, runId, step, expected),
+)
+export const halt = act(z.tuple([id, z.enum(['stop', 'pause'])]), ({ books, desk }, runId, how) =>
+	haltStep(books, desk, runId, how),
+)
+export const resume = act(z.tuple([id]), ({ books, desk }, runId) => resumeStep(books, desk, runId))
+export const orderBy = act(z.tuple([id, z.enum(numberings)]), ({ books, desk }, runId, by) =>
+	orderDrafts(books, desk, runId, by),
+)
+export const close = act(z.tuple([id]), ({ books, desk }, runId) => closeRun(books, desk, runId))
+export const giveBack = act(z.tuple([id]), ({ books, desk }, runId) => giveRunBack(books, desk, runId))
+export const sourceTotal = act(
+	z.tuple([id, z.string().length(3), z.string()]),
+	({ books, desk }, runId, currency, text) => reportSourceTotal(books, desk, runId, currency, text),
+)

@@ -1,0 +1,66 @@
+import 'server-only'
+import { refresh } from 'next/cache'
+import { z } from 'zod'
+import type { Outcome } from '@/runs/outcome'
+import type { Books } from '@/store/books'
+import type { Desk } from '@/store/events'
+import { books, desk } from '../books'
+
+/** The books, and who acts on them when. */
+export type At = { books: Books; desk: Desk }
+
+/** The id of a thing in the books. */
+export const id = z.number().int().positive()
+
+/** What a schema refused, in its own words. */
+export const refused = (error: z.ZodError): Outcome => ({
+	ok: false,
+	message: error.issues.map(({ message }) => message).join(' '),
+})
+
+/**
+ * Every act of a person comes through here: what the browser sent is parsed, who acts is known (roles will stand here), the work is done,
+ * and the answer is data, also where something broke: then nothing of it stays, since the work is one step. What is in view is read anew.
+ * @param leaves true for an act after which the browser goes to another page, which is read then
+ */
+export function act<Input extends unknown[]>(
+	schema: z.ZodType<Input>,
+	work: (at: At, ...input: Input) => Outcome | Promise<Outcome>,
+	leaves = false,
+) {
+	return async (...input: { [Place in keyof Input]: unknown }): Promise<Outcome> => {
+		const parsed = schema.safeParse(input)
+		if (!parsed.success) return refused(parsed.error)
+		try {
+			const outcome = await work({ books: books(), desk: await desk() }, ...parsed.data)
+			if (!leaves) refresh()
+			return outcome
+		} catch (error) {
+			console.error(error)
+			const words = error instanceof Error ? error.message : String(error)
+			return { ok: false, message: `It could not be done, and nothing was changed: ${words}` }
+		}
+	}
+}
+
+/** The fields of a form, as they were typed. */
+export const asObject = (form: FormData) => Object.fromEntries([...form].filter(([key]) => !key.startsWith('$')))
+
+/** A form that a schema reads. */
+export const formed = <Fields>(
+	schema: z.ZodType<Fields>,
+	work: (at: At, fields: Fields) => Outcome | undefined,
+	prepare: (fields: Record<string, FormDataEntryValue>, form: FormData, at: At) => Record<string, unknown> | Outcome = (
+		fields,
+	) => fields,
+) =>
+	act(z.tuple([z.instanceof(FormData)]), (at, form) => {
+		const prepared = prepare(asObject(form), form, at)
+		if (isRefusal(prepared)) return prepared
+		const parsed = schema.safeParse(prepared)
+		if (!parsed.success) return refused(parsed.error)
+		return work(at, parsed.data) ?? { ok: true }
+	})
+
+const isRefusal = (value: Record<string, unknown> | Outcome): value is Extract<Outcome, { ok: false }> =>
+	value.ok === false && typeof value.message === 'string'

@@ -1,0 +1,64 @@
+'use client'
+import type { BenchView } from '@/runs/benchView'
+import { Ask } from '@/ui/Ask'
+import { KeyHint } from '@/ui/KeyHint'
+
+const keys: [keys: string[], words: string][] = [
+	[['J', 'K'], 'next, previous'],
+	[['N'], 'next flagged'],
+	[['Space'], 'looks right'],
+	[['H'], 'hold back, release'],
+	[['E'], 'change'],
+	[['W'], 'working'],
+	[['O'], 'open'],
+	[['/'], 'filter'],
+	[['G'], 'go on'],
+	[['?'], 'keys'],
+]
+
+/** Keys that stand on their buttons, or belong to every screen. */
+const moreKeys: typeof keys = [
+	[['D'], 'divide it, or leave lines for the next run'],
+	[['M'], 'put another draft on it'],
+	[['Ctrl K'], 'find anything in the books'],
+]
+
+export function KeyBar({ rows }: { rows: BenchView[] }) {
+	const flagged = rows.filter(({ place, level }) => place === 'to number' && level === 'look')
+	return (
+		<footer className="flex gap-4 overflow-hidden border-t border-rule px-5 py-1.5 text-xs whitespace-nowrap text-mute">
+			{keys.map(([names, words]) => (
+				<span key={words} className="flex items-center gap-1">
+					{names.map((name) => (
+						<KeyHint key={name}>{name}</KeyHint>
+					))}
+					{words}
+				</span>
+			))}
+			{flagged.length > 0 && (
+				<span className="ml-auto">
+					{flagged.filter(({ looked: seen }) => seen).length} of {flagged.length} flagged looked at
+				</span>
+			)}
+		</footer>
+	)
+}
+
+export function KeysAsk({ open, onClose }: { open: boolean; onClose: () => void }) {
+	return (
+		<Ask open={open} onClose={onClose} title="Keys of this screen">
+			<dl className="grid grid-cols-[110px_1fr] gap-y-2">
+				{[...keys, ...moreKeys].map(([names, words]) => (
+					<div key={words} className="contents">
+						<dt className="flex gap-1">
+							{names.map((name) => (
+								<KeyHint key={name}>{name}</KeyHint>
+							))}
+						</dt>
+						<dd>{words}</dd>
+					</div>
+				))}
+			</dl>
+		</Ask>
+	)
+}

@@ -1,0 +1,56 @@
+import type { BillContent } from '../document'
+
+/** What a check says of a document: where, what is wrong, and the remedy. `brief` is for the list. */
+export type Finding = { code: string; level: 'stop' | 'look'; brief: string; text: string; order?: string }
+
+/** Everything a check may look at; all of it data. */
+export type Checked = {
+	content: BillContent
+	customer: {
+		email: string
+		currency: string
+		creditLimit: number | null
+		hold: string
+		wantsOrder: boolean
+		taxNumber: string
+	}
+	/** What the firm says of itself. */
+	firm: { name: string; address: string; country: string; taxNumber: string }
+	/** Kinds of document that have a number register. */
+	registers: ReadonlySet<string>
+	/** The firm's items by code. */
+	items: ReadonlyMap<string, { unit_price: string; price_per: string; currency: string }>
+	/** Minor units in the document's currency. */
+	net: bigint
+	total: bigint
+	/** Nets of the customer's latest invoices in this currency, minor units, the newest first. */
+	usualNets: readonly number[]
+	workDate: string
+	homeCurrency: string
+	/** Orders whose content was billed before, and on what number. */
+	billedBefore: { order: string; otherOrder: string; number: string }[]
+	/** Orders whose customer and content are the same as another's, of this run or of the open run that is named. */
+	twins: { order: string; other: string; run: number | null }[]
+	/** Discounts that the document's orders name. */
+	discountsNamed: { order: string; label: string }[]
+	/** Minor units in the document's currency: what else of this run goes to the customer, and what they owe already. */
+	alsoBilled: bigint
+	owed: bigint
+	/** Characters of a text that the layout's fonts do not have. */
+	unprintable: (text: string) => string[]
+	/** Every text on it. */
+	texts: readonly string[]
+	lookAbove: number
+	priceShare: number
+	/** Last day of the closed books; empty for none. */
+	closedTo: string
+	usualTimes: number
+	/** Day of the latest issued document of its kind; null for none. */
+	latestDay: string | null
+	/** Whether the firm wants days and numbers to rise together. */
+	ascending: boolean
+	/** Whether a credit note no longer takes what is left of its invoice. */
+	restChanged: boolean
+	/** Percent of the usual below which an invoice is worth a look. */
+	usualPart: number
+}

@@ -1,0 +1,200 @@
+import { amountText, parseAmount } from './currency'
+import { decimalText, parseDecimal, pow10, roundQuotient } from './decimal'
+import { type BillContent, priceInputOf, type Rest, type Unpriced } from './document'
+import { price } from './price'
+import { attempt, type Result, refuse } from './refusal'
+
+/** Which lines are credited, by their place, and how much of each; `freight` credits the charges too. */
+export type Crediting = { lines: { line: number; quantity: string }[]; freight: boolean }
+/** What of each line, and whether the freight, can still be credited. */
+export type Creditable = { lines: string[]; freight: boolean }
+
+const exact = (text: string) => parseDecimal(text, 'quantity', 6)
+const millionths = (text: string): bigint => {
+	const { units, scale } = exact(text)
+	return units * pow10(6 - scale)
+}
+const written = (units: bigint): string => {
+	const text = decimalText({ units, scale: 6 })
+	return text.includes('.') ? text.replace(/\.?0+$/, '') : text
+}
+const plus = (a: string, b: string): string => written(millionths(a) + millionths(b))
+const turned = (quantity: string): string => written(-millionths(quantity))
+
+/** Whether a quantity goes beyond what is left, or the other way. */
+function exceeds(quantity: string, left: string): boolean {
+	const [asked, most] = [millionths(quantity), millionths(left)]
+	return most >= 0n ? asked < 0n || asked > most : asked > 0n || asked < most
+}
+
+/** What can still be credited of a bill beside the credit notes that it has. */
+export function creditable(bill: BillContent, notes: readonly BillContent[]): Creditable {
+	const lines = bill.lines.map(({ quantity }, index) =>
+		notes
+			.flatMap((note) => note.lines.filter(({ credits }) => credits === index))
+			.reduce((left, line) => plus(left, line.quantity), quantity),
+	)
+	// Before charges were named by their place, a line that credits none was freight.
+	const freight =
+		bill.charges.length > 0 &&
+		!notes.some((note) => note.lines.some(({ credits, creditsCharge }) => credits === null || creditsCharge !== null))
+	return { lines, freight }
+}
+
+/**
+ * The credit note of a bill: the quantities turned, at its own prices and discounts, never beyond what is left. Whatever takes the last
+ * of a line, or of the bill, takes what is left of its figures to the smallest unit.
+ * @param base what the credit note says besides
+ */
+export function creditBill(
+	bill: BillContent,
+	notes: readonly BillContent[],
+	{ lines: asked, freight }: Crediting,
+	base: Pick<BillContent, 'number' | 'day' | 'reason'> & { of: { number: string; day: string } },
+): Result<Unpriced> {
+	return attempt(() => {
+		const left = creditable(bill, notes)
+		const wanted = asked.filter(({ quantity }) => millionths(quantity) !== 0n)
+		const over = wanted.find(({ line, quantity }) => exceeds(quantity, left.lines[line] ?? '0'))
+		if (over)
+			return refuse(
+				`lines.${over.line}`,
+				`Line ${over.line + 1}: ${over.quantity} is more than the ${left.lines[over.line] ?? '0'} that can still be credited.`,
+			)
+		const charges = freight && left.freight ? bill.charges : []
+		if (wanted.length + charges.length === 0) return refuse('lines', 'Nothing is left to credit on this invoice.')
+		const credited = wanted.flatMap(({ line, quantity }) => {
+			const own = bill.lines[line]
+			return own ? [{ ...own, line: 0, quantity: turned(quantity), credits: line, creditsCharge: null }] : []
+		})
+		const charged = charges.map(({ label, order, taxCode }, index) => {
+			const amount = bill.priced.charges[index] ?? '0'
+			const below = amount.startsWith('-')
+			return {
+				order,
+				line: 0,
+				sourceRow: 0,
+				item: '',
+				description: label,
+				quantity: below ? '1' : '-1',
+				unit: '',
+				unitPrice: below ? amount.slice(1) : amount,
+				pricePer: '1',
+				discountPercent: '0',
+				taxCode,
+				discountable: false,
+				credits: null,
+				creditsCharge: index,
+			}
+		})
+		const whole = left.lines.every((most, line) => {
+			const own = wanted.find((one) => one.line === line)?.quantity ?? '0'
+			return millionths(own) === millionths(most)
+		})
+		const { priced: _, ...content } = bill
+		return {
+			...content,
+			kind: 'credit-note',
+			revision: 1,
+			refersTo: base.of,
+			reason: base.reason,
+			number: base.number,
+			day: base.day,
+			dueDay: base.day,
+			layout: { name: 'plain', version: 2 },
+			charges: [],
+			lines: [...credited, ...charged],
+			discounts: creditedDiscounts(bill, credited),
+			rest: restOf(bill, notes, {
+				last: whole && (freight || !left.freight),
+				lines: wanted.filter(({ line, quantity }) => millionths(quantity) === millionths(left.lines[line] ?? '0')),
+				charges: charges.length,
+			}),
+		}
+	})
+}
+
+/** The bill's discounts on the lines that are credited: a percent as it is, an amount in the share of the lines' nets that is credited. */
+function creditedDiscounts(bill: BillContent, lines: BillContent['lines']): BillContent['discounts'] {
+	const { currency } = bill
+	const base = (part: BillContent['lines']): bigint => {
+		const priced = price({ ...priceInputOf({ ...bill, lines: part }), discounts: [], charges: [] })
+		return priced.ok ? priced.value.subtotal : 0n
+	}
+	if (!bill.discounts.some((discount) => 'amount' in discount)) return bill.discounts
+	const [whole, credited] = [base(bill.lines), base(lines)]
+	return bill.discounts.map((discount) => {
+		if (!('amount' in discount) || whole === 0n) return discount
+		const share = roundQuotient(parseAmount(discount.amount, currency, 'discount') * credited, whole, 'half-away')
+		return { label: discount.label, amount: amountText(share < 0n ? -share : share, currency) }
+	})
+}
+
+type Taken = { last: boolean; lines: { line: number }[]; charges: number }
+
+/** What is left of the figures that a credit note takes the last of. */
+function restOf(bill: BillContent, notes: readonly BillContent[], taken: Taken): Rest {
+	const { currency } = bill
+	const minor = (amount: string | undefined) => parseAmount(amount ?? '0', currency, 'rest')
+	const text = (amount: bigint) => amountText(amount, currency)
+	const sum = (amounts: bigint[]) => amounts.reduce((total, amount) => total + amount, 0n)
+	// A credit note's figures are below zero where the bill's are above: what is left is the sum of all.
+	const lineLeft = (line: number) => {
+		const own = bill.priced.lines[line]
+		const credited = notes.flatMap((note) =>
+			note.lines.flatMap(({ credits }, index) => (credits === line ? (note.priced.lines[index] ?? []) : [])),
+		)
+		const left = (key: 'gross' | 'discount' | 'net' | 'documentDiscount') =>
+			minor(own?.[key]) + sum(credited.map((figures) => minor(figures[key])))
+		return {
+			gross: left('gross'),
+			discount: left('discount'),
+			net: left('net'),
+			documentDiscount: left('documentDiscount'),
+		}
+	}
+	const lines = taken.lines.map(({ line }) => ({ line, left: lineLeft(line) }))
+	const discounts = bill.discounts.map((_, index) =>
+		sum([minor(bill.priced.discounts[index]), ...notes.map((note) => minor(note.priced.discounts[index]))]),
+	)
+	if (taken.last) {
+		// Shares of lines that were credited whole before may be a unit off: the first line here settles it.
+		const [first] = lines
+		if (first) first.left.documentDiscount += sum(discounts) - sum(lines.map(({ left }) => left.documentDiscount))
+	}
+	const codes = [
+		...new Set([bill, ...notes].flatMap(({ priced }) => priced.taxes.map(({ code, rate }) => `${code} ${rate}`))),
+	]
+	return {
+		last: taken.last,
+		lines: Object.fromEntries(
+			lines.map(({ line, left }) => [
+				String(line),
+				{
+					gross: text(left.gross),
+					discount: text(left.discount),
+					net: text(left.net),
+					documentDiscount: text(left.documentDiscount),
+				},
+			]),
+		),
+		charges: Object.fromEntries(
+			Array.from({ length: taken.charges }, (_, index) => [String(index), bill.priced.charges[index] ?? '0']),
+		),
+		discounts: taken.last ? discounts.map(text) : [],
+		taxes: taken.last
+			? codes.map((key) => {
+					const rows = [bill, ...notes].flatMap(({ priced }) =>
+						priced.taxes.filter((row) => `${row.code} ${row.rate}` === key),
+					)
+					const [row] = rows
+					return {
+						code: row?.code ?? '',
+						rate: row?.rate ?? '0',
+						base: text(sum(rows.map(({ base }) => minor(base)))),
+						tax: text(sum(rows.map(({ tax }) => minor(tax)))),
+					}
+				})
+			: [],
+	}
+}

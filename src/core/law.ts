@@ -1,0 +1,131 @@
+import type { Day } from './calendar'
+import { amountText, minorDigits, parseAmount } from './currency'
+import { parseDecimal, pow10, roundQuotient } from './decimal'
+import type { BillContent } from './document'
+
+// What the law asks of an invoice: EU VAT directive 2006/112/EC, article 226, and EN 16931 (docs/law.md lists it with its sources).
+
+/** First and last day of what was supplied: those of the orders (article 226 (7); BT-72, BT-73, BT-74). */
+export function supplyOf(orders: readonly { day: Day }[]): BillContent['supply'] {
+	const days = orders.map(({ day }) => day).sort()
+	const [from, to] = [days[0], days.at(-1)]
+	return from && to ? { from, to } : null
+}
+
+/**
+ * Tax of a document in another currency, in the home currency (article 230; BT-111). Null where the document is in the home currency,
+ * has no tax, or the worth of its currency is not known.
+ */
+export function homeTax(
+	{ currency, priced }: Pick<BillContent, 'currency' | 'priced'>,
+	home: string,
+	worth: { rate: string; day: Day } | null,
+): BillContent['home'] {
+	if (currency === home || home === '' || worth === null) return null
+	const tax = parseAmount(priced.taxTotal, currency, 'tax')
+	if (tax === 0n) return null
+	const rate = parseDecimal(worth.rate, 'rate', 8)
+	const minor = roundQuotient(
+		tax * rate.units * pow10(minorDigits(home)),
+		pow10(rate.scale + minorDigits(currency)),
+		'half-away',
+	)
+	return { currency: home, rate: worth.rate, day: worth.day, tax: amountText(minor, home) }
+}
+
+/** Why there is no tax, in words, by `code language`, as the firm says it. */
+export type Grounds = ReadonlyMap<string, string>
+
+/** What is printed until the firm says it otherwise; by language, EXEMPT and REVERSE. */
+const usual: Record<string, { EXEMPT: string; REVERSE: string }> = {
+	en: { EXEMPT: 'Exempt from VAT', REVERSE: 'Reverse charge: VAT is accounted for by the customer' },
+	de: { EXEMPT: 'Steuerfrei', REVERSE: 'Steuerschuldnerschaft des Leistungsempfängers' },
+	fr: { EXEMPT: 'Exonéré de TVA', REVERSE: 'Autoliquidation' },
+	es: { EXEMPT: 'Exento de IVA', REVERSE: 'Inversión del sujeto pasivo' },
+	nl: { EXEMPT: 'Vrijgesteld van btw', REVERSE: 'Btw verlegd' },
+	nb: { EXEMPT: 'Unntatt merverdiavgift', REVERSE: 'Omvendt avgiftsplikt' },
+	da: { EXEMPT: 'Fritaget for moms', REVERSE: 'Omvendt betalingspligt' },
+	sv: { EXEMPT: 'Undantag från moms', REVERSE: 'Omvänd betalningsskyldighet' },
+}
+/** Languages that grounds can be said in. */
+export const groundLanguages = ['en', 'de', 'fr', 'es', 'nl', 'nb', 'da', 'sv'] as const
+
+/** The language of a locale, of those that grounds can be said in; else English. */
+export function languageOf(locale: string): string {
+	const language = locale.slice(0, 2).toLowerCase().replace('no', 'nb')
+	return language in usual ? language : 'en'
+}
+
+export const usualGround = (code: string, language: string): string => {
+	const words = usual[language] ?? usual.en
+	return code === 'EXEMPT' ? (words?.EXEMPT ?? '') : code === 'REVERSE' ? (words?.REVERSE ?? '') : ''
+}
+
+/**
+ * Why a document carries no tax, for each of its rows of tax at rate 0 (article 226 (11), (11a); BT-120): by the tax codes of its lines
+ * where the firm has words for these, else by the customer's treatment.
+ */
+export function groundsOf(
+	{
+		customer,
+		priced,
+		lines,
+		charges,
+		locale,
+	}: Pick<BillContent, 'customer' | 'priced' | 'lines' | 'charges' | 'locale'>,
+	grounds: Grounds,
+): BillContent['grounds'] {
+	const language = languageOf(locale)
+	const said = (code: string) => grounds.get(`${code} ${language}`) ?? grounds.get(`${code} en`) ?? ''
+	const zero = priced.taxes.filter(({ rate }) => Number(rate) === 0).map(({ code }) => code)
+	if (customer.tax === 'standard') return zero.flatMap((code) => (said(code) ? [{ code, words: said(code) }] : []))
+	return zero.flatMap((code) => {
+		const codes = [...new Set([...lines, ...charges].map(({ taxCode }) => taxCode))]
+		const own = customer.tax === 'exempt' ? [...new Set(codes.map(said).filter(Boolean))] : []
+		const words = own.length > 0 ? own : [said(code) || usualGround(code, language)]
+		return words.map((one) => ({ code, words: one }))
+	})
+}
+
+/** Forms of VAT numbers by country of the customer, as the VIES of the EU and the tax offices of the others give them. */
+const forms: Record<string, RegExp> = {
+	AT: /^ATU\d{8}$/,
+	BE: /^BE[01]\d{9}$/,
+	BG: /^BG\d{9,10}$/,
+	CY: /^CY\d{8}[A-Z]$/,
+	CZ: /^CZ\d{8,10}$/,
+	DE: /^DE\d{9}$/,
+	DK: /^DK\d{8}$/,
+	EE: /^EE\d{9}$/,
+	EL: /^EL\d{9}$/,
+	ES: /^ES[A-Z0-9]\d{7}[A-Z0-9]$/,
+	FI: /^FI\d{8}$/,
+	FR: /^FR[A-HJ-NP-Z0-9]{2}\d{9}$/,
+	GB: /^GB(\d{9}|\d{12}|GD\d{3}|HA\d{3})$/,
+	HR: /^HR\d{11}$/,
+	HU: /^HU\d{8}$/,
+	IE: /^IE(\d[A-Z0-9+*]\d{5}[A-Z]|\d{7}[A-Z]{1,2})$/,
+	IT: /^IT\d{11}$/,
+	LT: /^LT(\d{9}|\d{12})$/,
+	LU: /^LU\d{8}$/,
+	LV: /^LV\d{11}$/,
+	MT: /^MT\d{8}$/,
+	NL: /^NL\d{9}B\d{2}$/,
+	NO: /^(NO)?\d{9}(MVA)?$/,
+	PL: /^PL\d{10}$/,
+	PT: /^PT\d{9}$/,
+	RO: /^RO\d{2,10}$/,
+	SE: /^SE\d{12}$/,
+	SI: /^SI\d{8}$/,
+	SK: /^SK\d{10}$/,
+	XI: /^XI(\d{9}|\d{12}|GD\d{3}|HA\d{3})$/,
+}
+
+/** Why a tax number is not of the form of the country that it begins with; empty when it is, or when no form is known for it. */
+export function taxNumberFault(number: string): string {
+	const plain = number.toUpperCase().replace(/[\s.-]/g, '')
+	const country = plain.slice(0, 2)
+	const form = forms[country]
+	if (!form || form.test(plain)) return ''
+	return `${number} is not of the form of a number of ${country}`
+}

@@ -1,0 +1,42 @@
+import { isZero } from './document'
+import { type Discount, price } from './price'
+
+/** An order's own terms, as it was brought in. */
+export type OrderTerms = { currency: string; discount_percent: string; freight: string; freight_percent: string }
+type Line = {
+	quantity: string
+	unit_price: string | null
+	price_per: string
+	discount_percent: string
+	agreed?: { quantity: string; unit_price: string | null; discount_percent: string } | null
+}
+/** Discounts and charges that count in place of the order's own terms. */
+export type OrderShares = { discounts: Discount[]; charges: Discount[] }
+
+/**
+ * Net of an order by itself, minor units, a missing price as nought: by its own terms and `named` discounts, or by the shares that it
+ * was given when it was divided. Tax plays no part, so every line may have the same code.
+ */
+export function orderNet(order: OrderTerms, lines: Line[], shares: OrderShares | null, named: Discount[] = []): bigint {
+	const own: Discount[] = isZero(order.discount_percent) ? [] : [{ percent: order.discount_percent }]
+	const freight: Discount[] = isZero(order.freight_percent || order.freight)
+		? []
+		: [order.freight_percent ? { percent: order.freight_percent } : { amount: order.freight }]
+	const priced = price({
+		currency: order.currency,
+		taxCodes: [{ code: 'ANY', rate: '0' }],
+		lines: lines.map((line) => {
+			const { quantity, unit_price, discount_percent } = line.agreed ?? line
+			return {
+				quantity,
+				unitPrice: unit_price ?? '0',
+				pricePer: line.price_per,
+				taxCode: 'ANY',
+				discounts: [{ percent: discount_percent }],
+			}
+		}),
+		discounts: shares?.discounts ?? [...own, ...named],
+		charges: (shares?.charges ?? freight).map((charge) => ({ ...charge, taxCode: 'ANY' })),
+	})
+	return priced.ok ? priced.value.net : 0n
+}

@@ -1,0 +1,116 @@
+import type { BillContent, Unpriced } from '@/core/document'
+import { isBill } from '@/kinds'
+import { type Books, inOneStep } from '@/store/books'
+import { changesOf } from '@/store/changes'
+import { type Company, readCompany } from '@/store/company'
+import { type Customer, readCustomer } from '@/store/customers'
+import { addFindings, findingsOf, readAnyDocument, readBill } from '@/store/documents'
+import { draftsOf, replaceDraft } from '@/store/drafts'
+import { anythingSince, type Desk, latestEventId, record } from '@/store/events'
+import { noteChecked, readRun, runsOpen } from '@/store/runs'
+import { difference } from './change'
+import { dueBy, issuerOf, recipientOf } from './draft'
+import { type Looking, lookingAt, recompute, sameFindings } from './redraft'
+
+/**
+ * Looks at the drafts of a run again where anything was recorded since they were checked: figures, rates, address, holds, limits, closed
+ * books, the same order elsewhere. A draft that comes out otherwise is put right, with a trace in its history.
+ * @param only the customer whose drafts are concerned; null for all
+ * @returns what changed, a draft each, in words
+ */
+export function lookAgain(books: Books, desk: Desk, runId: number, only: number | null = null): string[] {
+	return inOneStep(books, () => {
+		const run = readRun(books, runId)
+		if (run?.state !== 'open') return []
+		if (only === null && !anythingSince(books, run.checked_to, runId)) return []
+		const company = readCompany(books)
+		const looking = lookingAt(books, desk, runId)
+		const changed: string[] = []
+		for (const id of draftsOf(books, runId)) {
+			const row = readAnyDocument(books, id)
+			if (!row || !isBill(row.content) || (only !== null && row.customer_id !== only)) continue
+			const words = lookAtOne(books, desk, id, looking, company)
+			if (words) changed.push(words)
+		}
+		if (only === null) noteChecked(books, runId, latestEventId(books))
+		return changed
+	})
+}
+
+/** Looks at one draft again; says what came out otherwise, empty for nothing. */
+function lookAtOne(books: Books, desk: Desk, id: number, looking: Looking, company: Company | null): string {
+	const draft = readBill(books, id)
+	const customer = draft && readCustomer(books, draft.customer_id)
+	if (!draft || !customer || !company) return ''
+	const { content: before, email: emailBefore } = draft
+	const fresh = freshened(before, customer, company)
+	const email = hasOwnEmail(books, id) ? emailBefore : customer.email
+	const { draft: now, findings } = recompute(books, looking, draft, fresh, email)
+	const known = findingsOf(books, id)
+	const figures = [now.net, now.tax, now.total].join() !== [draft.net, draft.tax, draft.total].join()
+	const same =
+		!figures &&
+		email === emailBefore &&
+		JSON.stringify(now.content) === JSON.stringify(before) &&
+		sameFindings(findings, known)
+	if (same) return ''
+	replaceDraft(books, id, {
+		...{ content: now.content, email, net: now.net, tax: now.tax, total: now.total },
+		level: findings[0]?.level ?? 'clear',
+	})
+	addFindings(books, id, findings)
+	const gone = known.filter(({ text }) => !findings.some((finding) => finding.text === text))
+	const come = findings.filter(({ text }) => !known.some((finding) => finding.text === text))
+	const words = [
+		...difference(before, now.content, emailBefore, email),
+		...(figures ? [`total ${before.priced.total} → ${now.content.priced.total}`] : []),
+		...otherWords(before, now.content),
+		...gone.map(({ brief }) => `no longer: ${brief}`),
+		...come.map(({ brief }) => `now: ${brief}`),
+	].join('; ')
+	record(books, desk, {
+		subject: 'document',
+		id,
+		act: 'looked at again',
+		detail: `${draft.customer_name}: ${words || 'its particulars'}`,
+	})
+	return `${draft.customer_name}, ${draft.order_numbers}: ${words || 'its particulars'}`
+}
+
+/** What of a draft follows the customer's account and the firm's particulars by itself. */
+function freshened({ priced: _, ...content }: BillContent, customer: Customer, company: Company): Unpriced {
+	const terms = customer.terms
+	const dueDay =
+		terms !== content.terms && content.dueDay === dueBy(content.terms, content.day)
+			? dueBy(terms, content.day)
+			: content.dueDay
+	return {
+		...content,
+		terms,
+		dueDay,
+		locale: customer.locale || 'en-GB',
+		issuer: issuerOf(company),
+		customer: content.refersTo
+			? { ...recipientOf(customer, company), tax: content.customer.tax }
+			: recipientOf(customer, company),
+	}
+}
+
+/** Whether a person gave this draft an address of its own. */
+const hasOwnEmail = (books: Books, id: number): boolean =>
+	changesOf(books, id).some(({ undone_at, words }) => undone_at === null && /(^|; )email /.test(words))
+
+function otherWords(before: BillContent, after: BillContent): string[] {
+	const rates = (content: BillContent) => content.taxCodes.map(({ code, rate }) => `${code} ${rate}%`).join(', ')
+	return [
+		...(JSON.stringify(before.customer.address) === JSON.stringify(after.customer.address) ? [] : ['address']),
+		...(before.customer.name === after.customer.name ? [] : [`name ${before.customer.name} → ${after.customer.name}`]),
+		...(before.customer.taxNumber === after.customer.taxNumber ? [] : ['tax number']),
+		...(before.customer.tax === after.customer.tax ? [] : [`tax ${before.customer.tax} → ${after.customer.tax}`]),
+		...(rates(before) === rates(after) ? [] : [`rates ${rates(before)} → ${rates(after)}`]),
+	]
+}
+
+/** Looks at the drafts of every open run again, of one customer or of all. @returns how many came out otherwise */
+export const lookAgainEverywhere = (books: Books, desk: Desk, only: number | null): number =>
+	runsOpen(books).reduce((sum, runId) => sum + lookAgain(books, desk, runId, only).length, 0)

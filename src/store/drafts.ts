@@ -1,0 +1,131 @@
+import type { BillContent } from '@/core/document'
+import type { NumberingKey } from '@/core/numbering'
+import type { AnyContent } from '@/kinds'
+import type { Books } from './books'
+import type { Level } from './documents'
+import type { Desk } from './events'
+
+// Drafts: what has no number yet. One that is put on another or given back is put away, never removed.
+
+/** What else of a run goes to a customer in a currency beside one document: totals in minor units, added up. */
+export const billedBeside = (
+	{ sql }: Books,
+	runId: number,
+	butFor: number[],
+	customerId: number,
+	currency: string,
+): bigint =>
+	BigInt(
+		sql<[number, string, number, string], { total: number | null }>(
+			`SELECT sum(total) AS total FROM document
+			 WHERE run_id = ? AND id NOT IN (SELECT value FROM json_each(?)) AND customer_id = ? AND currency = ? AND number IS NULL AND dropped_at IS NULL AND held_reason IS NULL`,
+		).get(runId, JSON.stringify(butFor), customerId, currency)?.total ?? 0,
+	)
+
+/** Drafts of a run with what they can be numbered by. */
+export const draftKeys = ({ sql }: Books, runId: number): ({ id: number } & NumberingKey)[] =>
+	sql<[number], { id: number } & NumberingKey>(
+		`SELECT d.id, d.customer_name AS customer, d.order_numbers AS "order",
+			coalesce((SELECT min(o.day) FROM sales_order o WHERE o.document_id = d.id), d.day) AS day
+		 FROM document d WHERE d.run_id = ? AND d.number IS NULL AND d.dropped_at IS NULL`,
+	).all(runId)
+
+export function setPosition({ sql }: Books, id: number, position: number): void {
+	sql<[number, number]>('UPDATE document SET position = ? WHERE id = ? AND number IS NULL').run(position, id)
+}
+
+/** Puts another content in the place of a draft statement's. */
+export function replaceStatement({ sql }: Books, id: number, content: AnyContent, total: bigint): void {
+	sql<[bigint, number]>('UPDATE document SET total = ? WHERE id = ? AND number IS NULL').run(total, id)
+	sql<[string, number]>('UPDATE document_content SET content = ? WHERE document_id = ?').run(
+		JSON.stringify(content),
+		id,
+	)
+}
+
+/** The other drafts of the document's run that go to the same customer in the same currency. */
+export const draftsBeside = ({ sql }: Books, id: number): { id: number; order_numbers: string; total: number }[] =>
+	sql<[number], { id: number; order_numbers: string; total: number }>(
+		`SELECT o.id, o.order_numbers, o.total FROM document o JOIN document d
+			ON d.run_id = o.run_id AND d.customer_id = o.customer_id AND d.currency = o.currency
+		 WHERE d.id = ? AND o.id <> d.id AND d.number IS NULL AND o.number IS NULL AND o.dropped_at IS NULL
+			AND d.credits_id IS NULL AND o.credits_id IS NULL ORDER BY o.position, o.id`,
+	).all(id)
+
+export function hold({ sql }: Books, desk: Desk, id: number, reason: string): boolean {
+	return (
+		sql<[string, string, string, number]>(
+			'UPDATE document SET held_reason = ?, held_by = ?, held_at = ? WHERE id = ? AND number IS NULL AND dropped_at IS NULL',
+		).run(reason, desk.clerk, desk.now(), id).changes > 0
+	)
+}
+
+export function release({ sql }: Books, id: number): boolean {
+	return (
+		sql<[number]>(
+			'UPDATE document SET held_reason = NULL, held_by = NULL, held_at = NULL WHERE id = ? AND number IS NULL AND held_reason IS NOT NULL',
+		).run(id).changes > 0
+	)
+}
+
+/** Notes that a person looked at a flagged document and found it right, or takes that back. */
+export function setLooked({ sql }: Books, desk: Desk, id: number, looked: boolean): boolean {
+	return (
+		sql<[string | null, string | null, number]>(
+			`UPDATE document SET looked_by = ?, looked_at = ? WHERE id = ? AND number IS NULL AND level = 'look'`,
+		).run(looked ? desk.clerk : null, looked ? desk.now() : null, id).changes > 0
+	)
+}
+
+/** Puts a draft away, with the reason. Its id and its record stay its own. */
+export function dropDraft({ sql }: Books, desk: Desk, id: number, reason: string): void {
+	sql<[string, string, string, number]>(
+		'UPDATE document SET dropped_at = ?, dropped_by = ?, dropped_reason = ? WHERE id = ? AND number IS NULL AND dropped_at IS NULL',
+	).run(desk.now(), desk.clerk, reason, id)
+}
+
+/** Takes a draft out again that was put away. */
+export function reviveDraft({ sql }: Books, id: number): void {
+	sql<[number]>(
+		'UPDATE document SET dropped_at = NULL, dropped_by = NULL, dropped_reason = NULL WHERE id = ? AND number IS NULL',
+	).run(id)
+}
+
+/** Ids of the drafts of a run that are not put away, in order. */
+export const draftsOf = ({ sql }: Books, runId: number): number[] =>
+	sql<[number], { id: number }>(
+		'SELECT id FROM document WHERE run_id = ? AND number IS NULL AND dropped_at IS NULL ORDER BY position, id',
+	)
+		.all(runId)
+		.map(({ id }) => id)
+
+export type Redraft = { content: BillContent; email: string; net: bigint; tax: bigint; total: bigint; level: Level }
+
+/** Puts another content in the place of a draft's, with its figures for the lists. */
+export function replaceDraft(
+	{ sql }: Books,
+	documentId: number,
+	{ content, email, net, tax, total, level }: Redraft,
+): void {
+	sql<[Record<string, string | number | bigint>]>(
+		`UPDATE document SET kind = @kind, net = @net, tax = @tax, total = @total, due_day = @due, email = @email, level = @level,
+			customer_name = @name, order_count = @count, order_numbers = @orders, looked_by = NULL, looked_at = NULL WHERE id = @id AND number IS NULL`,
+	).run({
+		id: documentId,
+		kind: content.kind,
+		name: content.customer.name,
+		net,
+		tax,
+		total,
+		email,
+		level,
+		due: content.dueDay,
+		count: content.orders.length,
+		orders: content.orders.map(({ number }) => number).join(', '),
+	})
+	sql<[string, number]>('UPDATE document_content SET content = ? WHERE document_id = ?').run(
+		JSON.stringify(content),
+		documentId,
+	)
+	sql<[number]>('DELETE FROM finding WHERE document_id = ?').run(documentId)
+}
