@@ -32,6 +32,8 @@ function withNamedDiscounts(content: unknown): unknown {
 }
 
 export const layoutSchema = z.object({ name: text, version: z.number() })
+/** What bills are drawn by from now on; those issued keep theirs. */
+export const billLayout = { name: 'plain', version: 2 }
 export const issuerSchema = z.object({
 	name: text,
 	address: z.array(text),

@@ -9,7 +9,7 @@ import { type Desk, record } from '@/store/events'
 import { beginPart, readOrder } from '@/store/orders'
 import { priceDraft } from './draft'
 import { no, type Outcome } from './outcome'
-import { lookingAt, openDraft, recheckBeside, redraft } from './redraft'
+import { lookingAt, openDraft, recheckBeside, redraft, whyNotShared } from './redraft'
 
 export const divideSchema = z.object({
 	/** The lines, by their place, that leave the document. */
@@ -35,6 +35,8 @@ export function divideDraft(books: Books, desk: Desk, documentId: number, divide
 		const leaving = new Set(divide.lines.filter((line) => line < content.lines.length))
 		if (leaving.size === 0 || leaving.size === content.lines.length)
 			return no('Some lines must leave and some must stay. To leave all of it, hold the invoice back.')
+		const hindered = whyNotShared(document)
+		if (hindered) return no(hindered)
 		const { stays, leaves, split } = divideBill(content, leaving)
 		const going = withParts(books, leaves, split)
 		const looking = lookingAt(books, desk, document.run_id)

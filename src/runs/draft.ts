@@ -1,7 +1,7 @@
 import type { Day } from '@/core/calendar'
 import { check, type Finding } from '@/core/checks'
 import { parseAmount } from '@/core/currency'
-import type { BillContent, DocumentCharge, Unpriced } from '@/core/document'
+import { type BillContent, billLayout, type DocumentCharge, type Unpriced } from '@/core/document'
 import { addUpDiscounts, documentDiscounts, type NamedDiscount } from '@/core/documentDiscounts'
 import { dueDate, parseTerms } from '@/core/dueDate'
 import { type FreightRule, freightLabel, freightOf } from '@/core/freight'
@@ -118,7 +118,7 @@ export function makeDraft({ day, company, customer, orders, lines, rates }: Draf
 		home: null,
 		grounds: [],
 		rest: null,
-		layout: { name: 'plain', version: 2 },
+		layout: billLayout,
 		number: '',
 		revision: 1,
 		day,

@@ -1,4 +1,4 @@
-import type { BillContent, Unpriced } from '@/core/document'
+import { type BillContent, billLayout, type Unpriced } from '@/core/document'
 import { isBill } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
 import { changesOf } from '@/store/changes'
@@ -86,6 +86,7 @@ function freshened({ priced: _, ...content }: BillContent, customer: Customer, c
 			: content.dueDay
 	return {
 		...content,
+		layout: billLayout,
 		terms,
 		dueDay,
 		locale: customer.locale || 'en-GB',

@@ -7,7 +7,7 @@ import { draftsBeside, dropDraft, hold } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import { sharesKey } from './draft'
 import { no, type Outcome } from './outcome'
-import { lookingAt, openDraft, recheckBeside, redraft } from './redraft'
+import { lookingAt, openDraft, recheckBeside, redraft, whyNotShared } from './redraft'
 
 export const mergeSchema = z.object({
 	/** The draft whose orders come over. */
@@ -34,6 +34,8 @@ export function mergeDrafts(books: Books, desk: Desk, documentId: number, { othe
 			return no('They carry different discounts, or another percent of freight. Make these agree with Change first.')
 		if (ratesDiffer(into.content, from.content))
 			return no('The rates of tax differ on the days of their supply; they cannot stand on one invoice.')
+		const hindered = whyNotShared(into) ?? whyNotShared(from)
+		if (hindered) return no(hindered)
 		const looking = lookingAt(books, desk, into.run_id)
 		dropDraft(books, desk, other, `put on ${into.order_numbers}`)
 		const held = [into.held_reason, from.held_reason].filter(Boolean)

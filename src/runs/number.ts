@@ -31,16 +31,16 @@ class Refused extends Error {}
 export function numberDocuments(books: Books, desk: Desk, runId: number, expected: number): Numbered {
 	return inOneStep(books, (): Numbered => {
 		if (readRun(books, runId)?.state !== 'open') return no('This run is not open.')
-		const changed = lookAgain(books, desk, runId)
-		if (changed.length > 0)
-			return no(
-				`Something changed since the drafts were checked: ${changed.slice(0, 5).join('; ')}${changed.length > 5 ? `; and ${changed.length - 5} more` : ''}. Nothing was numbered; look at them again.`,
-			)
 		const untied = tallyOf(books, runId).find(({ untied }) => untied !== 0)
 		const out = linesOut(books, runId)
 		if (untied || out.length > 0)
 			return no(
 				`The tally does not tie: ${out.map(({ words }) => words).join('; ') || `${untied?.currency} is out`}. Nothing was numbered.`,
+			)
+		const changed = lookAgain(books, desk, runId)
+		if (changed.length > 0)
+			return no(
+				`Something changed since the drafts were checked: ${changed.slice(0, 5).join('; ')}${changed.length > 5 ? `; and ${changed.length - 5} more` : ''}. Nothing was numbered; look at them again.`,
 			)
 		const drafts = toNumber(books, runId)
 		if (drafts.length !== expected)

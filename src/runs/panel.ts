@@ -9,7 +9,7 @@ import { type StatementContent, state } from '@/core/statement'
 import { working } from '@/core/working'
 import { type AnyContent, fieldValues, isBill, kindOf, letterOf } from '@/kinds'
 import type { Books } from '@/store/books'
-import { type ChangeRow, changesOf } from '@/store/changes'
+import { type ChangeRow, changesOf, originsOf } from '@/store/changes'
 import { readCustomer } from '@/store/customers'
 import { type DocumentRow, findingsOf, readAnyDocument } from '@/store/documents'
 import { draftsBeside } from '@/store/drafts'
@@ -210,10 +210,10 @@ function whyRows(books: Books, { customer_id }: DocumentRow, content: StatementC
 		.sort((a, b) => (a.order < b.order ? -1 : 1))
 }
 
-/** What happened to a document, to its orders also on drafts before it, and to its run; the latest first. */
+/** What happened to a document and the drafts that its lines come from, to its orders in runs before, and to its run; the latest first. */
 function historyOf(books: Books, document: DocumentRow, content: AnyContent): PanelView['history'] {
 	const orders = isBill(content) && document.credits_id === null ? content.orders.map(({ id }) => id) : []
-	const own = eventsOfDocument(books, document.id, orders)
+	const own = eventsOfDocument(books, originsOf(books, document.id), orders)
 	const run = eventsOf(books, 'run', document.run_id)
 	return [...own, ...run].sort((a, b) => b.id - a.id).map(({ at, clerk, act, detail }) => ({ at, clerk, act, detail }))
 }

@@ -1,5 +1,6 @@
 import { sharesByOrder } from '@/core/divideBill'
 import type { BillContent, Unpriced } from '@/core/document'
+import { priceBill } from '@/core/priceBill'
 import type { Books } from '@/store/books'
 import { type Customer, readCustomer } from '@/store/customers'
 import { addFindings, type DocumentRow, findingsOf, readBill, replaceFindings } from '@/store/documents'
@@ -23,6 +24,12 @@ export function openDraft(books: Books, id: number): { ok: true; draft: BillRow 
 	if (readRun(books, draft.run_id)?.state !== 'open') return no('This run is not open.')
 	return { ok: true, draft }
 }
+
+/** Why a draft's figures cannot be shared with another; null when they can. */
+export const whyNotShared = ({ content, order_numbers }: BillRow): string | null =>
+	priceBill(content).ok
+		? null
+		: `The draft of ${order_numbers} cannot be priced as it is. Make it right with Change first.`
 
 /** What every check of a run's drafts looks at, read once. */
 export type Looking = { rates: Rates; factsOf: FactsOf }

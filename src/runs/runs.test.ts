@@ -213,7 +213,7 @@ describe('the bench', () => {
 		expect(nextAct(groups())).toEqual({ act: 'number', count: 2 })
 		expect(releaseHeld(books, desk, id)).toEqual({ ok: true })
 		expect(releaseHeld(books, desk, id)).toMatchObject({ ok: false })
-		expect(eventsOfDocument(books, id).map(({ act }) => act)).toEqual(['released', 'held back'])
+		expect(eventsOfDocument(books, [id]).map(({ act }) => act)).toEqual(['released', 'held back'])
 		expect(nextAct(groups()).count).toBe(3)
 		expect(askStep(books, desk, run, 'number', 2)).toMatchObject({
 			ok: false,
@@ -554,7 +554,7 @@ describe('changing a draft', () => {
 		expect(undoChange(books, desk, id)).toEqual({ ok: true })
 		expect(bench()[0]).toMatchObject({ level: 'stop', net: 500, changes: 0 })
 		expect(undoChange(books, desk, id)).toMatchObject({ ok: false })
-		expect(eventsOfDocument(books, id).map(({ act }) => act)).toEqual(['took the change back', 'changed'])
+		expect(eventsOfDocument(books, [id]).map(({ act }) => act)).toEqual(['took the change back', 'changed'])
 	})
 
 	test('recipient and due date follow into what is frozen and sent', async () => {

@@ -82,28 +82,30 @@ const billOf = ({ content }: Pick<Bill, 'content'>): BillContent => billSchema.p
 
 /** Every line of every order stands on exactly one valid document, or waits: by what the documents say, not by where the books put it. */
 function linesOnce(books: Books): Verdict {
-	const byId = new Map<number, string[]>()
-	const byRow = new Map<string, string[]>()
-	const put = <Key>(map: Map<Key, string[]>, key: Key, name: string) => map.set(key, [...(map.get(key) ?? []), name])
+	/** Documents that bill a line, by the line's id; those from before lines had ids name its order and its row in the file. */
+	const bills = new Map<string, { which: string; names: string[] }>()
 	for (const bill of validBills(books)) {
-		const name = bill.number ?? `the draft of ${bill.order_numbers}`
 		const { lines, orders } = billOf(bill)
 		for (const { line, order, sourceRow } of lines) {
-			if (line !== 0) put(byId, line, name)
-			// Documents from before lines had ids name their order and its row in the file.
-			else put(byRow, `${orders[order]?.id} ${sourceRow}`, name)
+			const key = line === 0 ? `${orders[order]?.id} ${sourceRow}` : String(line)
+			const known = bills.get(key) ?? { which: `row ${sourceRow} of order ${orders[order]?.number}`, names: [] }
+			known.names.push(bill.number ?? `the draft of ${bill.order_numbers}`)
+			bills.set(key, known)
 		}
 	}
 	const wrong: string[] = []
 	let looked = 0
 	for (const { id, order_id, source_row, number, place } of allLines(books)) {
 		looked++
-		const on = [...(byId.get(id) ?? []), ...(byRow.get(`${order_id} ${source_row}`) ?? [])]
+		const keys = [String(id), `${order_id} ${source_row}`]
+		const on = keys.flatMap((key) => bills.get(key)?.names ?? [])
+		for (const key of keys) bills.delete(key)
 		const which = `row ${source_row} of order ${number}`
 		if (on.length > 1) wrong.push(`${which} stands on ${on.join(' and ')}`)
 		else if (on.length === 1 && place === 'waits') wrong.push(`${which} waits, but stands on ${on[0]}`)
 		else if (on.length === 0 && place !== 'waits') wrong.push(`${which} stands on no valid document and does not wait`)
 	}
+	for (const { which, names } of bills.values()) wrong.push(`${names.join(' and ')} bills ${which}, which is not there`)
 	return { looked, wrong }
 }
 
@@ -246,7 +248,8 @@ function hinderedNot(books: Books): Verdict {
 	for (const { number, content, numbered_at, credits_id } of issuedDocuments(books)) {
 		const read = readContent(content)
 		if (!isBill(read) || credits_id !== null || read.customer.tax !== 'standard') continue
-		const days = [read.day, ...read.orders.map(({ day }) => day)]
+		// Before the day of supply was kept, the document's day decided.
+		const days = read.supply === null ? [read.day] : [read.day, ...read.orders.map(({ day }) => day)]
 		for (const { code, rate } of read.taxCodes) {
 			const on = (day: string) =>
 				rates

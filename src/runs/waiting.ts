@@ -3,7 +3,7 @@ import { sharesByOrder } from '@/core/divideBill'
 import type { BillContent } from '@/core/document'
 import { addUpDiscounts } from '@/core/documentDiscounts'
 import type { Books } from '@/store/books'
-import { type ChangeRow, changesOf } from '@/store/changes'
+import { type ChangeRow, changesBehind } from '@/store/changes'
 import { readBill } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
 import {
@@ -30,7 +30,7 @@ import { sharedOf } from './draft'
 export function ordersWait(books: Books, desk: Desk, documentId: number, why: string): number {
 	const document = readBill(books, documentId)
 	if (!document || document.credits_id !== null) return 0
-	const changes = changesOf(books, documentId).filter(({ undone_at }) => undone_at === null)
+	const changes = changesBehind(books, documentId)
 	const { content } = document
 	keepAgreed(books, content, changes)
 	const shares = sharesByOrder(content)
@@ -40,8 +40,11 @@ export function ordersWait(books: Books, desk: Desk, documentId: number, why: st
 		const before = readOrder(books, id)
 		if (!before || before.document_id !== documentId) return
 		const share = shares[place]
+		const wasChanged = changed || (sharedOf(before)?.changed ?? false)
+		// An order that is whole and unchanged is billed by its own terms and the firm's rules again.
+		const ownTerms = !wasChanged && !isDivided(books, before.part_of ?? id)
 		if (share && (shared || before.shared !== null))
-			setShared(books, id, { ...share, changed: changed || (sharedOf(before)?.changed ?? false) })
+			setShared(books, id, ownTerms ? null : { ...share, changed: wasChanged })
 		letWait(books, id)
 		recount(books, id)
 		const agreed = changes.map(({ words, reason, clerk }) => `${words} (${clerk}: ${reason})`)

@@ -80,6 +80,30 @@ export const changesOfRun = ({ sql }: Books, runId: number): (ChangeRow & { curr
 		 FROM document_change x JOIN document d ON d.id = x.document_id WHERE d.run_id = ? AND x.undone_at IS NULL ORDER BY x.id`,
 	).all(runId)
 
+/**
+ * The drafts that a draft's lines come from, each with the change up to which: itself, those put on it, and those that it was divided
+ * from before it left them.
+ */
+const lineage = `WITH RECURSIVE origin (id, until) AS (
+	SELECT @id, 9223372036854775807
+	UNION SELECT x.other_id, min(origin.until, x.id) FROM document_change x JOIN origin ON x.document_id = origin.id
+		WHERE x.kind = 'merged' AND x.undone_at IS NULL AND x.other_id IS NOT NULL AND x.id < origin.until
+	UNION SELECT x.document_id, min(origin.until, x.id) FROM document_change x JOIN origin ON x.other_id = origin.id
+		WHERE x.kind = 'divided' AND x.undone_at IS NULL AND x.id < origin.until)`
+
+/** The changes that stand of a document and of the drafts that its lines come from, the latest first. */
+export const changesBehind = ({ sql }: Books, documentId: number): ChangeRow[] =>
+	sql<[{ id: number }], ChangeRow>(
+		`${lineage} SELECT DISTINCT ${columns} FROM document_change x JOIN origin ON (x.document_id = origin.id OR x.other_id = origin.id) AND x.id <= origin.until
+		 WHERE x.undone_at IS NULL ORDER BY x.id DESC`.replace('DISTINCT id', 'DISTINCT x.id'),
+	).all({ id: documentId })
+
+/** Ids of the drafts that a document's lines come from, itself among them. */
+export const originsOf = ({ sql }: Books, documentId: number): number[] =>
+	sql<[{ id: number }], { id: number }>(`${lineage} SELECT DISTINCT id FROM origin`)
+		.all({ id: documentId })
+		.map(({ id }) => id)
+
 /** The latest change that stands of those that concern a document; null when none does. */
 export function latestChange({ sql }: Books, documentId: number): Kept | null {
 	type Row = Pick<ChangeRow, 'id' | 'document_id' | 'other_id' | 'kind'> & {

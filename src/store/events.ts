@@ -59,13 +59,18 @@ export function eventsOf(
 }
 
 /**
- * What happened to a document and to the orders on it, the newest first: also on drafts before it, which were given back.
+ * What happened to documents and to orders, the newest first.
  * Held by references, so that no other's is ever among it.
  */
-export const eventsOfDocument = ({ sql }: Books, documentId: number, orderIds: number[] = [], most = 200): EventRow[] =>
-	sql<[number, string, number], EventRow>(
-		`SELECT ${columns} FROM event WHERE document_id = ? OR order_id IN (SELECT value FROM json_each(?)) ORDER BY id DESC LIMIT ?`,
-	).all(documentId, JSON.stringify(orderIds), most)
+export const eventsOfDocument = (
+	{ sql }: Books,
+	documentIds: number[],
+	orderIds: number[] = [],
+	most = 200,
+): EventRow[] =>
+	sql<[string, string, number], EventRow>(
+		`SELECT ${columns} FROM event WHERE document_id IN (SELECT value FROM json_each(?)) OR order_id IN (SELECT value FROM json_each(?)) ORDER BY id DESC LIMIT ?`,
+	).all(JSON.stringify(documentIds), JSON.stringify(orderIds), most)
 
 /** Whether anything was recorded after an event that is not about the run itself or its documents. */
 export const anythingSince = ({ sql }: Books, eventId: number, runId: number): boolean =>

@@ -233,9 +233,9 @@ export function recordHolds(books: Books): Verdict {
 		looked: count(books, 'SELECT count(*) AS n FROM event'),
 		wrong: words(
 			books,
-			`SELECT 'the record of ' || at || ' (' || clerk || ' ' || act || ') speaks of draft ' || subject_id || ', which was thrown away'
-				|| coalesce((SELECT '; its id went to ' || coalesce(d.number, 'a draft') || ' of ' || d.customer_name FROM document d WHERE d.id = CAST(subject_id AS INTEGER)), '') AS words
-			 FROM event WHERE subject = 'document' AND document_id IS NULL`,
+			`SELECT 'the record of ' || e.at || ' (' || e.clerk || ' ' || e.act || ') speaks of draft ' || e.subject_id || ', which was thrown away'
+				|| '; its id went to ' || coalesce(d.number, 'a draft') || ' of ' || d.customer_name AS words
+			 FROM event e JOIN document d ON d.id = CAST(e.subject_id AS INTEGER) WHERE e.subject = 'document' AND e.document_id IS NULL`,
 		),
 	}
 }

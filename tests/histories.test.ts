@@ -1,0 +1,216 @@
+import fc from 'fast-check'
+import { expect, test } from 'vitest'
+import { changeDraft, changeSchema } from '@/runs/change'
+import { closeRun, giveRunBack } from '@/runs/close'
+import { divideDraft } from '@/runs/divide'
+import { gather } from '@/runs/gather'
+import { holdBack, releaseHeld } from '@/runs/hold'
+import { mergeDrafts } from '@/runs/merge'
+import { numberDocuments } from '@/runs/number'
+import type { Outcome } from '@/runs/outcome'
+import { panelOf } from '@/runs/panel'
+import { startRun } from '@/runs/steps'
+import { nextAct, tallyOf } from '@/runs/tally'
+import { undoChange } from '@/runs/undo'
+import { verify } from '@/runs/verify'
+import type { Books } from '@/store/books'
+import { saveDiscount } from '@/store/catalogue'
+import { saveCustomer } from '@/store/customers'
+import { readBill } from '@/store/documents'
+import { endJob, nextJob } from '@/store/jobs'
+import { waitingOrders } from '@/store/orders'
+import { benchRows, runGroups } from '@/store/places'
+import { changeSettings } from '@/store/settings'
+import { bringOrders, customer, desk, firmBooks } from './support'
+
+// Acts in random orders, against a model apart from the product's code: it knows only which lines there are, what each is worth, and
+// what a person changed. All arithmetic here is in whole pence.
+
+type Line = { order: string; text: string; pence: number }
+type Model = {
+	lines: Map<string, Line>
+	/** What a person added to or took off the net, by changing prices; and what can be undone of it. */
+	changed: number
+}
+
+const pounds = (pence: number) => `${Math.floor(pence / 100)}.${String(pence % 100).padStart(2, '0')}`
+
+/** Books with twenty drafts of four customers, some with discounts of every kind and freight. */
+function world(seed: number): { books: Books; model: Model } {
+	const books = firmBooks()
+	saveDiscount(books, desk, {
+		...{ label: 'Fair', percent: '', amount: '7.00', currency: 'GBP', from_day: '2026-01-01', to_day: '' },
+		for_all: 0,
+	})
+	saveCustomer(books, desk, customer('D1', { discount: '3' }))
+	if (seed % 3 === 0) changeSettings(books, desk, { freight: { amount: '4.50', percent: '' } })
+	if (seed % 3 === 1) changeSettings(books, desk, { freight: { amount: '', percent: '4' } })
+	const lines = new Map<string, Line>()
+	const rows: string[] = []
+	const customers = ['A1', 'A1', 'B1', 'D1']
+	for (let order = 1; order <= 20; order++) {
+		const count = 1 + ((seed + order * 7) % 4)
+		for (let line = 1; line <= count; line++) {
+			const pence = 101 + ((seed * 31 + order * 977 + line * 131) % 9000)
+			const text = `o${order}l${line}`
+			lines.set(text, { order: String(order), text, pence })
+			const discount = order % 5 === 0 ? '7' : ''
+			const freight = order % 4 === 0 ? '6.35' : ''
+			rows.push(
+				`${order},03/10/2026,${customers[order % 4]},ROPE,${text},1,${pounds(pence)},,STD,${discount},${freight}`,
+			)
+		}
+	}
+	bringOrders(books, ...rows)
+	books.db.exec(`UPDATE sales_order SET discount_label = 'Fair' WHERE CAST(number AS INTEGER) % 6 = 0`)
+	return { books, model: { lines, changed: 0 } }
+}
+
+function gatherAll(books: Books): number {
+	const started = startRun(books, desk, '2026-10-31', '2026-10-31')
+	if (!started.ok || !started.id) throw new Error('no run')
+	gather(books, desk, started.id, '2026-10-31')
+	const job = nextJob(books)
+	if (job) endJob(books, job.id, 'done', '', desk.now())
+	return started.id
+}
+
+const drafts = (books: Books, run: number) => benchRows(books, run).filter(({ number }) => number === null)
+
+/** Where each line stands: on which drafts, and on how many waiting orders; by its text, which is its name here. */
+function places(books: Books, run: number): Map<string, number> {
+	const found = new Map<string, number>()
+	const put = (text: string) => found.set(text, (found.get(text) ?? 0) + 1)
+	for (const { id } of drafts(books, run))
+		for (const { description } of readBill(books, id)?.content.lines ?? []) put(description)
+	const waiting = new Set(waitingOrders(books).map(({ id }) => id))
+	const rows = books.db.prepare('SELECT order_id, description FROM order_line').all() as {
+		order_id: number
+		description: string
+	}[]
+	for (const { order_id, description } of rows) if (waiting.has(order_id)) put(description)
+	return found
+}
+
+const netOf = (books: Books, run: number): number => drafts(books, run).reduce((sum, { net }) => sum + net, 0)
+const percentsOn = (books: Books, run: number): number =>
+	drafts(books, run).reduce((sum, { id }) => {
+		const content = readBill(books, id)?.content
+		return (
+			sum + [...(content?.discounts ?? []), ...(content?.charges ?? [])].filter((share) => 'percent' in share).length
+		)
+	}, 0)
+
+const step = fc.record({
+	act: fc.constantFrom('change', 'divide', 'leave', 'merge', 'undo', 'hold', 'release', 'again', 'back'),
+	pick: fc.nat(1000),
+	other: fc.nat(1000),
+})
+type Step = { act: string; pick: number; other: number }
+
+/** Does a step on the books; gives what came of it and by how much a person changed the net. */
+function take(books: Books, run: number, { act, pick, other }: Step): { run: number; outcome: Outcome; id: number } {
+	const open = drafts(books, run)
+	const draft = open[pick % Math.max(1, open.length)]
+	const id = draft?.id ?? 0
+	const content = readBill(books, id)?.content
+	const lines = content?.lines ?? []
+	const done = (outcome: Outcome) => ({ run, outcome, id })
+	if (act === 'change') {
+		const line = lines[other % Math.max(1, lines.length)]
+		const place = line ? lines.indexOf(line) : 0
+		const { quantity = '1', discountPercent = '0', description = '', taxCode = 'STD' } = line ?? {}
+		const price = pounds(100 + ((pick * 37 + other * 11) % 8000))
+		return done(
+			changeDraft(
+				books,
+				desk,
+				id,
+				changeSchema.parse({
+					lines: [{ line: place, quantity, unitPrice: price, discountPercent, description, taxCode }],
+					...{ dueDay: content?.dueDay ?? '2026-11-30', email: draft?.email ?? '', reason: 'agreed' },
+				}),
+			),
+		)
+	}
+	if (act === 'divide' || act === 'leave') {
+		const chosen = lines.flatMap((_, place) => ((pick + other * 3 + place * 7) % 3 === 0 ? [place] : []))
+		return done(
+			divideDraft(books, desk, id, { lines: chosen, to: act === 'leave' ? 'next run' : 'own', reason: 'divided' }),
+		)
+	}
+	if (act === 'merge') {
+		const beside = panelOf(books, id)?.beside ?? []
+		return done(
+			mergeDrafts(books, desk, id, {
+				other: beside[other % Math.max(1, beside.length)]?.id ?? id,
+				reason: 'one parcel',
+			}),
+		)
+	}
+	if (act === 'undo') return done(undoChange(books, desk, id))
+	if (act === 'hold') return done(holdBack(books, desk, id, 'to be asked'))
+	if (act === 'release') return done(releaseHeld(books, desk, id))
+	if (act === 'back' && other % 4 !== 0) return done({ ok: true })
+	const outcome = giveRunBack(books, desk, run)
+	return { run: gatherAll(books), outcome, id: 0 }
+}
+
+function walk(seed: number, steps: Step[]): void {
+	const { books, model } = world(seed)
+	let run = gatherAll(books)
+	let expected = netOf(books, run)
+	let rounding = percentsOn(books, run)
+	for (const one of steps) {
+		const before = netOf(books, run)
+		const events = Number((books.db.prepare('SELECT count(*) AS n FROM event').get() as { n: number }).n)
+		const { run: now, outcome } = take(books, run, one)
+		run = now
+		const net = netOf(books, run)
+		// No line lost or doubled, whatever was done.
+		const at = places(books, run)
+		for (const { text } of model.lines.values()) expect([text, at.get(text)]).toEqual([text, 1])
+		// Money moves only where a person changed a price, or takes that back; but for the rounding of percents on parts.
+		rounding = Math.max(rounding, percentsOn(books, run))
+		if (one.act === 'change' || one.act === 'undo') expected += net - before
+		expect(Math.abs(net - expected), `${one.act} moved ${net - before}`).toBeLessThanOrEqual(rounding * 2)
+		// The tally says so too, and nothing is unexplained.
+		for (const strip of tallyOf(books, run)) expect([strip.currency, strip.untied]).toEqual([strip.currency, 0])
+		if (outcome.ok && !['back'].includes(one.act))
+			expect(Number((books.db.prepare('SELECT count(*) AS n FROM event').get() as { n: number }).n)).toBeGreaterThan(
+				events,
+			)
+		if (!outcome.ok) expect(outcome.message).toMatch(/^[A-Z].{5,}\.$/)
+	}
+	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
+	// All that can be taken back is taken back, down to the run as it was gathered.
+	for (let left = 500; left > 0; left--) {
+		const changed = drafts(books, run).filter(({ changes }) => changes > 0)
+		if (changed.length === 0) break
+		const taken = changed.map(({ id }) => undoChange(books, desk, id))
+		expect(taken.some(({ ok }) => ok)).toBe(true)
+	}
+	const [strip] = tallyOf(books, run)
+	expect(netOf(books, run)).toBe(strip?.broughtIn)
+	for (const { id, held_reason } of drafts(books, run)) if (held_reason) releaseHeld(books, desk, id)
+	const { act, count } = nextAct(runGroups(books, run))
+	if (act === 'number') {
+		const numbered = numberDocuments(books, desk, run, count)
+		expect(numbered.ok ? '' : numbered.message).toBe('')
+	}
+	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
+	books.db.exec(`UPDATE document SET printed_at = 'x', made_at = 'x' WHERE number IS NOT NULL`)
+	if (nextAct(runGroups(books, run)).act === 'close') expect(closeRun(books, desk, run)).toMatchObject({ ok: true })
+	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
+	books.db.close()
+}
+
+// `HISTORIES=1000 npx vitest run tests/histories.test.ts` walks a thousand.
+const times = Number(process.env.HISTORIES ?? 40)
+
+test('random histories lose and double no line, keep the money, leave a trace, and can be taken back', () => {
+	fc.assert(
+		fc.property(fc.nat(10_000), fc.array(step, { minLength: 30, maxLength: 30 }), (seed, steps) => walk(seed, steps)),
+		{ numRuns: times, endOnFailure: true },
+	)
+}, 3_600_000)
