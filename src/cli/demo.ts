@@ -13,7 +13,7 @@ import { makeBatch } from '@/runs/make'
 import { askStep, startRun } from '@/runs/steps'
 import { nextAct } from '@/runs/tally'
 import { type Books, dataFolder, openBooks } from '@/store/books'
-import { saveDiscount } from '@/store/catalogue'
+import { saveDiscount, saveExchangeRate, saveGround } from '@/store/catalogue'
 import { saveCompany, saveLogo } from '@/store/company'
 import { allCustomers } from '@/store/customers'
 import type { Desk } from '@/store/events'
@@ -33,6 +33,14 @@ const discounts = [
 	{ label: 'Boat show voucher', percent: '', amount: '25.00', from_day: '2026-09-18', to_day: '2026-12-31' },
 	{ label: 'Harbour authorities', percent: '2.5', amount: '', from_day: '2025-01-01', to_day: '' },
 ].map((discount) => ({ ...discount, currency: 'GBP', for_all: 0 }))
+
+/** What 1 of a currency is worth in GBP, from a day on. */
+const worths = [
+	['EUR', '2025-05-01', '0.8512'],
+	['EUR', '2026-10-01', '0.8637'],
+	['NOK', '2025-05-01', '0.0724'],
+	['JPY', '2025-05-01', '0.0052'],
+] as const
 
 /** A clock that stands at a day's afternoon and moves one second a look, so that the books read as they would have been kept. */
 function clockAt(day: string): () => string {
@@ -104,6 +112,12 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 		}),
 	)
 	for (const discount of discounts) saveDiscount(books, first, discount)
+	for (const [currency, day, rate] of worths) saveExchangeRate(books, first, { currency, day, rate })
+	saveGround(books, first, {
+		code: 'EXEMPT',
+		language: 'en',
+		words: 'Exported goods, zero-rated: VAT Act 1994, section 30(6)',
+	})
 	for (const [kind, { subject, body }] of Object.entries(firstLetters)) saveLetter(books, { kind, subject, body })
 	for (const name of ['tax-codes.csv', 'items.csv', 'customers.csv']) bringIn(books, first, demo(name), name)
 	const server = practiceServer(openPracticePost(join(partial, 'practice-mail')), () => months.at(-1) ?? '')

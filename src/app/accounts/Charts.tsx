@@ -146,8 +146,10 @@ type TickLinkProps = Tick & {
 
 /** A label of an axis that leads to the items of its bars, for those who do without the mouse. */
 function TickLink({ x, y, payload, anchor, path, words = (value) => value }: TickLinkProps) {
+	// What is read out holds what is seen.
+	const label = words(payload.value)
 	return (
-		<a href={path(payload.value)} aria-label={`Open items, ${payload.value}`}>
+		<a href={path(payload.value)} aria-label={`Open items, ${label === payload.value ? label : `${label}, ${payload.value}`}`}>
 			<text
 				x={x}
 				y={y}
@@ -156,7 +158,7 @@ function TickLink({ x, y, payload, anchor, path, words = (value) => value }: Tic
 				fontSize={size.small}
 				fill={size.ink}
 			>
-				{words(payload.value)}
+				{label}
 			</text>
 		</a>
 	)

@@ -1,5 +1,13 @@
 'use client'
-import { setChecks, setDiscount, setFreight, setItem, setTaxRate } from '@/app/acts/catalogue'
+import {
+	setChecks,
+	setDiscount,
+	setExchangeRate,
+	setFreight,
+	setGround,
+	setItem,
+	setTaxRate,
+} from '@/app/acts/catalogue'
 import { amountText } from '@/core/currency'
 import type { Settings } from '@/store/settings'
 import { DayField } from '@/ui/DayField'
@@ -17,6 +25,57 @@ export function TaxRateForm({ today }: { today: string }) {
 						<TextField label="Name" name="name" required />
 						<TextField label="Rate, percent" name="rate" required className="figures" />
 						<DayField label="From" name="from_day" value={today} required />
+					</div>
+				</SavedForm>
+			</div>
+		</details>
+	)
+}
+
+/** The languages that grounds can be said in, by their own names. */
+const languages: [string, string][] = [
+	['en', 'English'],
+	['de', 'Deutsch'],
+	['fr', 'Français'],
+	['es', 'Español'],
+	['nl', 'Nederlands'],
+	['nb', 'Norsk'],
+	['da', 'Dansk'],
+	['sv', 'Svenska'],
+]
+
+export function GroundForm({ codes }: { codes: string[] }) {
+	const options: [string, string][] = [
+		['EXEMPT', 'exempt customers'],
+		['REVERSE', 'reverse charge'],
+		...codes.map((code): [string, string] => [code, `tax code ${code}`]),
+	]
+	return (
+		<details className="px-5 py-3">
+			<summary className="text-plum">Say it in other words, or in another language</summary>
+			<div className="mt-3 max-w-3xl">
+				<SavedForm save={setGround} label="Save the words" saved="Saved. Drafts are looked at again." resets>
+					<div className="grid grid-cols-[1fr_1fr_2fr] gap-4">
+						<Choice label="For" name="code" options={options} />
+						<Choice label="Language" name="language" options={languages} />
+						<TextField label="Words" name="words" help="With the article that it rests on. Empty: the usual ones" />
+					</div>
+				</SavedForm>
+			</div>
+		</details>
+	)
+}
+
+export function ExchangeForm({ today, home }: { today: string; home: string }) {
+	return (
+		<details className="px-5 py-3">
+			<summary className="text-plum">Add what a currency is worth</summary>
+			<div className="mt-3 max-w-3xl">
+				<SavedForm save={setExchangeRate} label="Add the worth" saved="Added. Drafts are looked at again." resets>
+					<div className="grid grid-cols-3 gap-4">
+						<TextField label="Currency" name="currency" required className="figures" />
+						<TextField label={`1 of it in ${home}`} name="rate" required className="figures" />
+						<DayField label="From" name="day" value={today} required />
 					</div>
 				</SavedForm>
 			</div>
@@ -107,12 +166,15 @@ export function ItemForm({ codes, home }: { codes: string[]; home: string }) {
 	)
 }
 
-type Thresholds = Pick<Settings, 'lookAbove' | 'usualTimes' | 'usualPart' | 'priceShare' | 'closedTo'>
+type Thresholds = Pick<
+	Settings,
+	'lookAbove' | 'usualTimes' | 'usualPart' | 'priceShare' | 'closedTo' | 'rateBy' | 'ascending'
+>
 
 export function ChecksForm({ settings, home }: { settings: Thresholds; home: string }) {
 	return (
 		<div className="max-w-4xl px-5 pb-6">
-			<SavedForm save={setChecks} label="Save the checks" saved="Saved. Runs gathered from here on are checked by it.">
+			<SavedForm save={setChecks} label="Save the checks" saved="Saved. Drafts are looked at again.">
 				<div className="grid grid-cols-5 gap-4">
 					<TextField
 						label={`Total above, ${home}`}
@@ -156,6 +218,24 @@ export function ChecksForm({ settings, home }: { settings: Thresholds; home: str
 						value={settings.closedTo}
 						help="Nothing may be dated up to then"
 					/>
+					<Choice
+						label="Rate of tax of"
+						name="rateBy"
+						defaultValue={settings.rateBy}
+						options={[
+							['supply', 'the day of supply'],
+							['document', 'the document’s day'],
+						]}
+					/>
+					<label className="col-span-3 mt-7 flex items-center gap-2">
+						<input
+							type="checkbox"
+							name="ascending"
+							defaultChecked={settings.ascending}
+							className="size-4 accent-plum"
+						/>
+						Days and numbers of a kind rise together; else a day out of sequence is only looked at
+					</label>
 				</div>
 			</SavedForm>
 		</div>

@@ -1,16 +1,29 @@
 import type { Metadata } from 'next'
 import { dayText } from '@/core/calendar'
 import { formatDecimal } from '@/core/format'
-import { allDiscounts, allItems, allTaxRates } from '@/store/catalogue'
+import { usualGround } from '@/core/law'
+import { allDiscounts, allExchangeRates, allGrounds, allItems, allTaxRates } from '@/store/catalogue'
 import { homeCurrency } from '@/store/company'
 import { readSettings } from '@/store/settings'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
 import { books, today } from '../books'
-import { ChecksForm, DiscountForm, FreightForm, ItemForm, TaxRateForm } from './Forms'
+import { ChecksForm, DiscountForm, ExchangeForm, FreightForm, GroundForm, ItemForm, TaxRateForm } from './Forms'
 
 export const metadata: Metadata = { title: 'Items and rates' }
+
+/** What is said for want of tax: the usual words in English, and what the firm says instead or besides. */
+function groundRows(own: ReturnType<typeof books>): { code: string; language: string; words: string }[] {
+	const said = [...allGrounds(own)].map(([key, words]) => {
+		const [code = '', language = ''] = key.split(' ')
+		return { code, language, words }
+	})
+	const usual = ['EXEMPT', 'REVERSE']
+		.filter((code) => !said.some((own) => own.code === code && own.language === 'en'))
+		.map((code) => ({ code, language: 'en', words: usualGround(code, 'en') }))
+	return [...usual, ...said]
+}
 
 export default function ItemsPage() {
 	const own = books()
@@ -19,11 +32,19 @@ export default function ItemsPage() {
 	const discounts = allDiscounts(own)
 	const settings = readSettings(own)
 	const home = homeCurrency(own)
+	const exchange = allExchangeRates(own)
 	const codes = [...new Set(rates.map(({ code }) => code))]
 	return (
 		<>
 			<PageHead title="Items and rates" about={`${items.length} items, ${codes.length} tax codes`} />
-			<Section title="Tax codes" aside="The rate on the document’s date decides">
+			<Section
+				title="Tax codes"
+				aside={
+					settings.rateBy === 'supply'
+						? 'The rate on the day of supply decides, which is the order’s'
+						: 'The rate on the document’s date decides'
+				}
+			>
 				{rates.length === 0 ? (
 					<Empty title="There are no tax codes yet">
 						<p>Add the first one below, or bring in a file of them. Items and order lines name them.</p>
@@ -53,6 +74,46 @@ export default function ItemsPage() {
 					/>
 				)}
 				<TaxRateForm today={today()} />
+			</Section>
+			<Section title="Why there is no tax" aside="In words on the invoice, in the customer’s language">
+				<p className="px-5 pt-1 pb-2 text-mute">
+					For customers who are exempt or billed by reverse charge, and for tax codes without tax that have words here.
+				</p>
+				<Table
+					label="Why there is no tax"
+					rows={groundRows(own)}
+					rowKey={({ code, language }) => code + language}
+					columns={[
+						{ key: 'code', label: 'For', width: '120px', cell: ({ code }) => <span className="figures">{code}</span> },
+						{ key: 'language', label: 'Language', width: '100px', cell: ({ language }) => language },
+						{ key: 'words', label: 'Words', cell: ({ words }) => words },
+					]}
+				/>
+				<GroundForm codes={codes} />
+			</Section>
+			<Section title="Worth of currencies" aside={`Tax on an invoice in another currency stands on it in ${home} too`}>
+				{exchange.length === 0 ? (
+					<p className="px-5 pt-1 text-mute">
+						None yet. An invoice with tax in another currency than {home} is stopped until its worth is known.
+					</p>
+				) : (
+					<Table
+						label="Worth of currencies"
+						rows={exchange}
+						rowKey={({ currency, day }) => currency + day}
+						columns={[
+							{
+								key: 'currency',
+								label: '1 of',
+								width: '120px',
+								cell: ({ currency }) => <span className="figures">{currency}</span>,
+							},
+							{ key: 'rate', label: `in ${home}`, figures: true, width: '140px', cell: ({ rate }) => rate },
+							{ key: 'day', label: 'From', cell: ({ day }) => dayText(day) },
+						]}
+					/>
+				)}
+				<ExchangeForm today={today()} home={home} />
 			</Section>
 			<Section
 				title="Discounts"
