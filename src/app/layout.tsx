@@ -11,11 +11,11 @@ import { waitingCount } from '@/store/orders'
 import { openRuns } from '@/store/runs'
 import { clerks, readSettings } from '@/store/settings'
 import { Mark } from '@/ui/Mark'
-import { books, clerk, today } from './books'
 import { AtTheDesk } from './frame/AtTheDesk'
 import { Find } from './frame/Find'
 import { FirstName } from './frame/FirstName'
 import { Rail } from './frame/Rail'
+import { type Reading, reading } from './reading'
 import './globals.css'
 
 export const metadata: Metadata = { title: { default: 'North Tally', template: '%s · North Tally' } }
@@ -23,16 +23,24 @@ export const metadata: Metadata = { title: { default: 'North Tally', template: '
 /** The frame: what is always in view. The books are read anew for each page, so that every count is true. */
 export default async function Frame({ children }: { children: ReactNode }) {
 	await connection()
-	const name = await clerk()
+	const at = await reading()
 	return (
 		<html lang="en-GB">
-			<body>{name ? <Bench name={name}>{children}</Bench> : <FirstName />}</body>
+			<body>
+				{at.clerk ? (
+					<Workplace at={at} name={at.clerk}>
+						{children}
+					</Workplace>
+				) : (
+					<FirstName />
+				)}
+			</body>
 		</html>
 	)
 }
 
-function Bench({ name, children }: { name: string; children: ReactNode }) {
-	const own = books()
+function Workplace({ at, name, children }: { at: Reading; name: string; children: ReactNode }) {
+	const { books: own, today } = at
 	const { mail } = readSettings(own)
 	const counts = {
 		'/bring-in': filesWaiting(own),
@@ -48,7 +56,7 @@ function Bench({ name, children }: { name: string; children: ReactNode }) {
 					<Mark /> North Tally
 				</Link>
 				<p className="shrink-0 whitespace-nowrap">
-					Working as of <span className="figures font-semibold">{dayText(today())}</span>
+					Working as of <span className="figures font-semibold">{dayText(today)}</span>
 				</p>
 				<p className="min-w-0 truncate text-mute">{readCompany(own)?.name ?? 'No firm named yet'}</p>
 				<div className="ml-auto flex shrink-0 items-center gap-3">

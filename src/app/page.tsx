@@ -3,6 +3,7 @@ import { dayText } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
 import { kindOf } from '@/kinds'
 import { nextAct } from '@/runs/tally'
+import type { Books } from '@/store/books'
 import { allItems, allTaxRates } from '@/store/catalogue'
 import { passedPromises } from '@/store/chases'
 import { readCompany } from '@/store/company'
@@ -17,17 +18,16 @@ import { registerFor } from '@/store/registers'
 import { allRuns } from '@/store/runs'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
-import { books, clerk, today } from './books'
+import { reading } from './reading'
 
 /** What waits, what failed, what was done last: where the clerk begins. */
 export default async function DeskPage() {
-	const own = books()
-	const name = await clerk()
-	const steps = beginning()
+	const { books: own, clerk: name, today } = await reading()
+	const steps = beginning(own)
 	const begun = steps.every(({ done }) => done)
 	return (
 		<>
-			<PageHead title={`Good day, ${name}`} about={`Working as of ${dayText(today())}`} />
+			<PageHead title={`Good day, ${name}`} about={`Working as of ${dayText(today)}`} />
 			{failedJobs(own).map((job) => (
 				<div key={job.id} className="px-5 pb-3">
 					<Notice tone="stop">
@@ -43,7 +43,7 @@ export default async function DeskPage() {
 				</div>
 			))}
 			<Section title={begun ? 'What waits for you' : 'To begin with'}>
-				{begun ? <Waiting /> : <Beginning steps={steps} />}
+				{begun ? <Waiting own={own} today={today} /> : <Beginning steps={steps} />}
 			</Section>
 			<Section title="Done last">
 				<ol className="bg-sheet border-t border-rule">
@@ -66,8 +66,7 @@ export default async function DeskPage() {
 
 type Step = { path: string; words: string; about: string; done: boolean }
 
-function beginning(): Step[] {
-	const own = books()
+function beginning(own: Books): Step[] {
 	return [
 		{
 			path: '/company',
@@ -140,20 +139,17 @@ const nextWords = {
 	none: '',
 }
 
-function Waiting() {
-	const own = books()
+function Waiting({ own, today }: { own: Books; today: string }) {
 	const files = filesWaiting(own)
 	const orders = waitingCount(own)
 	const post = postroomCount(own)
 	const runs = allRuns(own).filter(({ state }) => state === 'open' || state === 'gathering')
 	const rows: [path: string, count: number | string, words: string][] = [
-		...passedPromises(own, today()).map(
-			({ customer_id, customer, day, amount, currency }): [string, string, string] => [
-				`/accounts/${customer_id}`,
-				formatMinor(amount, currency),
-				`${currency} promised by ${customer} for ${dayText(day)} has not come`,
-			],
-		),
+		...passedPromises(own, today).map(({ customer_id, customer, day, amount, currency }): [string, string, string] => [
+			`/accounts/${customer_id}`,
+			formatMinor(amount, currency),
+			`${currency} promised by ${customer} for ${dayText(day)} has not come`,
+		]),
 		...(files > 0
 			? [
 					[

@@ -4,7 +4,7 @@ import { formatMinor } from '@/core/format'
 import { type CustomerSummary, customerSummaries } from '@/store/customers'
 import { FilterForm } from '@/ui/FilterForm'
 import { type Column, Table } from '@/ui/Table'
-import { books } from '../books'
+import { reading } from '../reading'
 
 const columns: Column<CustomerSummary>[] = [
 	{ key: 'number', label: 'Number', cell: ({ number }) => <span className="figures">{number}</span> },
@@ -37,9 +37,10 @@ const columns: Column<CustomerSummary>[] = [
 ]
 
 /** Every customer, whether they owe anything or not, with what waits to be billed to them. */
-export function AllCustomers({ words }: { words: string }) {
+export async function AllCustomers({ words }: { words: string }) {
+	const { books: own } = await reading()
 	const plain = words.trim().toLowerCase()
-	const shown = customerSummaries(books()).filter(({ name, number, email }) =>
+	const shown = customerSummaries(own).filter(({ name, number, email }) =>
 		`${name} ${number} ${email}`.toLowerCase().includes(plain),
 	)
 	return (

@@ -149,7 +149,10 @@ function TickLink({ x, y, payload, anchor, path, words = (value) => value }: Tic
 	// What is read out holds what is seen.
 	const label = words(payload.value)
 	return (
-		<a href={path(payload.value)} aria-label={`Open items, ${label === payload.value ? label : `${label}, ${payload.value}`}`}>
+		<a
+			href={path(payload.value)}
+			aria-label={`Open items, ${label === payload.value ? label : `${label}, ${payload.value}`}`}
+		>
 			<text
 				x={x}
 				y={y}

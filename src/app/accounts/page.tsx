@@ -9,7 +9,7 @@ import { readSettings } from '@/store/settings'
 import { buttonLook } from '@/ui/Button'
 import { FilterForm } from '@/ui/FilterForm'
 import { Empty, PageHead } from '@/ui/Page'
-import { books, today } from '../books'
+import { reading } from '../reading'
 import { AccountsTable } from './AccountsTable'
 import { AllCustomers } from './AllCustomers'
 import { Charts } from './Charts'
@@ -24,10 +24,10 @@ type Props = { searchParams: Promise<Record<string, string | undefined>> }
 
 /** Who owes what: every customer with an open item, by how late it is. */
 export default async function AccountsPage({ searchParams }: Props) {
+	const { books: own, today } = await reading()
 	const params = await searchParams
-	const own = books()
 	const customers = customerCount(own)
-	const query = accountsQuery(params, today())
+	const query = accountsQuery(params, today)
 	const home = homeCurrency(own)
 	const rows = query.all ? [] : agedAccounts(own, query.asOf)
 	const totals = sumUp(rows)

@@ -5,7 +5,7 @@ import { allFiles, type SourceFile } from '@/store/files'
 import { Chip } from '@/ui/Chip'
 import { Empty, PageHead } from '@/ui/Page'
 import { type Column, Table } from '@/ui/Table'
-import { books } from '../books'
+import { reading } from '../reading'
 import { DropFile } from './DropFile'
 
 export const metadata: Metadata = { title: 'Bring in' }
@@ -40,8 +40,9 @@ const columns: Column<SourceFile>[] = [
 	},
 ]
 
-export default function BringInPage() {
-	const files = allFiles(books())
+export default async function BringInPage() {
+	const { books: own } = await reading()
+	const files = allFiles(own)
 	return (
 		<>
 			<PageHead title="Bring in" about="Orders, customers, items or tax codes, from a CSV file" />

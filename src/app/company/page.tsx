@@ -2,14 +2,15 @@ import type { Metadata } from 'next'
 import { readCompany } from '@/store/company'
 import { readSettings } from '@/store/settings'
 import { PageHead, Section } from '@/ui/Page'
-import { books } from '../books'
+import { reading } from '../reading'
 import { CompanyForm, LogoForm, MailForm, WorkDateForm } from './Forms'
 
 export const metadata: Metadata = { title: 'Company' }
 
-export default function CompanyPage() {
-	const company = readCompany(books())
-	const { mail, workDate } = readSettings(books())
+export default async function CompanyPage() {
+	const { books: own } = await reading()
+	const company = readCompany(own)
+	const { mail, workDate } = readSettings(own)
 	return (
 		<>
 			<PageHead title="Company" about="What stands on every document from here on; issued ones stay as they are" />

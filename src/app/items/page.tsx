@@ -2,19 +2,20 @@ import type { Metadata } from 'next'
 import { dayText } from '@/core/calendar'
 import { formatDecimal } from '@/core/format'
 import { usualGround } from '@/core/law'
+import type { Books } from '@/store/books'
 import { allDiscounts, allExchangeRates, allGrounds, allItems, allTaxRates } from '@/store/catalogue'
 import { homeCurrency } from '@/store/company'
 import { readSettings } from '@/store/settings'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
-import { books, today } from '../books'
+import { reading } from '../reading'
 import { ChecksForm, DiscountForm, ExchangeForm, FreightForm, GroundForm, ItemForm, TaxRateForm } from './Forms'
 
 export const metadata: Metadata = { title: 'Items and rates' }
 
 /** What is said for want of tax: the usual words in English, and what the firm says instead or besides. */
-function groundRows(own: ReturnType<typeof books>): { code: string; language: string; words: string }[] {
+function groundRows(own: Books): { code: string; language: string; words: string }[] {
 	const said = [...allGrounds(own)].map(([key, words]) => {
 		const [code = '', language = ''] = key.split(' ')
 		return { code, language, words }
@@ -25,8 +26,8 @@ function groundRows(own: ReturnType<typeof books>): { code: string; language: st
 	return [...usual, ...said]
 }
 
-export default function ItemsPage() {
-	const own = books()
+export default async function ItemsPage() {
+	const { books: own, today } = await reading()
 	const items = allItems(own)
 	const rates = allTaxRates(own)
 	const discounts = allDiscounts(own)
@@ -73,7 +74,7 @@ export default function ItemsPage() {
 						]}
 					/>
 				)}
-				<TaxRateForm today={today()} />
+				<TaxRateForm today={today} />
 			</Section>
 			<Section title="Why there is no tax" aside="In words on the invoice, in the customer’s language">
 				<p className="px-5 pt-1 pb-2 text-mute">
@@ -113,7 +114,7 @@ export default function ItemsPage() {
 						]}
 					/>
 				)}
-				<ExchangeForm today={today()} home={home} />
+				<ExchangeForm today={today} home={home} />
 			</Section>
 			<Section
 				title="Discounts"
@@ -153,7 +154,7 @@ export default function ItemsPage() {
 						]}
 					/>
 				)}
-				<DiscountForm today={today()} home={home} />
+				<DiscountForm today={today} home={home} />
 			</Section>
 			<Section title="Freight" aside="Where an order names none; one that names it carries its own">
 				<FreightForm codes={codes} taxCode={settings.freightTaxCode} freight={settings.freight} home={home} />

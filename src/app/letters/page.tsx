@@ -8,7 +8,7 @@ import { homeCurrency } from '@/store/company'
 import { letterVersions } from '@/store/messages'
 import { readSettings } from '@/store/settings'
 import { PageHead, Section } from '@/ui/Page'
-import { books, today } from '../books'
+import { reading } from '../reading'
 import { LetterForm } from './LetterForm'
 import { LateForm, StagesForm } from './StagesForm'
 
@@ -35,10 +35,10 @@ export default async function LettersPage({
 }: {
 	searchParams: Promise<{ kind?: string; customer?: string }>
 }) {
+	const { books: own, today } = await reading()
 	const { kind: wanted, customer } = await searchParams
 	const kind = letterKinds.find((known) => known === wanted) ?? 'invoice'
-	const own = books()
-	const all = letterReaders(own, kind, today())
+	const all = letterReaders(own, kind, today)
 	const shown = all.find(({ id }) => id === Number(customer)) ?? all[0]
 	const empty: Partial<Record<MergeField, string[]>> = Object.fromEntries(
 		mergeFields.map((field) => [field, all.filter(({ values }) => values[field] === '').map(({ name }) => name)]),

@@ -5,7 +5,7 @@ import { toPrint } from '@/store/places'
 import { Chip } from '@/ui/Chip'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { Table } from '@/ui/Table'
-import { books } from '../books'
+import { reading } from '../reading'
 import { Decide, Printed } from './Decide'
 
 export const metadata: Metadata = { title: 'Postroom' }
@@ -18,9 +18,10 @@ const states = {
 	unsure: ['unsure', 'stop'],
 } as const
 
-export default function PostroomPage() {
-	const messages = inPostroom(books())
-	const prints = toPrint(books())
+export default async function PostroomPage() {
+	const { books: own } = await reading()
+	const messages = inPostroom(own)
+	const prints = toPrint(own)
 	return (
 		<>
 			<PageHead title="Postroom" about="Messages that have not gone, and documents to print" />

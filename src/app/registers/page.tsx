@@ -9,7 +9,7 @@ import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { type Column, Table } from '@/ui/Table'
-import { books, today } from '../books'
+import { reading } from '../reading'
 import { RegisterForm } from './RegisterForm'
 
 export const metadata: Metadata = { title: 'Number registers' }
@@ -48,9 +48,9 @@ const columns: Column<GivenNumber>[] = [
 	},
 ]
 
-export default function RegistersPage() {
-	const own = books()
-	const year = yearOf(today())
+export default async function RegistersPage() {
+	const { books: own, today } = await reading()
+	const year = yearOf(today)
 	return (
 		<>
 			<PageHead

@@ -8,7 +8,7 @@ import { buttonLook } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
 import { Empty, PageHead } from '@/ui/Page'
 import { type Column, Table } from '@/ui/Table'
-import { books } from '../books'
+import { reading } from '../reading'
 
 export const metadata: Metadata = { title: 'Runs' }
 
@@ -54,8 +54,9 @@ const columns: Column<RunSummary>[] = [
 	},
 ]
 
-export default function RunsPage() {
-	const runs = allRuns(books())
+export default async function RunsPage() {
+	const { books: own } = await reading()
+	const runs = allRuns(own)
 	return (
 		<>
 			<PageHead title="Runs" about="Each takes waiting orders to sent invoices, or open items to sent statements">

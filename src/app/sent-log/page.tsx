@@ -6,7 +6,7 @@ import { Chip, type Tone } from '@/ui/Chip'
 import { FilterForm } from '@/ui/FilterForm'
 import { Empty, PageHead } from '@/ui/Page'
 import { type Column, Table } from '@/ui/Table'
-import { books } from '../books'
+import { reading } from '../reading'
 
 export const metadata: Metadata = { title: 'Sent log' }
 
@@ -57,8 +57,9 @@ const columns: Column<AttemptRow>[] = [
 ]
 
 export default async function SentLogPage({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
+	const { books: own } = await reading()
 	const { show = '' } = await searchParams
-	const { rows, total } = sentLog(books(), show, most)
+	const { rows, total } = sentLog(own, show, most)
 	return (
 		<>
 			<PageHead

@@ -3,14 +3,15 @@ import Link from 'next/link'
 import { waitingOrders } from '@/store/orders'
 import { buttonLook } from '@/ui/Button'
 import { Empty, PageHead } from '@/ui/Page'
-import { books, today } from '../books'
+import { reading } from '../reading'
 import { WaitingList } from './WaitingList'
 
 export const metadata: Metadata = { title: 'To bill' }
 
 export default async function ToBillPage({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
+	const { books: own, today } = await reading()
 	const { show = '' } = await searchParams
-	const orders = waitingOrders(books()).map(
+	const orders = waitingOrders(own).map(
 		({ id, number, customer, customer_id, day, purchase_order, currency, net, line_count, source_file }) => ({
 			id,
 			number,
@@ -37,5 +38,5 @@ export default async function ToBillPage({ searchParams }: { searchParams: Promi
 			</>
 		)
 	}
-	return <WaitingList orders={orders} workDate={today()} show={show} />
+	return <WaitingList orders={orders} workDate={today} show={show} />
 }

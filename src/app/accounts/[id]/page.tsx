@@ -13,7 +13,7 @@ import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
-import { books, today } from '../../books'
+import { idOf, reading } from '../../reading'
 import { CustomerForm } from '../CustomerForm'
 import { AccountSection } from './AccountSection'
 import { Chasing } from './Chasing'
@@ -26,10 +26,10 @@ type Props = {
 
 /** One customer: what they owe, what happened, what waits, what was invoiced and sent, and their particulars. */
 export default async function AccountPage({ params, searchParams }: Props) {
-	const own = books()
+	const { books: own, today } = await reading()
 	const { currency: onlyCurrency, bucket = '', asOf: asked = '' } = await searchParams
-	const asOf = isDay(asked) ? asked : today()
-	const customer = readCustomer(own, Number((await params).id))
+	const asOf = isDay(asked) ? asked : today
+	const customer = readCustomer(own, idOf((await params).id))
 	if (!customer) notFound()
 	const orders = ordersOfCustomer(own, customer.id)
 	const invoices = documentsOfCustomer(own, customer.id)
@@ -50,7 +50,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 				<PaymentAsk
 					customer={customer.id}
 					name={customer.name}
-					today={today()}
+					today={today}
 					accounts={[...new Set([customer.currency, ...accounts.map(({ currency }) => currency)])].map((currency) => ({
 						currency,
 						debits:
@@ -83,7 +83,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 				<Chasing
 					customer={customer.id}
 					currency={accounts[0]?.currency ?? customer.currency}
-					today={today()}
+					today={today}
 					peaceNow={peaceOf(own, customer.id)}
 					promises={promisesOf(own, customer.id)}
 				/>

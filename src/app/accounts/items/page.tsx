@@ -8,7 +8,7 @@ import { homeCurrency } from '@/store/company'
 import { buttonLook } from '@/ui/Button'
 import { FilterForm } from '@/ui/FilterForm'
 import { Empty, PageHead } from '@/ui/Page'
-import { books, today } from '../../books'
+import { reading } from '../../reading'
 import { customersOf, itemsPath, itemsQuery } from '../query'
 import { ItemsTable } from './ItemsTable'
 
@@ -20,9 +20,9 @@ type Props = { searchParams: Promise<Record<string, string | undefined>> }
 
 /** What a figure of the whole ledger is made of: open items of every customer, by how late they are. */
 export default async function ItemsPage({ searchParams }: Props) {
+	const { books: own, today } = await reading()
 	const params = await searchParams
-	const own = books()
-	const asked = itemsQuery(params, today())
+	const asked = itemsQuery(params, today)
 	const all = agedAccounts(own, asked.asOf)
 	const customers = customersOf(all, asked)
 	const totals = sumUp(customers ? all.filter(({ customer_id }) => customers.includes(customer_id)) : all)

@@ -1,13 +1,14 @@
 import { readCompany } from '@/store/company'
 import { PageHead } from '@/ui/Page'
-import { books } from '../../books'
+import { reading } from '../../reading'
 import { CustomerForm } from '../CustomerForm'
 
-export default function NewCustomerPage() {
+export default async function NewCustomerPage() {
+	const { books: own } = await reading()
 	return (
 		<>
 			<PageHead title="Add a customer" />
-			<CustomerForm customer={null} home={readCompany(books())?.currency ?? ''} />
+			<CustomerForm customer={null} home={readCompany(own)?.currency ?? ''} />
 		</>
 	)
 }

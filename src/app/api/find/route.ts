@@ -1,13 +1,12 @@
-import { books } from '@/app/books'
+import { answering } from '@/app/reading'
 import { find, placeOfOrder } from '@/store/find'
 
 export type Place = { title: string; detail: string; path: string }
 
 /** Where the words lead: customers, documents, orders. */
-export function GET(request: Request): Response {
+export const GET = answering(({ books: own }, request) => {
 	const words = new URL(request.url).searchParams.get('q') ?? ''
 	if (words.trim().length < 2) return Response.json([])
-	const own = books()
 	const places = find(own, words).map(({ kind, id, title, detail }): Place => {
 		if (kind === 'customer') return { title, detail, path: `/accounts/${id}` }
 		if (kind === 'document') return { title, detail, path: `/documents/${id}` }
@@ -21,4 +20,4 @@ export function GET(request: Request): Response {
 		}
 	})
 	return Response.json(places)
-}
+})

@@ -1,15 +1,15 @@
-import { books } from '@/app/books'
 import { csvFile } from '@/app/csv'
+import { answering } from '@/app/reading'
 import { amountText } from '@/core/currency'
 import { printAll, printList } from '@/runs/printAll'
 
 /** What is to be printed, in the order of the list: one PDF, or with `as=csv` the list itself; `run` takes those of one run. */
-export async function GET(request: Request): Promise<Response> {
+export const GET = answering(async ({ books: own }, request) => {
 	const { searchParams } = new URL(request.url)
 	const run = searchParams.get('run')
 	const runId = run === null ? null : Number(run)
 	if (searchParams.get('as') === 'csv') {
-		const rows = printList(books(), runId).map(({ number, customer_name, day, currency, total }) => [
+		const rows = printList(own, runId).map(({ number, customer_name, day, currency, total }) => [
 			number ?? '',
 			customer_name,
 			day,
@@ -18,9 +18,9 @@ export async function GET(request: Request): Promise<Response> {
 		])
 		return csvFile('to print.csv', [['Number', 'Customer', 'Date', 'Currency', 'Total'], ...rows])
 	}
-	const pdf = await printAll(books(), runId)
+	const pdf = await printAll(own, runId)
 	if (!pdf) return new Response('Nothing is to be printed.', { status: 404 })
 	return new Response(new Uint8Array(pdf), {
 		headers: { 'content-type': 'application/pdf', 'content-disposition': 'inline; filename="to print.pdf"' },
 	})
-}
+})

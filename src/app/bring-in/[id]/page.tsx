@@ -7,13 +7,14 @@ import type { PaymentsResult } from '@/intake/payments'
 import type { RowRefusal } from '@/intake/reading'
 import { type Review, reviewFile } from '@/runs/bringIn'
 import { whyNotAccepted } from '@/runs/extract'
+import type { Books } from '@/store/books'
 import { allCustomers } from '@/store/customers'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
-import { books } from '../../books'
+import { idOf, reading as readingOf } from '../../reading'
 import { Accept } from './Accept'
 import { currencyColumn } from './currencyColumn'
 import { ExtractSays } from './ExtractSays'
@@ -22,7 +23,8 @@ import { Reading } from './Reading'
 type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ again?: string }> }
 
 export default async function FilePage({ params, searchParams }: Props) {
-	const review = reviewFile(books(), Number((await params).id))
+	const { books: own } = await readingOf()
+	const review = reviewFile(own, idOf((await params).id))
 	if (!review) notFound()
 	const { again } = await searchParams
 	const { file, table, reading, missing, refused, orders, records, payments, extract } = review
@@ -71,7 +73,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 			</div>
 			{!accepted && orders && <Totals result={orders} refused={refused} />}
 			{!accepted && payments && <PaymentTotals result={payments} />}
-			{!accepted && extract && !hindered && <ExtractSays review={extract} customers={customerNames()} />}
+			{!accepted && extract && !hindered && <ExtractSays review={extract} customers={customerNames(own)} />}
 			{!accepted && records && (
 				<Section title="What it would bring">
 					<p className="px-5 pb-4">
@@ -100,7 +102,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 	)
 }
 
-const customerNames = () => new Map(allCustomers(books()).map(({ id, name }) => [id, name]))
+const customerNames = (own: Books) => new Map(allCustomers(own).map(({ id, name }) => [id, name]))
 
 function acceptWords({ orders, records, payments, extract, reading }: Review): string {
 	if (payments) return `Accept ${payments.payments.length} payments`

@@ -13,14 +13,14 @@ import { creditsOf, revisionOf } from '@/store/issued'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { PageHead } from '@/ui/Page'
-import { books } from '../../books'
+import { idOf, reading } from '../../reading'
 import { Correct } from './Correct'
 import { DocumentPanel } from './DocumentPanel'
 
 /** A document's own page: what it is, what corrects it, and the ways to correct it. */
 export default async function DocumentPage({ params }: { params: Promise<{ id: string }> }) {
-	const own = books()
-	const document = readAnyDocument(own, Number((await params).id))
+	const { books: own } = await reading()
+	const document = readAnyDocument(own, idOf((await params).id))
 	if (!document) notFound()
 	const {
 		id,

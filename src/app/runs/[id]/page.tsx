@@ -6,6 +6,7 @@ import { registerNumber, yearOf } from '@/core/register'
 import { kindOf } from '@/kinds'
 import { benchView } from '@/runs/benchView'
 import { countAt, nextAct, tallyOf } from '@/runs/tally'
+import type { Books } from '@/store/books'
 import { readCompany } from '@/store/company'
 import { eventsOf, latestEventId } from '@/store/events'
 import { latestJob } from '@/store/jobs'
@@ -14,7 +15,7 @@ import { benchRows, runGroups } from '@/store/places'
 import { nextValue, registerFor } from '@/store/registers'
 import { type Run, readRun } from '@/store/runs'
 import { readSettings } from '@/store/settings'
-import { books } from '../../books'
+import { idOf, reading } from '../../reading'
 import { Bench } from './Bench'
 
 type Props = { params: Promise<{ id: string }> }
@@ -31,14 +32,14 @@ function runTitle({ kind, up_to }: Run): string {
 }
 
 /** What was done in a run, the first first. */
-const recordOf = (own: ReturnType<typeof books>, runId: number) =>
+const recordOf = (own: Books, runId: number) =>
 	eventsOf(own, 'run', runId)
 		.sort((a, b) => a.id - b.id)
 		.map(({ at, clerk, act, detail }) => ({ at, clerk, words: detail ? `${act}: ${detail}` : act }))
 
 export default async function RunPage({ params }: Props) {
-	const own = books()
-	const run = readRun(own, Number((await params).id))
+	const { books: own } = await reading()
+	const run = readRun(own, idOf((await params).id))
 	if (!run) notFound()
 	const groups = runGroups(own, run.id)
 	const rows = benchRows(own, run.id, withPage)

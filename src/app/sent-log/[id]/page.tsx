@@ -8,15 +8,16 @@ import { MessageBody } from '@/ui/MessageBody'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
 import { PdfPages } from '@/ui/PdfPages'
-import { books } from '../../books'
 import { practicePost } from '../../practice'
+import { idOf, reading } from '../../reading'
 
 /** One attempt: the exact message and the exact file, and the proof that they are the ones. */
 export default async function AttemptPage({ params }: { params: Promise<{ id: string }> }) {
-	const attempt = readAttempt(books(), Number((await params).id))
-	const message = attempt && readMessage(books(), attempt.message_id)
+	const { books: own } = await reading()
+	const attempt = readAttempt(own, idOf((await params).id))
+	const message = attempt && readMessage(own, attempt.message_id)
 	if (!message) notFound()
-	const { raw, sha256 } = await rawOf(books(), message)
+	const { raw, sha256 } = await rawOf(own, message)
 	const same = sha256 === attempt.raw_sha256
 	const arrival = attempt.practice ? arrivalOf(practicePost(), message.message_id) : null
 	const facts: [string, string][] = [
@@ -31,7 +32,7 @@ export default async function AttemptPage({ params }: { params: Promise<{ id: st
 		['File', attempt.file_name.split('/').at(-1) ?? ''],
 		[
 			'With it',
-			copiesOf(books(), message)
+			copiesOf(own, message)
 				.map(({ number }) => `a copy of ${number}`)
 				.join(', '),
 		],

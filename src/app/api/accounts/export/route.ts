@@ -1,5 +1,5 @@
 import { accountsQuery, sortAccounts } from '@/app/accounts/query'
-import { books, today } from '@/app/books'
+import { answering } from '@/app/reading'
 import { sheetFile } from '@/app/sheet'
 import { buckets } from '@/core/age'
 import { agedAccounts } from '@/store/accounts'
@@ -7,13 +7,13 @@ import { agedAccounts } from '@/store/accounts'
 const head = ['Customer number', 'Customer', 'Currency', ...buckets, 'Credits', 'Past due', 'Disputed', 'Balance']
 
 /** The accounts as the page shows them, all of them: `as=csv` or `as=xlsx`. */
-export async function GET(request: Request): Promise<Response> {
+export const GET = answering(({ books: own, today }, request) => {
 	const params = Object.fromEntries(new URL(request.url).searchParams)
-	const query = accountsQuery(params, today())
-	const rows = sortAccounts(agedAccounts(books(), query.asOf), query).map((row) => {
+	const query = accountsQuery(params, today)
+	const rows = sortAccounts(agedAccounts(own, query.asOf), query).map((row) => {
 		const { number, name, currency, credits, past_due, disputed, balance } = row
 		const amounts = [...row.buckets, -credits, past_due, disputed, balance]
 		return [number, name, currency, ...amounts.map((minor) => ({ minor, currency }))]
 	})
 	return sheetFile({ name: `accounts ${query.asOf}`, head, rows }, params.as)
-}
+})

@@ -1,5 +1,5 @@
 import { customersOf, itemsQuery } from '@/app/accounts/query'
-import { books, today } from '@/app/books'
+import { answering } from '@/app/reading'
 import { sheetFile } from '@/app/sheet'
 import { agedAccounts, itemsOwed } from '@/store/accounts'
 
@@ -9,11 +9,10 @@ const head = [
 ]
 
 /** The items that the page of items shows, all of them: `as=csv` or `as=xlsx`. */
-export async function GET(request: Request): Promise<Response> {
+export const GET = answering(({ books: own, today }, request) => {
 	const params = Object.fromEntries(new URL(request.url).searchParams)
-	const query = itemsQuery(params, today())
+	const query = itemsQuery(params, today)
 	const { currency, asOf, pick } = query
-	const own = books()
 	const customers = customersOf(agedAccounts(own, asOf), query)
 	const rows = itemsOwed(own, { ...query, customers }, Number.MAX_SAFE_INTEGER).rows.map((item) => {
 		const sign = item.side === 'debit' ? 1 : -1
@@ -24,4 +23,4 @@ export async function GET(request: Request): Promise<Response> {
 		]
 	})
 	return sheetFile({ name: `open items ${pick && `${pick} `}${currency} ${asOf}`, head, rows }, params.as)
-}
+})

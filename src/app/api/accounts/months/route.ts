@@ -1,17 +1,16 @@
-import { books, today } from '@/app/books'
+import { answering } from '@/app/reading'
 import { endOfMonth, isDay } from '@/core/calendar'
 import { owedAtEnds } from '@/store/accounts'
 import { whileUnchanged } from '@/store/books'
 
 /** What was owed in a currency at the end of each of the past twelve months, by bucket. */
-export async function GET(request: Request): Promise<Response> {
+export const GET = answering(({ books: own, today }, request) => {
 	const { searchParams } = new URL(request.url)
 	const currency = searchParams.get('currency') ?? ''
 	const asked = searchParams.get('asOf') ?? ''
-	const asOf = isDay(asked) ? asked : today()
+	const asOf = isDay(asked) ? asked : today
 	// The month that is going on is shown as of the day itself.
 	const days = [...Array.from({ length: 11 }, (_, back) => endOfMonth(asOf, back - 11)), asOf]
-	const own = books()
 	const sums = whileUnchanged(own, `months ${currency} ${asOf}`, () => owedAtEnds(own, currency, days))
 	return Response.json(days.map((day, place) => ({ day, amounts: sums[place] })))
-}
+})

@@ -1,9 +1,9 @@
-import { books } from '@/app/books'
+import { answering } from '@/app/reading'
 import { readImage } from '@/store/company'
 
 /** A kept picture. An SVG is served so that nothing in it can run. */
-export async function GET(_request: Request, { params }: { params: Promise<{ sha: string }> }): Promise<Response> {
-	const image = readImage(books(), (await params).sha)
+export const GET = answering(({ books: own }, _request, params) => {
+	const image = readImage(own, params.sha ?? '')
 	if (!image) return new Response('There is no such picture.', { status: 404 })
 	return new Response(new Uint8Array(image.bytes), {
 		headers: {
@@ -12,4 +12,4 @@ export async function GET(_request: Request, { params }: { params: Promise<{ sha
 			'x-content-type-options': 'nosniff',
 		},
 	})
-}
+})

@@ -1,8 +1,8 @@
-import { books } from '@/app/books'
+import { answering, idOf } from '@/app/reading'
 import { panelOf } from '@/runs/panel'
 
 /** What stands beside the list for one document. */
-export async function GET(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
-	const panel = panelOf(books(), Number((await params).id))
+export const GET = answering(({ books: own }, _request, params) => {
+	const panel = panelOf(own, idOf(params.id))
 	return panel ? Response.json(panel) : Response.json({ message: 'There is no such document.' }, { status: 404 })
-}
+})

@@ -1,9 +1,9 @@
-import { books } from '@/app/books'
+import { answering, idOf } from '@/app/reading'
 import { pdfOf } from '@/runs/pdfOf'
 
 /** The document's PDF: the recorded file, or a draft of it. */
-export async function GET(_request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
-	const paper = await pdfOf(books(), Number((await params).id))
+export const GET = answering(async ({ books: own }, _request, params) => {
+	const paper = await pdfOf(own, idOf(params.id))
 	if (!paper) return new Response('There is no such document.', { status: 404 })
 	return new Response(new Uint8Array(paper.bytes), {
 		headers: {
@@ -12,4 +12,4 @@ export async function GET(_request: Request, { params }: { params: Promise<{ id:
 			'cache-control': 'no-store',
 		},
 	})
-}
+})
