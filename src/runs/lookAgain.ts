@@ -37,7 +37,7 @@ export function lookAgain(books: Books, desk: Desk, runId: number, only: number 
 	})
 }
 
-/** Looks at one draft again; says what came out otherwise, empty for nothing. */
+/** Looks at one draft again; says what came out otherwise that a person must know of, empty for nothing. */
 function lookAtOne(books: Books, desk: Desk, id: number, looking: Looking, company: Company | null): string {
 	const draft = readBill(books, id)
 	const customer = draft && readCustomer(books, draft.customer_id)
@@ -74,8 +74,13 @@ function lookAtOne(books: Books, desk: Desk, id: number, looking: Looking, compa
 		act: 'looked at again',
 		detail: `${draft.customer_name}: ${words || 'its particulars'}`,
 	})
+	const sameContent = email === emailBefore && JSON.stringify(now.content) === JSON.stringify(before)
+	if (!figures && sameContent && come.every(({ code }) => comparisons.has(code))) return ''
 	return `${draft.customer_name}, ${draft.order_numbers}: ${words || 'its particulars'}`
 }
+
+/** Looks that compare with what was issued before: they come and go with every numbering, and ask for nobody's decision anew. */
+const comparisons = new Set(['first-invoice', 'far-from-usual'])
 
 /** What of a draft follows the customer's account and the firm's particulars by itself. */
 function freshened({ priced: _, ...content }: BillContent, customer: Customer, company: Company): Unpriced {

@@ -1,3 +1,4 @@
+import type { KindName } from '@/kinds'
 import type { Books } from './books'
 import { type DocumentRow, documentColumns } from './documents'
 
@@ -34,6 +35,12 @@ export type BenchRow = DocumentRow & {
 	message_state: string | null
 	message_answer: string | null
 }
+
+/** How many documents of a run are to be numbered, by kind. */
+export const toNumberByKind = ({ sql }: Books, runId: number): { kind: KindName; count: number }[] =>
+	sql<[number], { kind: KindName; count: number }>(
+		`SELECT d.kind, count(*) AS count FROM placed d WHERE d.run_id = ? AND d.place = 'to number' GROUP BY d.kind ORDER BY count(*) DESC`,
+	).all(runId)
 
 /** The documents of a run at one place in one currency, added up. */
 export type RunGroup = { currency: string; place: Place; documents: number; orders: number; net: number }

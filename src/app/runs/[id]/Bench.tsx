@@ -48,6 +48,8 @@ type Props = {
 	count: number
 	next: NextAct
 	range: string
+	/** What would be numbered, in words: "122 invoices and 1 credit note". */
+	toNumber: string
 	job: Job | null
 	mail: 'practice' | 'real'
 	byMail: number
@@ -201,7 +203,14 @@ export function Bench(props: Props) {
 								value={run.numbering}
 								onChoose={(by) => act(() => orderBy(run.id, by))}
 							/>
-							<NextButton next={next} noun={run.words.noun} mail={mail} off={busy} onGo={goNext} />
+							<NextButton
+								next={next}
+								toNumber={props.toNumber}
+								noun={run.words.noun}
+								mail={mail}
+								off={busy}
+								onGo={goNext}
+							/>
 						</>
 					)}
 				</div>

@@ -30,13 +30,13 @@ export function NumberingChoice({ value, off, onChoose }: NumberingProps) {
 	)
 }
 
-type NextProps = { next: NextAct; noun: string; mail: string; off: boolean; onGo: () => void }
+type NextProps = { next: NextAct; toNumber: string; noun: string; mail: string; off: boolean; onGo: () => void }
 
-export function NextButton({ next, noun, mail, off, onGo }: NextProps) {
+export function NextButton({ next, toNumber, noun, mail, off, onGo }: NextProps) {
 	const { act, count } = next
 	if (act === 'none') return null
 	const words = {
-		number: `Number ${counted(count, noun)}`,
+		number: `Number ${toNumber || counted(count, noun)}`,
 		make: `Make ${counted(count, 'PDF')}`,
 		send: mail === 'practice' ? `Send ${count} in practice` : `Send ${counted(count, noun)}`,
 		read: `Read ${counted(count, 'message')} held`,

@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation'
 import { dayText } from '@/core/calendar'
 import { formatTime } from '@/core/format'
 import { registerNumber, yearOf } from '@/core/register'
-import { kindOf } from '@/kinds'
+import { type KindName, kindOf } from '@/kinds'
 import { benchView } from '@/runs/benchView'
 import { countAt, nextAct, tallyOf } from '@/runs/tally'
 import type { Books } from '@/store/books'
@@ -11,7 +11,7 @@ import { readCompany } from '@/store/company'
 import { eventsOf, latestEventId } from '@/store/events'
 import { latestJob } from '@/store/jobs'
 import { linesOut } from '@/store/orders'
-import { benchRows, runGroups } from '@/store/places'
+import { benchRows, runGroups, toNumberByKind } from '@/store/places'
 import { nextValue, registerFor } from '@/store/registers'
 import { type Run, readRun } from '@/store/runs'
 import { readSettings } from '@/store/settings'
@@ -31,6 +31,19 @@ function runTitle({ kind, up_to }: Run): string {
 	return `${run[0]?.toUpperCase()}${run.slice(1)} ${dayText(up_to)}`
 }
 
+/** The numbers that so many documents of a kind would get next. */
+function rangeOf(own: Books, run: Run, kind: KindName, count: number): string[] {
+	const register = registerFor(own, kind)
+	if (!register) return []
+	const year = yearOf(run.document_day)
+	const start = nextValue(own, register, year)
+	const [first, last] = [start, start + count - 1].map((value) => registerNumber(register, value, year))
+	return [first === last ? `${first}` : `${first} to ${last}`]
+}
+
+const counted = (count: number, { noun, nouns }: { noun: string; nouns: string }): string =>
+	`${count} ${count === 1 ? noun : nouns}`
+
 /** What was done in a run, the first first. */
 const recordOf = (own: Books, runId: number) =>
 	eventsOf(own, 'run', runId)
@@ -44,13 +57,7 @@ export default async function RunPage({ params }: Props) {
 	const groups = runGroups(own, run.id)
 	const rows = benchRows(own, run.id, withPage)
 	const next = nextAct(groups)
-	const register = registerFor(own, run.kind)
-	const year = yearOf(run.document_day)
-	const start = register && nextValue(own, register, year)
-	const range =
-		register && start !== null && next.act === 'number'
-			? `${registerNumber(register, start, year)}${next.count > 1 ? ` to ${registerNumber(register, start + next.count - 1, year)}` : ''}`
-			: ''
+	const numbering = next.act === 'number' ? toNumberByKind(own, run.id) : []
 	const strips = tallyOf(own, run.id, groups)
 	return (
 		<Bench
@@ -72,7 +79,8 @@ export default async function RunPage({ params }: Props) {
 			rows={rows.map(benchView)}
 			count={groups.reduce((sum, { documents }) => sum + documents, 0)}
 			next={run.state === 'open' ? next : { act: 'none', count: 0 }}
-			range={range}
+			range={numbering.flatMap(({ kind, count }) => rangeOf(own, run, kind, count)).join(', ')}
+			toNumber={numbering.map(({ kind, count }) => counted(count, kindOf(kind).words)).join(' and ')}
 			job={latestJob(own, run.id)}
 			mail={readSettings(own).mail.mode}
 			byMail={countAt(groups, 'made', 'waiting')}
