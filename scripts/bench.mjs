@@ -11,10 +11,10 @@ const web = what === 'web'
 const own = web || what === 'statements'
 if (own) buildWeb()
 await bundleEntries({
-	bench: 'tests/bench/main.ts',
-	bare: 'tests/bench/bare.ts',
-	web: 'tests/bench/web.ts',
-	statements: 'tests/bench/statements.ts',
+	bench: 'tests/benchmark/main.ts',
+	bare: 'tests/benchmark/bare.ts',
+	web: 'tests/benchmark/web.ts',
+	statements: 'tests/benchmark/statements.ts',
 })
 const { status } = spawnSync(
 	process.execPath,

@@ -35,7 +35,7 @@ export const statementLetters = ['statement', 'past-due-1', 'past-due-2', 'past-
 export type StatementLetter = (typeof statementLetters)[number]
 
 /** The letter for a lateness of the oldest item; `stages` are the days from which each stage counts, rising. */
-export function letterStage(oldest: number, stages: readonly number[]): StatementLetter {
+export function letterTone(oldest: number, stages: readonly number[]): StatementLetter {
 	const stage = oldest === 0 ? 0 : stages.filter((days) => oldest >= days).length
 	return statementLetters[stage] ?? 'statement'
 }

@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest'
 import { invoice } from '../../tests/support'
 import { layoutBill } from './bill'
-import { type Metrics, type Page, paper, wrap } from './page'
+import { a4, type Metrics, type Page, wrap } from './page'
 
 // Every character half as wide as its size: enough to see where things go.
 const metrics: Metrics = { width: (text, _face, size) => text.length * size * 0.5 }
@@ -44,9 +44,9 @@ test('nothing is drawn off the page, however long the names and however many the
 		for (const mark of page) {
 			if (mark.type !== 'text') continue
 			expect(mark.y).toBeGreaterThan(0)
-			expect(mark.y).toBeLessThan(paper.height - 20)
+			expect(mark.y).toBeLessThan(a4.height - 20)
 			expect(mark.x).toBeGreaterThan(20)
-			expect(mark.x + metrics.width(mark.text, mark.face, mark.size)).toBeLessThan(paper.width - 20)
+			expect(mark.x + metrics.width(mark.text, mark.face, mark.size)).toBeLessThan(a4.width - 20)
 		}
 	}
 })

@@ -1,10 +1,10 @@
 import { type BillContent, shownNumber } from '@/core/document'
 import type { StatementContent } from '@/core/statement'
-import { type Face, hair, ink, type Metrics, mute, type Page, paper, wrap, write } from './page'
+import { a4, type Face, hair, ink, type Metrics, mute, type Page, wrap, write } from './page'
 
 export const margin = 52
-export const right = paper.width - margin
-export const bottom = paper.height - 78
+export const right = a4.width - margin
+export const bottom = a4.height - 78
 export const brick = 'a3341f'
 const full = right - margin
 
@@ -206,7 +206,7 @@ const footLines = ({ content, metrics }: Flow): string[] =>
 export function finish(flow: Flow): Page[] {
 	const closing = footLines(flow)
 	flow.pages.forEach((page, index) => {
-		const y = paper.height - 52
+		const y = a4.height - 52
 		page.push({ type: 'rule', x: margin, y: y - 12, width: full, thickness: 0.4, color: hair })
 		if (closing.length <= 2)
 			closing.forEach((line, place) => {
@@ -234,7 +234,7 @@ function draftMark(page: Page, metrics: Metrics): void {
 		size,
 		color: 'f3ece0',
 		turn,
-		x: paper.width / 2 - (Math.cos(turn) * width) / 2,
-		y: paper.height / 2 + 60 + (Math.sin(turn) * width) / 2,
+		x: a4.width / 2 - (Math.cos(turn) * width) / 2,
+		y: a4.height / 2 + 60 + (Math.sin(turn) * width) / 2,
 	})
 }

@@ -12,7 +12,7 @@ export type Mark =
 export type Page = Mark[]
 
 /** A4 in points. */
-export const paper = { width: 595.28, height: 841.89 }
+export const a4 = { width: 595.28, height: 841.89 }
 
 export type TextStyle = { face?: Face; size?: number; color?: string; align?: 'left' | 'right' | 'center' }
 

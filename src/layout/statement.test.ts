@@ -1,7 +1,7 @@
 import { expect, test } from 'vitest'
 import type { StatementContent } from '@/core/statement'
 import { invoice } from '../../tests/support'
-import { type Metrics, type Page, paper } from './page'
+import { a4, type Metrics, type Page } from './page'
 import { layoutStatement } from './statement'
 
 const metrics: Metrics = { width: (text, _face, size) => text.length * size * 0.5 }
@@ -127,7 +127,7 @@ test('nothing is drawn off the page, however long the names and however many the
 	for (const mark of pages.flat()) {
 		if (mark.type !== 'text') continue
 		expect(mark.y).toBeGreaterThan(0)
-		expect(mark.y).toBeLessThan(paper.height - 20)
-		expect(mark.x + metrics.width(mark.text, mark.face, mark.size)).toBeLessThan(paper.width - 20)
+		expect(mark.y).toBeLessThan(a4.height - 20)
+		expect(mark.x + metrics.width(mark.text, mark.face, mark.size)).toBeLessThan(a4.width - 20)
 	}
 })

@@ -1,5 +1,5 @@
 import PDFDocument from 'pdfkit'
-import { type Mark, type Page, paper } from '@/layout/page'
+import { a4, type Mark, type Page } from '@/layout/page'
 import { type FaceSubset, faces, fontKit } from './fontKit'
 import type { Logo } from './logo'
 
@@ -21,7 +21,7 @@ export async function writePdf(parts: PdfPart[], info: PdfInfo): Promise<Buffer>
 	const doc = new PDFDocument({
 		autoFirstPage: false,
 		margin: 0,
-		size: [paper.width, paper.height],
+		size: [a4.width, a4.height],
 		compress: true,
 		// No standard font: pdfkit would read its metrics anew for each document.
 		font: '',
@@ -122,7 +122,7 @@ function fill(hex: string): string {
 
 /** The page's marks as content operators (ISO 32000, 8 and 9). pdfkit turns y downwards on a new page; here it runs upwards again. */
 function pageContent(page: Page, show: (face: 'regular' | 'bold', text: string) => string): string {
-	const out: string[] = [`1 0 0 -1 0 ${number(paper.height)} cm`]
+	const out: string[] = [`1 0 0 -1 0 ${number(a4.height)} cm`]
 	let inText = false
 	let font = ''
 	let ink = ''
@@ -137,7 +137,7 @@ function pageContent(page: Page, show: (face: 'regular' | 'bold', text: string) 
 		ink = hex
 	}
 	const draw = (mark: Mark) => {
-		const y = paper.height - mark.y
+		const y = a4.height - mark.y
 		if (mark.type === 'text') {
 			text(true)
 			setFill(mark.color)

@@ -7,7 +7,7 @@ import { readImage } from '@/store/company'
 import { readAnyDocument } from '@/store/documents'
 import { logoFor, placeFile } from './make'
 
-export type Paper = { name: string; bytes: Buffer; sha256: string }
+export type PdfFile = { name: string; bytes: Buffer; sha256: string }
 
 export const filesFolder = (books: Books): string => join(books.folder, 'files')
 
@@ -16,7 +16,7 @@ export const filesFolder = (books: Books): string => join(books.folder, 'files')
  * when the file was lost or changed. Before: a draft with its mark.
  * @throws when the file made again is not the recorded one, which would mean that the books were tampered with
  */
-export async function pdfOf(books: Books, documentId: number): Promise<Paper | null> {
+export async function pdfOf(books: Books, documentId: number): Promise<PdfFile | null> {
 	const document = readAnyDocument(books, documentId)
 	if (!document) return null
 	const { content, file_name, file_sha256 } = document

@@ -1,5 +1,5 @@
 import { describe, expect, test } from 'vitest'
-import { letterStage, type StatementChoice } from '@/core/statement'
+import { letterTone, type StatementChoice } from '@/core/statement'
 import { layoutStatement } from '@/layout/statement'
 import { fontKit } from '@/pdf/fontKit'
 import type { Books } from '@/store/books'
@@ -360,7 +360,7 @@ describe('a run of statements', () => {
 
 test('the letter goes by the oldest item past due', () => {
 	const stages = [1, 31, 61]
-	expect([0, 1, 30, 31, 60, 61, 400].map((days) => letterStage(days, stages))).toEqual([
+	expect([0, 1, 30, 31, 60, 61, 400].map((days) => letterTone(days, stages))).toEqual([
 		'statement',
 		'past-due-1',
 		'past-due-1',

@@ -10,7 +10,7 @@ import {
 	askedFor,
 	type BalanceChange,
 	chargeEntry,
-	letterStage,
+	letterTone,
 	type Stated,
 	type StatementChoice,
 	type StatementContent,
@@ -117,7 +117,7 @@ export function* draftStatements(books: Books, choice: StatementChoice, company:
 				since: choice.since,
 				...stated,
 				charge: charge && { ...charge, amount: amountText(charge.amount, currency) },
-				letter: spared ? 'statement' : letterStage(stated.oldest, stageDays),
+				letter: spared ? 'statement' : letterTone(stated.oldest, stageDays),
 				spared,
 			}
 			const open = why.filter((item) => item.open !== 0).length

@@ -4,7 +4,7 @@ import { create } from 'fontkit'
 import PDFDocument from 'pdfkit'
 import { billSchema } from '@/core/document'
 import { layoutBill } from '@/layout/bill'
-import { type Face, type Mark, type Page, paper } from '@/layout/page'
+import { a4, type Face, type Mark, type Page } from '@/layout/page'
 import { fontKit } from '@/pdf/fontKit'
 
 const folder = join(process.env.NORTH_TALLY_ROOT ?? process.cwd(), 'node_modules/@expo-google-fonts/source-sans-3')
@@ -17,7 +17,7 @@ let shared: Record<Face, unknown> | null = null
 /** The same pages drawn by pdfkit alone: with fonts opened once (`shared`), or opened by pdfkit for each document. */
 async function drawBare(pages: Page[], way: 'shared' | 'plain'): Promise<number> {
 	shared ??= { regular: create(readFileSync(files.regular)), bold: create(readFileSync(files.bold)) }
-	const doc = new PDFDocument({ autoFirstPage: false, margin: 0, size: [paper.width, paper.height] })
+	const doc = new PDFDocument({ autoFirstPage: false, margin: 0, size: [a4.width, a4.height] })
 	let size = 0
 	doc.on('data', (chunk: Uint8Array) => {
 		size += chunk.length
