@@ -269,6 +269,16 @@ describe('numbers', () => {
 		expect(wrong(books)).toEqual([])
 	})
 
+	test('a register that runs on begins again each year from when it is told to', async () => {
+		const books = firm()
+		await billed(books, '1,03/10/2026,A1,ROPE,Line,1,2.00,,STD,,')
+		const yearly = { kind: 'invoice', prefix: 'T{year}-', digits: 4, first: 1, yearly: 1 } as const
+		expect(saveRegister(books, desk, { ...yearly, next: 1, year: 2026 })).toEqual({ ok: true })
+		const run = await billed(books, '2,03/10/2026,A1,ROPE,More,1,2.00,,STD,,')
+		expect(benchRows(books, run)[0]?.number).toBe('T2026-0001')
+		expect(wrong(books)).toEqual([])
+	})
+
 	test('a jump on purpose and its return leave a true record, and two kinds cannot clash', async () => {
 		const books = firm()
 		const shape = { ...plainRegister, kind: 'invoice', prefix: 'T-', digits: 4 } as const

@@ -44,14 +44,16 @@ export function saveRegister(
 ): { ok: true } | { ok: false; message: string } {
 	return inOneStep(books, () => {
 		const before = registerFor(books, shape.kind)
-		const nextBefore = before && nextValue(books, before, year)
+		// Counted as it will be: a register that begins again each year from now on has given none in this one.
+		const counting = before && { ...before, yearly: shape.yearly }
+		const nextBefore = counting && nextValue(books, counting, year)
 		const clash = allRegisters(books).find(({ kind, prefix }) => kind !== shape.kind && mayClash(prefix, shape.prefix))
 		if (clash)
 			return {
 				ok: false,
 				message: `${kindOf(clash.kind).words.name}s have the prefix ${clash.prefix || 'none'}; with ${shape.prefix || 'none'} a number could come twice. Choose another prefix.`,
 			}
-		const given = before && highest(books, before, year)
+		const given = counting && highest(books, counting, year)
 		if (before && next !== nextBefore && given != null && next <= given)
 			return { ok: false, message: `Number ${given} is given already; the next one must be above it.` }
 		books

@@ -31,6 +31,9 @@ test('empty books say on every screen what belongs there, and lead to a first se
 	await page.goto('/company')
 	await page.getByLabel('Name', { exact: true }).fill('Tarn Chandlers')
 	await page.getByLabel('Email', { exact: true }).fill('post@tarn.example')
+	await page.getByLabel('Address, a line each').fill('1 Quay\nTarn TA1 1AA')
+	await page.getByLabel('Country').fill('United Kingdom')
+	await page.getByLabel('Tax number').fill('GB 000 0000 01')
 	await page.getByRole('button', { name: 'Save the company' }).click()
 	await expect(page.getByText('Saved. Documents from here on carry it.')).toBeVisible()
 

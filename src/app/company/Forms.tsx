@@ -28,7 +28,7 @@ export function CompanyForm({ company }: { company: Company | null }) {
 						label="Country"
 						name="country"
 						defaultValue={company?.country}
-						help="Printed only on documents to other countries’ customers, as theirs"
+						help="Every invoice bears name, address, country and tax number"
 					/>
 					<TextField label="Tax number" name="tax_number" defaultValue={company?.tax_number} />
 					<TextField
