@@ -161,6 +161,7 @@ function ledgerRight(books: Books): Verdict {
 function creditsWithin(books: Books): Verdict {
 	const wrong: string[] = []
 	let looked = 0
+	for (const _ of validBills(books)) looked++
 	for (const { bill, notes } of creditedBills(books)) {
 		looked += notes.length
 		const content = billOf(bill)
@@ -202,9 +203,10 @@ function addShares(into: Shares, content: BillContent, ours: (orderId: number) =
 /** What was divided keeps its discounts and freight on the parts together; what was put together keeps those of both. */
 function sharesHold(books: Books): Verdict {
 	const changes = dividedAndIssued(books)
-	if (changes.length === 0) return { looked: 0, wrong: [] }
+	const valid = [...validBills(books)]
+	if (changes.length === 0) return { looked: valid.length, wrong: [] }
 	const roots = rootsOf(books)
-	const bills = [...validBills(books)].map((bill) => ({ ...bill, read: billOf(bill) }))
+	const bills = valid.map((bill) => ({ ...bill, read: billOf(bill) }))
 	const wrong: string[] = []
 	const seen = new Set<number>()
 	for (const { kind, document_id, content_before, kept } of changes) {
@@ -237,7 +239,7 @@ function sharesHold(books: Books): Verdict {
 			if (waiting ? now > amount : now !== amount) wrong.push(`${name} was ${amount} before, and is ${now} on ${names}`)
 		}
 	}
-	return { looked: changes.length, wrong }
+	return { looked: bills.length, wrong }
 }
 
 /** What was known when a bill was numbered did not hinder it: holds, closed books, the rate of its day. */

@@ -77,7 +77,10 @@ test('a month of corrections: credited by parts, paid and made void, December af
 		await button(page, /Enter a payment/).click()
 		await page.getByLabel('Amount').fill('10.00')
 		await page.getByLabel('Reference').fill('BACS 77')
-		await page.getByRole('dialog').getByRole('button', { name: /^Enter/ }).click()
+		await page
+			.getByRole('dialog')
+			.getByRole('button', { name: /^Enter/ })
+			.click()
 		await expect(page.getByRole('dialog')).toHaveCount(0)
 		await page.goto(invoice)
 		await button(page, 'Make void').click()

@@ -14,7 +14,7 @@ test('the company’s particulars and logo stand on what is made from then on, n
 	await page.getByLabel('Name', { exact: true }).fill('Skerrow Moorings')
 	await page.getByLabel('Home currency').fill('POUNDS')
 	await button(page, 'Save the company').click()
-	await expect(page.getByText('Write the home currency as its code')).toBeVisible()
+	await expect(page.getByText('Write the currency as its code')).toBeVisible()
 	await expect(page.getByLabel('Name', { exact: true })).toHaveValue('Skerrow Moorings')
 	await page.getByLabel('Home currency').fill('GBP')
 	await button(page, 'Save the company').click()
@@ -94,7 +94,7 @@ test('the letter is edited with its fields put in, and seen as a real customer w
 	await page.getByLabel('Subject').fill('Invoice {nummer}')
 	await button(page, 'Save the letter').click()
 	await expect(page.getByText('There is no field {nummer}. Put fields in from the list.')).toBeVisible()
-	await page.getByRole('link', { name: 'Credit note' }).click()
+	await page.getByRole('link', { name: 'Credit note', exact: true }).click()
 	await expect(page.getByLabel('Subject')).toHaveText('Credit note number from firm')
 })
 
@@ -113,7 +113,7 @@ test('a customer on hold and a closed month stop an invoice; a rate from a day o
 	await page.getByLabel('Books closed to').blur()
 	await expect(page.getByLabel('Books closed to')).toHaveValue('31 Oct 2026')
 	await button(page, 'Save the checks').click()
-	await expect(page.getByText('Saved. Runs gathered from here on are checked by it.')).toBeVisible()
+	await expect(page.getByText('Saved. Drafts are looked at again.')).toBeVisible()
 
 	await page.goto('/accounts?show=Lunna')
 	await page.getByRole('link', { name: 'Lunna Tug and Tow' }).click()
