@@ -35,6 +35,8 @@ export type IntakeOrder = {
 	net: bigint
 	/** Hash of what was ordered, without the order's number: equal for an order that was entered twice. */
 	contentSha256: string
+	/** The same for orders that differ in how their figures are written alone. */
+	sameAs: string
 }
 export type IntakeResult = {
 	orders: IntakeOrder[]
@@ -229,8 +231,32 @@ function makeOrder(rows: RowValues[], books: KnownBooks): IntakeOrder {
 			null,
 			named && isDiscountOn(named, order.day, order.currency) ? [asDocumentDiscount(named)] : [],
 		),
-		contentSha256: createHash('sha256').update(JSON.stringify(content)).digest('hex'),
+		contentSha256: hashOf(content),
+		sameAs: hashOf(inOneWay(content)),
 	}
+}
+
+const hashOf = (content: unknown): string => createHash('sha256').update(JSON.stringify(content)).digest('hex')
+
+/** A content with every figure written in one way: 2.00 as 2. */
+function inOneWay<Content extends { lines: object[] }>(content: Content): Content {
+	const plain = (value: unknown): unknown =>
+		typeof value === 'string' && /^-?\d+(\.\d+)?$/.test(value)
+			? value
+					.replace(/^(-?)0+(?=\d)/, '$1')
+					.replace(/(\.\d*?)0+$/, '$1')
+					.replace(/\.$/, '')
+			: value
+	const figures = ['quantity', 'unitPrice', 'pricePer', 'discountPercent', 'freight', 'freightPercent']
+	const each = <Part extends object>(part: Part): Part => ({
+		...part,
+		...Object.fromEntries(
+			Object.entries(part)
+				.filter(([key]) => figures.includes(key))
+				.map(([key, value]) => [key, plain(value)]),
+		),
+	})
+	return { ...each(content), lines: content.lines.map(each) }
 }
 
 function totalsOf(orders: IntakeOrder[]): IntakeResult['totals'] {

@@ -179,6 +179,7 @@ function acceptOrders(books: Books, fileId: number, result: IntakeResult): strin
 			// Freight is taxed as the firm says, else as the goods that it carries.
 			freight_tax_code: freightTaxCode || (order.lines[0]?.taxCode ?? ''),
 			content_sha256: order.contentSha256,
+			same_as: order.sameAs,
 			net: order.net,
 			lines: order.lines.map((line, index) => ({
 				position: index + 1,

@@ -34,7 +34,7 @@ export function readFacts(books: Books, orders: OrderRow[], workDate: string, ru
 	const byId = new Map(orders.map((order) => [order.id, order]))
 	const { unprintable } = fontKit()
 	const company = readCompany(books)
-	const hashes = orders.map(({ content_sha256 }) => content_sha256)
+	const hashes = orders.map(({ same_as }) => same_as)
 	const balances = allBalances(books)
 	const billed = byContent(billedOrders(books, hashes))
 	const registers = new Set(allRegisters(books).map(({ kind }) => kind))
@@ -79,7 +79,7 @@ export function readFacts(books: Books, orders: OrderRow[], workDate: string, ru
 			billedBefore: credits
 				? []
 				: group.flatMap((order) =>
-						(billed.get(order.content_sha256) ?? [])
+						(billed.get(order.same_as) ?? [])
 							.filter((other) => other.customer_id === order.customer_id && other.id !== order.id)
 							.map((other) => ({ order: order.number, otherOrder: other.order_number, number: other.number })),
 					),
@@ -87,7 +87,7 @@ export function readFacts(books: Books, orders: OrderRow[], workDate: string, ru
 				? []
 				: group.flatMap((order) => [
 						...(twins.get(order.id) ?? []).map((other) => ({ order: order.number, other, run: null })),
-						...(elsewhere.get(order.content_sha256) ?? [])
+						...(elsewhere.get(order.same_as) ?? [])
 							.filter((other) => other.customer_id === order.customer_id)
 							.map((other) => ({ order: order.number, other: other.number, run: other.run_id })),
 					]),
@@ -97,12 +97,12 @@ export function readFacts(books: Books, orders: OrderRow[], workDate: string, ru
 }
 
 /** Groups by what was ordered. */
-function byContent<T extends { content_sha256: string }>(orders: T[]): Map<string, T[]> {
+function byContent<T extends { same_as: string }>(orders: T[]): Map<string, T[]> {
 	const groups = new Map<string, T[]>()
 	for (const order of orders) {
-		const group = groups.get(order.content_sha256)
+		const group = groups.get(order.same_as)
 		if (group) group.push(order)
-		else groups.set(order.content_sha256, [order])
+		else groups.set(order.same_as, [order])
 	}
 	return groups
 }

@@ -15,6 +15,7 @@ import { closeRun, giveRunBack } from './close'
 import { divideDraft } from './divide'
 import { holdBack } from './hold'
 import { askToLookAgain, mendCustomer } from './mend'
+import { mergeDrafts } from './merge'
 import { panelOf } from './panel'
 import { startRun } from './steps'
 import { verify } from './verify'
@@ -182,7 +183,46 @@ describe('a remedy works from where it is given, and clears its finding at once'
 	})
 })
 
+test('2 and 2.00 are the same, in orders of one customer entered twice', async () => {
+	const books = firmBooks()
+	const run = await gatherRun(books, [
+		row('1', 'A1,ROPE,Line,2,2.10,0,STD,,'),
+		row('2', 'A1,ROPE,Line,2.00,2.1,0.0,STD,,'),
+		row('3', 'A1,ROPE,Line,2.01,2.1,0.0,STD,,'),
+	])
+	expect(['1', '2', '3'].map((order) => briefs(books, idOf(books, run, order)))).toEqual([
+		expect.arrayContaining(['same as 2']),
+		expect.arrayContaining(['same as 1']),
+		['first invoice'],
+	])
+})
+
 describe('what waits again waits as it was agreed', () => {
+	test('a divided order given back is whole under To bill, and so is a part that is left', async () => {
+		const books = firmBooks()
+		const run = await gatherRun(books, [row('1', 'A1,,x,1,100.00,,STD,,'), row('1', 'A1,,y,1,300.00,,STD,,')])
+		divideDraft(books, desk, idOf(books, run, '1'), { lines: [1], to: 'own', reason: 'two sites' })
+		giveRunBack(books, desk, run)
+		expect(waitingOrders(books).map(({ number, net, line_count }) => [number, net, line_count])).toEqual([
+			['1', 40_000, 2],
+		])
+	})
+
+	test('two drafts put together keep what each had off', async () => {
+		const books = firmBooks()
+		const fair = { label: 'Fair', percent: '', amount: '5.00', currency: 'GBP', from_day: '2026-01-01', to_day: '' }
+		saveDiscount(books, desk, { ...fair, for_all: 0 })
+		bringOrders(books, row('1', 'A1,,x,1,120.00,,STD,,'), row('2', 'A1,,y,1,120.00,,STD,,'))
+		books.db.exec(`UPDATE sales_order SET discount_label = 'Fair'`)
+		const run = await gatherRun(books, [])
+		const [one, two] = [idOf(books, run, '1'), idOf(books, run, '2')]
+		expect(mergeDrafts(books, desk, one, { other: two, reason: 'one parcel' })).toMatchObject({ ok: true })
+		expect(readBill(books, one)).toMatchObject({
+			net: 23_000,
+			content: { discounts: [{ label: 'Fair', amount: '10.00' }] },
+		})
+	})
+
 	test('a price stays, To bill shows the rest, and the history goes with the order', async () => {
 		const books = firmBooks()
 		const run = await gatherRun(books, [row('1'), row('2', 'A1,ROPE,Other,100,4.00,,STD,,')])

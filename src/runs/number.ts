@@ -15,9 +15,7 @@ import { no, type Outcome } from './outcome'
 import { tallyOf } from './tally'
 import { verifyNumbered } from './verify'
 
-export type Numbered =
-	| { ok: true; count: number; given: { noun: string; first: string; last: string }[] }
-	| { ok: false; message: string }
+export type Numbered = { ok: true; count: number; given: Given[] } | { ok: false; message: string }
 
 /** Nothing of a numbering that was begun is to stay. */
 class Refused extends Error {}
@@ -49,8 +47,8 @@ export function numberDocuments(books: Books, desk: Desk, runId: number, expecte
 			)
 		try {
 			return books.db.transaction((): Numbered => {
-				const given = giveNumbers(books, desk, drafts)
-				const wrong = verifyNumbered(books, runId, drafts)
+				const { given, faults } = giveNumbers(books, desk, drafts)
+				const wrong = [...faults, ...linesOut(books, runId).map(({ words }) => words)]
 				if (wrong.length > 0) throw new Refused(`What was numbered does not hold: ${wrong.slice(0, 5).join('; ')}.`)
 				const detail = given.map(({ first, last }) => (first === last ? first : `${first} to ${last}`)).join(', ')
 				record(books, desk, { subject: 'run', id: runId, act: `numbered ${drafts.length}`, detail })
@@ -65,8 +63,11 @@ export function numberDocuments(books: Books, desk: Desk, runId: number, expecte
 
 type Draft = ToNumber & { read: ReturnType<typeof readContent> }
 
-/** Numbers and freezes documents, kind by kind and year by year, and enters them in the ledger. */
-function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[]): { noun: string; first: string; last: string }[] {
+type Given = { noun: string; first: string; last: string }
+
+/** Numbers and freezes documents, kind by kind and year by year, enters them in the ledger, and reads each back. */
+function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[]): { given: Given[]; faults: string[] } {
+	const faults: string[] = []
 	const groups = new Map<string, { kind: KindName; year: number; drafts: Draft[] }>()
 	for (const draft of drafts) {
 		const read = readContent(draft.content)
@@ -76,7 +77,7 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[]): { noun: stri
 		group.drafts.push({ ...draft, read })
 		groups.set(key, group)
 	}
-	return [...groups.values()].map(({ kind, year, drafts: own }) => {
+	const given = [...groups.values()].map(({ kind, year, drafts: own }): Given => {
 		const register = registerFor(books, kind)
 		const { nouns } = kindOf(kind).words
 		if (!register) throw new Refused(`There is no number register for ${nouns}. Open one under Number registers.`)
@@ -100,9 +101,11 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[]): { noun: stri
 			)
 			if (kindOf(kind).bills && credits_id === null) markBilled(books, id)
 			enterDocument(books, desk, { id, customer_id, content, credits_id })
+			faults.push(...verifyNumbered(books, id, content))
 		})
 		return { noun: nouns, first: numberOf(start), last: numberOf(start + own.length - 1) }
 	})
+	return { given, faults }
 }
 
 /** Puts the drafts of a run in the order that they are to be numbered in; the choice is kept for the runs to come. */

@@ -5,7 +5,7 @@ import { addDocument, type DocumentRow, readBill } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
 import { creditsOf, freezeRevision, markReplaced } from '@/store/issued'
 import { messageOfDocument } from '@/store/messages'
-import { markBilled } from '@/store/orders'
+import { linesOut, markBilled } from '@/store/orders'
 import { readRun } from '@/store/runs'
 import { type Change, changedBill, difference } from './change'
 import { enterDocument, leaveLedger, whyNotLeft } from './ledger'
@@ -77,7 +77,7 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 		})
 		const item = enterDocument(books, desk, { id, customer_id: first.customer_id, content, credits_id: null })
 		const moved = leaveLedger(books, desk, documentId, `revised: ${change.reason}`, item)
-		const wrong = verifyNumbered(books, first.run_id, [{ id }])
+		const wrong = [...verifyNumbered(books, id, content), ...linesOut(books, first.run_id).map((out) => out.words)]
 		if (wrong.length > 0) throw new Error(`The revision does not hold: ${wrong.join('; ')}`)
 		const detail = [`${number} ${first.customer_name}: ${words}: ${change.reason}`, ...moved].join('; ')
 		for (const one of [documentId, id]) record(books, desk, { subject: 'document', id: one, act: 'revised', detail })

@@ -5,10 +5,9 @@ import { creditable } from '@/core/creditBill'
 import { amountText, parseAmount } from '@/core/currency'
 import { sharesByOrder } from '@/core/divideBill'
 import { type BillContent, billSchema } from '@/core/document'
-import { entering, isBill, readContent, verifyContent } from '@/kinds'
+import { type AnyContent, entering, isBill, readContent, verifyContent } from '@/kinds'
 import { arrivalCounts, openPracticePost } from '@/post/practiceMail'
 import type { Books } from '@/store/books'
-import { linesOut } from '@/store/orders'
 import {
 	allLines,
 	type Bill,
@@ -68,14 +67,15 @@ export function verify(books: Books): Verified[] {
 	})
 }
 
-/** What is wrong with documents that were just numbered, before it is committed; empty for nothing. */
-export function verifyNumbered(books: Books, runId: number, documents: { id: number }[]): string[] {
-	const wrong = linesOut(books, runId).map(({ words }) => words)
-	for (const { id } of documents) {
-		const issued = issuedDocument(books, id)
-		if (issued) wrong.push(...figureFaults(issued), ...entryFaults(books, issued))
-	}
-	return wrong
+/**
+ * What is wrong with a document that was just numbered, before it is committed; empty for nothing. It is read back from the books.
+ * @param content what was to be frozen
+ */
+export function verifyNumbered(books: Books, id: number, content: AnyContent): string[] {
+	const issued = issuedDocument(books, id)
+	if (!issued) return [`document ${id} has no number`]
+	if (issued.content !== JSON.stringify(content)) return [`${issued.number} was frozen otherwise than it was numbered`]
+	return [...figureFaults(issued, content), ...entryFaults(books, issued, content)]
 }
 
 const billOf = ({ content }: Pick<Bill, 'content'>): BillContent => billSchema.parse(JSON.parse(content))
@@ -110,8 +110,7 @@ function linesOnce(books: Books): Verdict {
 }
 
 /** Prices a frozen content anew and compares it with what was frozen and with what the lists show. */
-function figureFaults({ number, content: text, net, tax, total }: Issued): string[] {
-	const content = readContent(text)
+function figureFaults({ number, net, tax, total }: Issued, content: AnyContent): string[] {
 	const fault = verifyContent(content)
 	if (fault) return [`${number} ${fault}`]
 	if (!isBill(content)) return []
@@ -123,10 +122,9 @@ function figureFaults({ number, content: text, net, tax, total }: Issued): strin
 }
 
 /** What a valid document entered in the ledger is what issuing it enters. */
-function entryFaults(books: Books, { id, number, content, customer_id, place }: Issued): string[] {
+function entryFaults(books: Books, { id, number, customer_id, place }: Issued, content: AnyContent): string[] {
 	if (place === 'void' || place === 'replaced') return []
-	const read = readContent(content)
-	const due = entering(read)
+	const due = entering(content)
 	const entered = enteredFor(books, id)
 	if (!due && !entered) return []
 	if (!due) return [`${number} enters nothing, but is in the ledger`]
@@ -134,7 +132,7 @@ function entryFaults(books: Books, { id, number, content, customer_id, place }: 
 	const same =
 		entered.side === due.side &&
 		BigInt(entered.amount) === due.amount &&
-		entered.currency === read.currency &&
+		entered.currency === content.currency &&
 		entered.customer_id === customer_id &&
 		entered.day === due.day
 	return same ? [] : [`${number} stands in the ledger otherwise than it was issued`]
@@ -145,7 +143,7 @@ function figuresRight(books: Books): Verdict {
 	let looked = 0
 	for (const issued of issuedDocuments(books)) {
 		looked++
-		wrong.push(...figureFaults(issued))
+		wrong.push(...figureFaults(issued, readContent(issued.content)))
 	}
 	return { looked, wrong }
 }
@@ -153,7 +151,7 @@ function figuresRight(books: Books): Verdict {
 function ledgerRight(books: Books): Verdict {
 	const { looked, wrong } = ledgerHolds(books)
 	const faults: string[] = []
-	for (const issued of issuedDocuments(books)) faults.push(...entryFaults(books, issued))
+	for (const issued of issuedDocuments(books)) faults.push(...entryFaults(books, issued, readContent(issued.content)))
 	return { looked, wrong: [...wrong, ...faults] }
 }
 

@@ -94,7 +94,7 @@ export const latestDays = ({ sql }: Books): Map<string, string> =>
 
 export type BilledOrder = {
 	id: number
-	content_sha256: string
+	same_as: string
 	customer_id: number
 	order_number: string
 	number: string
@@ -103,8 +103,8 @@ export type BilledOrder = {
 /** For each order number and content: the number it was billed on; for the checks. */
 export const billedOrders = ({ sql }: Books, contentHashes: string[]): BilledOrder[] =>
 	sql<[string], BilledOrder>(
-		`SELECT o.id, o.content_sha256, o.customer_id, o.number AS order_number, d.number FROM sales_order o JOIN document d ON d.id = o.document_id
-		 WHERE d.number IS NOT NULL AND o.content_sha256 IN (SELECT value FROM json_each(?))`,
+		`SELECT o.id, o.same_as, o.customer_id, o.number AS order_number, d.number FROM sales_order o JOIN document d ON d.id = o.document_id
+		 WHERE d.number IS NOT NULL AND o.same_as IN (SELECT value FROM json_each(?))`,
 	).all(JSON.stringify(contentHashes))
 
 /** Net amounts of the latest invoices of each customer in a currency, the newest first (at most twelve). */

@@ -68,6 +68,8 @@ export type NewOrder = {
 	freight_percent: string
 	freight_tax_code: string
 	content_sha256: string
+	/** The same for orders that differ in how their figures are written alone. */
+	same_as: string
 	/** Minor units, before a missing price is given. */
 	net: bigint
 	lines: Omit<OrderLine, 'id' | 'agreed'>[]
@@ -89,16 +91,16 @@ export type Order = Omit<NewOrder, 'lines' | 'net'> & {
 export type OrderRow = Order & { customer: string; customer_number: string }
 
 const columns = `o.id, o.number, o.customer_id, o.day, o.currency, o.purchase_order, o.note, o.discount_percent, o.discount_label,
-	o.freight, o.freight_percent, o.freight_tax_code, o.part_of, o.shared, o.content_sha256, o.net, o.line_count, o.source_file_id, f.name AS source_file, o.run_id, o.document_id, o.billed,
+	o.freight, o.freight_percent, o.freight_tax_code, o.part_of, o.shared, o.content_sha256, o.same_as, o.net, o.line_count, o.source_file_id, f.name AS source_file, o.run_id, o.document_id, o.billed,
 	c.name AS customer, c.number AS customer_number`
 const from = 'sales_order o JOIN source_file f ON f.id = o.source_file_id JOIN customer c ON c.id = o.customer_id'
 
 export function addOrder({ sql }: Books, fileId: number, { lines, ...order }: NewOrder): void {
 	const { lastInsertRowid } = sql<[Record<string, string | number | bigint>]>(
 		`INSERT INTO sales_order (number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight, freight_percent,
-			freight_tax_code, source_file_id, content_sha256, net, line_count)
+			freight_tax_code, source_file_id, content_sha256, same_as, net, line_count)
 		 VALUES (@number, @customer_id, @day, @currency, @purchase_order, @note, @discount_percent, @discount_label, @freight, @freight_percent,
-			@freight_tax_code, @file, @content_sha256, @net, @count)`,
+			@freight_tax_code, @file, @content_sha256, @same_as, @net, @count)`,
 	).run({ ...order, file: fileId, count: lines.length })
 	const insert = sql<(string | number | null)[]>(
 		`INSERT INTO order_line (order_id, position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, tax_code)
@@ -267,9 +269,9 @@ export function beginPart({ sql }: Books, order: OrderRow): { id: number; number
 	const number = `${root}/${place}`
 	const { lastInsertRowid } = sql<[Record<string, string | number>]>(
 		`INSERT INTO sales_order (number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight,
-			freight_percent, freight_tax_code, source_file_id, content_sha256, net, line_count, run_id, part_of)
+			freight_percent, freight_tax_code, source_file_id, content_sha256, same_as, net, line_count, run_id, part_of)
 		 SELECT @number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight, freight_percent,
-			freight_tax_code, source_file_id, content_sha256 || '/' || @place, 0, 0, run_id, @first FROM sales_order WHERE id = @id`,
+			freight_tax_code, source_file_id, content_sha256 || '/' || @place, same_as || '/' || @place, 0, 0, run_id, @first FROM sales_order WHERE id = @id`,
 	).run({ number, place, first, id: order.id })
 	return { id: Number(lastInsertRowid), number }
 }
@@ -392,11 +394,11 @@ export function moveLines({ sql }: Books, from: number, to: number): void {
 	sql<[number, number]>('UPDATE order_line SET order_id = ? WHERE order_id = ?').run(to, from)
 }
 
-export type OrderElsewhere = { id: number; number: string; customer_id: number; content_sha256: string; run_id: number }
+export type OrderElsewhere = { id: number; number: string; customer_id: number; same_as: string; run_id: number }
 
 /** Orders of the other runs that are open. */
 export const ordersInOtherRuns = ({ sql }: Books, runId: number): OrderElsewhere[] =>
 	sql<[number], OrderElsewhere>(
-		`SELECT o.id, o.number, o.customer_id, o.content_sha256, o.run_id FROM sales_order o JOIN run r ON r.id = o.run_id
+		`SELECT o.id, o.number, o.customer_id, o.same_as, o.run_id FROM sales_order o JOIN run r ON r.id = o.run_id
 		 WHERE r.state IN ('gathering', 'open') AND r.id <> ? AND o.billed = 0`,
 	).all(runId)

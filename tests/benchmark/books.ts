@@ -74,6 +74,7 @@ function benchOrder(index: number, customerId: number) {
 		freight_percent: '',
 		freight_tax_code: 'STD',
 		content_sha256: createHash('sha256').update(String(index)).digest('hex'),
+		same_as: createHash('sha256').update(String(index)).digest('hex'),
 		net,
 		lines,
 	}

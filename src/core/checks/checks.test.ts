@@ -75,6 +75,51 @@ describe('each check says what it found', () => {
 		],
 		['look: exempt, order says STD', { content: { ...plain, customer: { ...plain.customer, tax: 'exempt' } } }],
 		['look: unknown item I-1', { items: new Map() }],
+		[
+			'look: I-1 −99%',
+			{
+				content: invoice([{ quantity: '200', unitPrice: '50', discountPercent: '99' }]),
+				usualNets: [9000, 10_000, 12_000],
+			},
+		],
+		['look: same as 8802 in run 3', { twins: [{ order: '8801', other: '8802', run: 3 }] }],
+		['look: due in the past', { content: { ...plain, dueDay: '2020-11-30' } }],
+		['look: out of sequence', { latestDay: '2026-11-01' }],
+		['stop: out of sequence', { latestDay: '2026-11-01', ascending: true }],
+		['look: before its order', { content: { ...plain, supply: { from: '2026-11-02', to: '2026-11-03' } } }],
+		['look: year 2031', { content: { ...plain, day: '2031-10-31', dueDay: '2031-11-30' } }],
+		['stop: firm without address, tax number', { firm: { ...facts().firm, address: ' ', taxNumber: '' } }],
+		[
+			'stop: no rate of EUR',
+			{ content: { ...plain, currency: 'EUR' }, customer: { ...facts().customer, currency: 'EUR' } },
+		],
+		[
+			'stop: no tax number',
+			{ content: { ...plain, taxCodes: [], customer: { ...plain.customer, tax: 'reverse-charge' } } },
+		],
+		[
+			'look: tax number odd',
+			{
+				content: {
+					...plain,
+					taxCodes: [],
+					customer: { ...plain.customer, tax: 'reverse-charge', taxNumber: 'DE 12' },
+				},
+			},
+		],
+		[
+			'look: exempt, order says STD',
+			{
+				content: {
+					...invoice([{ quantity: '2', unitPrice: '50', taxCode: 'ZERO' }], {
+						charges: [{ label: 'Freight', order: 0, taxCode: 'STD', amount: '1.00' }],
+					}),
+					customer: { ...plain.customer, tax: 'exempt' },
+				},
+				net: 10_000n,
+			},
+		],
+		['stop: cannot print ж', { unprintable: (text) => (text === 'I-1' ? ['ж'] : []) }],
 		['look: I-1 +30%', { content: invoice([{ quantity: '2', unitPrice: '65' }]), usualNets: [9000, 10_000, 12_000] }],
 		['look: as on T-0040', { billedBefore: [{ order: '8801', otherOrder: '8700', number: 'T-0040' }] }],
 		['look: same as 8802', { twins: [{ order: '8801', other: '8802', run: null }] }],
@@ -94,6 +139,16 @@ describe('each check says what it found', () => {
 		['stop: email malformed', { customer: { ...customer, email: 'a1 at shore.example' } }],
 	])('%s', (says, more) => {
 		expect(said(more)).toEqual([says])
+	})
+
+	test('exactly the share that is allowed is within it: 25% is 25%, and four times is four times', () => {
+		for (const cents of [49, 333, 997, 1203, 4999]) {
+			const item = { unit_price: (cents / 100).toFixed(2), price_per: '1', currency: 'GBP' }
+			const price = ((cents * 125) / 10_000).toFixed(4)
+			const content = invoice([{ quantity: '1', unitPrice: price }])
+			expect(said({ content, items: new Map([['I-1', item]]), usualNets: [] })).toEqual(['look: first invoice'])
+		}
+		expect(said({ usualNets: [2500, 2500, 2500], usualTimes: 4 })).toEqual([])
 	})
 
 	test('the limit itself is within the limit, and two invoices are too few to know what is usual', () => {

@@ -32,6 +32,10 @@ CREATE TRIGGER order_line_stays BEFORE DELETE ON order_line BEGIN SELECT RAISE(A
 -- discounts and freight for the order when it was divided: JSON; empty while the order's own terms and the firm's rules count.
 ALTER TABLE sales_order ADD COLUMN joined_to INTEGER REFERENCES sales_order (id);
 ALTER TABLE sales_order ADD COLUMN shared TEXT;
+-- Hash of what was ordered with every figure written in one way (2 and 2.00 are the same), by which twins are found.
+ALTER TABLE sales_order ADD COLUMN same_as TEXT NOT NULL DEFAULT '';
+UPDATE sales_order SET same_as = content_sha256;
+CREATE INDEX sales_order_same ON sales_order (same_as);
 CREATE TRIGGER sales_order_stays BEFORE DELETE ON sales_order BEGIN SELECT RAISE(ABORT, 'an order is never removed'); END;
 DROP INDEX sales_order_waiting;
 CREATE INDEX sales_order_waiting ON sales_order (day) WHERE run_id IS NULL AND joined_to IS NULL;
