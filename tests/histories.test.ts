@@ -206,7 +206,7 @@ function walk(seed: number, steps: Step[]): void {
 }
 
 // `HISTORIES=1000 npx vitest run tests/histories.test.ts` walks a thousand.
-const times = Number(process.env.HISTORIES ?? 40)
+const times = Number(process.env.HISTORIES ?? 25)
 
 test('random histories lose and double no line, keep the money, leave a trace, and can be taken back', () => {
 	fc.assert(

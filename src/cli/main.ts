@@ -52,7 +52,10 @@ const computes = (kind: Kind) => (file: string) => {
 function booksIn(folder: string): Books {
 	if (!existsSync(join(folder, 'north-tally.db')))
 		fail(`There are no books in ${folder}. Name their folder with --data.`)
-	return openBooks(folder)
+	return attempt(
+		() => openBooks(folder),
+		`The books in ${folder} cannot be opened: they are damaged, or of a newer North Tally.`,
+	)
 }
 
 /** Prints one line a check with its count, and what is wrong below it; gives whether all is well. */
@@ -105,4 +108,9 @@ const chosen = command === undefined ? undefined : commands[command]
 if (command === undefined || command === 'help' || parsed.values.help) console.log(usage)
 else if (!chosen) fail(`There is no command "${command}".\n\n${usage}`)
 else if (chosen.needsFile && !file) fail(`tally ${command} needs a file.`)
-else await chosen.run()
+else
+	try {
+		await chosen.run()
+	} catch (error) {
+		fail(error instanceof Error ? error.message : String(error))
+	}

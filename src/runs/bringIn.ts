@@ -19,7 +19,7 @@ import {
 	taxRateSchema,
 } from '@/store/catalogue'
 import { homeCurrency } from '@/store/company'
-import { allCustomers, customerByNumber, customerSchema } from '@/store/customers'
+import { allCustomers, customerByNumber, customerSchema, saveCustomer } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
 import {
 	addFile,
@@ -35,7 +35,7 @@ import { addOrder, knownOrders } from '@/store/orders'
 import { readSettings } from '@/store/settings'
 import { acceptExtract, type ExtractReview, reviewExtract, whyNotAccepted } from './extract'
 import { enterPayment } from './ledger'
-import { mendCustomer } from './mend'
+import { askToLookAgain } from './mend'
 
 export type Received = { ok: true; id: number; again: boolean } | { ok: false; refusal: Refusal }
 
@@ -216,10 +216,11 @@ function acceptRecords(books: Books, desk: Desk, { table, reading }: Review): st
 	const counts = { added: 0, changed: 0, same: 0 }
 	for (const { fields } of records) {
 		if (reading.kind === 'customers')
-			counts[mendCustomer(books, desk, customerSchema.parse(keepingOwn(books, fields)))]++
+			counts[saveCustomer(books, desk, customerSchema.parse(keepingOwn(books, fields)))]++
 		else if (reading.kind === 'items') counts[saveItem(books, desk, itemSchema.parse(fields))]++
 		else counts[saveTaxRate(books, desk, taxRateSchema.parse(fields))]++
 	}
+	if (counts.added + counts.changed > 0) askToLookAgain(books, desk, `a file of ${reading.kind}`)
 	const rest = refused.length > 0 ? `; ${refused.length} rows were refused` : ''
 	return `${counts.added} ${reading.kind} were added, ${counts.changed} changed, ${counts.same} were the same${rest}.`
 }

@@ -106,6 +106,7 @@ describe('a remedy works from where it is given, and clears its finding at once'
 			desk,
 			customer('A1', { tax: 'reverse-charge', tax_number: 'DE123456789', credit_limit: 900_000 }),
 		)
+		await work(books)
 		expect(briefs(books, id)).toEqual(['first invoice'])
 		expect(readBill(books, id)).toMatchObject({
 			email: 'a1@shore.example',
@@ -120,6 +121,7 @@ describe('a remedy works from where it is given, and clears its finding at once'
 		const id = idOf(books, run, '1')
 		changeDraft(books, desk, id, change({ email: 'yard@shore.example' }))
 		mendCustomer(books, desk, customer('A1', { email: 'new@shore.example' }))
+		await work(books)
 		expect(readBill(books, id)?.email).toBe('yard@shore.example')
 	})
 
@@ -179,6 +181,7 @@ describe('a remedy works from where it is given, and clears its finding at once'
 		holdBack(books, desk, third, 'later')
 		await nextStep(books, run)
 		mendCustomer(books, desk, customer('A1', { credit_limit: 1440, note: 'asked' }))
+		await work(books)
 		expect(briefs(books, third)).not.toContain('over limit')
 	})
 })

@@ -82,14 +82,15 @@ export const changesOfRun = ({ sql }: Books, runId: number): (ChangeRow & { curr
 
 /**
  * The drafts that a draft's lines come from, each with the change up to which: itself, those put on it, and those that it was divided
- * from before it left them.
+ * from before it left them, and what it revises.
  */
 const lineage = `WITH RECURSIVE origin (id, until) AS (
 	SELECT @id, 9223372036854775807
 	UNION SELECT x.other_id, min(origin.until, x.id) FROM document_change x JOIN origin ON x.document_id = origin.id
 		WHERE x.kind = 'merged' AND x.undone_at IS NULL AND x.other_id IS NOT NULL AND x.id < origin.until
 	UNION SELECT x.document_id, min(origin.until, x.id) FROM document_change x JOIN origin ON x.other_id = origin.id
-		WHERE x.kind = 'divided' AND x.undone_at IS NULL AND x.id < origin.until)`
+		WHERE x.kind = 'divided' AND x.undone_at IS NULL AND x.id < origin.until
+	UNION SELECT d.revises_id, origin.until FROM document d JOIN origin ON d.id = origin.id WHERE d.revises_id IS NOT NULL)`
 
 /** The changes that stand of a document and of the drafts that its lines come from, the latest first. */
 export const changesBehind = ({ sql }: Books, documentId: number): ChangeRow[] =>

@@ -72,11 +72,11 @@ export const eventsOfDocument = (
 		`SELECT ${columns} FROM event WHERE document_id IN (SELECT value FROM json_each(?)) OR order_id IN (SELECT value FROM json_each(?)) ORDER BY id DESC LIMIT ?`,
 	).all(JSON.stringify(documentIds), JSON.stringify(orderIds), most)
 
-/** Whether anything was recorded after an event that is not about the run itself or its documents. */
+/** Whether anything was recorded after an event that may concern the drafts of a run: all but what was done to the run and its documents short of numbering. */
 export const anythingSince = ({ sql }: Books, eventId: number, runId: number): boolean =>
 	sql<[number, number, number], unknown>(
 		`SELECT 1 FROM event e LEFT JOIN document d ON d.id = e.document_id
-		 WHERE e.id > ? AND e.run_id IS NOT ? AND d.run_id IS NOT ? LIMIT 1`,
+		 WHERE e.id > ? AND ((e.run_id IS NOT ? AND d.run_id IS NOT ?) OR e.act LIKE 'numbered %') LIMIT 1`,
 	).get(eventId, runId, runId) !== undefined
 
 /** The latest acts of all, for the Desk. */
