@@ -179,7 +179,7 @@ function sumBox(flow: Flow, sums: Sum[]): void {
 	sums.forEach(({ amount, strong, color = ink }, index) => {
 		const { size = 10, below = false, labels = [] } = rows[index] ?? {}
 		labels.forEach((line, place) => {
-			write(flow.page, metrics, 330, y + 10 + place * 11.5, line, {
+			write(flow.page, metrics, 330, y + (below ? 10 : size) + place * 11.5, line, {
 				face: strong ? 'bold' : 'regular',
 				color: strong ? ink : mute,
 			})

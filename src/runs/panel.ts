@@ -215,7 +215,15 @@ function historyOf(books: Books, document: DocumentRow, content: AnyContent): Pa
 	const orders = isBill(content) && document.credits_id === null ? content.orders.map(({ id }) => id) : []
 	const own = eventsOfDocument(books, originsOf(books, document.id), orders)
 	const run = eventsOf(books, 'run', document.run_id)
-	return [...own, ...run].sort((a, b) => b.id - a.id).map(({ at, clerk, act, detail }) => ({ at, clerk, act, detail }))
+	// What concerned two drafts is on the record of both; here it is said once.
+	const said = new Set<string>()
+	return [...own, ...run]
+		.sort((a, b) => b.id - a.id)
+		.map(({ at, clerk, act, detail }) => ({ at, clerk, act, detail }))
+		.filter(({ at, clerk, act, detail }) => {
+			const key = `${at.slice(0, 16)} ${clerk} ${act} ${detail}`
+			return !said.has(key) && said.add(key)
+		})
 }
 
 const figureNames: Record<string, string> = {

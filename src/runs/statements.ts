@@ -1,4 +1,4 @@
-import { isDay } from '@/core/calendar'
+import { dayText, isDay } from '@/core/calendar'
 import { whyNotChased } from '@/core/chase'
 import type { Finding } from '@/core/checks'
 import { emailMissing } from '@/core/checks/emailMissing'
@@ -54,7 +54,7 @@ export function startStatements(books: Books, desk: Desk, choice: StatementChoic
 		const id = addRun(books, desk, choice.asOf, choice.asOf, 'statement')
 		addStatementChoice(books, id, JSON.stringify(choice))
 		askFor(books, desk, { kind: 'gather', run: id, expected: 0 })
-		record(books, desk, { subject: 'run', id, act: 'started the statements', detail: `as of ${choice.asOf}` })
+		record(books, desk, { subject: 'run', id, act: 'started the statements', detail: `as of ${dayText(choice.asOf)}` })
 		return { ok: true, id }
 	})
 }

@@ -1,4 +1,4 @@
-import { isDay } from '@/core/calendar'
+import { dayText, isDay } from '@/core/calendar'
 import { type Books, inOneStep } from '@/store/books'
 import { allTaxRates } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
@@ -24,7 +24,7 @@ export function startRun(books: Books, desk: Desk, upTo: string, documentDay: st
 		if (waitingOrders(books, upTo).length === 0) return no('No order waits up to that day.')
 		const id = addRun(books, desk, upTo, documentDay, 'invoice', readSettings(books).numbering)
 		askFor(books, desk, { kind: 'gather', run: id, expected: 0 })
-		record(books, desk, { subject: 'run', id, act: 'started the run', detail: `orders up to ${upTo}` })
+		record(books, desk, { subject: 'run', id, act: 'started the run', detail: `orders up to ${dayText(upTo)}` })
 		return { ok: true, id }
 	})
 }

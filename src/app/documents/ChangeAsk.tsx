@@ -79,7 +79,7 @@ export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 					<span className="text-right">Less %</span>
 					<span>Tax code</span>
 				</div>
-				<div className="scrolls -m-1 max-h-64 space-y-1.5 p-1">
+				<div className="scrolls -m-1 max-h-48 space-y-1.5 p-1">
 					{lines.map((line, index) => {
 						const name = `order ${line.order}, line ${index + 1}`
 						return (
@@ -144,7 +144,7 @@ export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 								name={`charge${place}`}
 								defaultValue={charge?.typed ?? ''}
 								className="figures"
-								help={place === 0 ? 'An amount, or a percent such as 4%' : undefined}
+								placeholder={charge ? undefined : '12.50 or 4%'}
 							/>
 						))}
 					</div>

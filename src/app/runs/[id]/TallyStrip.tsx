@@ -81,11 +81,11 @@ export function TallyStrip({ unit, runId, strip, hints, fixed, onDocument, small
 										onClick={() => setChanges(true)}
 										className="figures block max-w-full truncate text-xs text-plum underline-offset-2 hover:underline"
 									>
-										{`${formatMinor(strip.broughtIn, strip.currency)} in, changed ${formatMinor(stage.net - strip.broughtIn, strip.currency)}`}
+										{`changed by ${formatMinor(stage.net - strip.broughtIn, strip.currency)}`}
 									</button>
 								)}
 								{index > 0 && (
-									<p className="truncate text-xs text-mute">
+									<p className="truncate text-xs text-mute" title={hints[stage.name]}>
 										{hints[stage.name] ??
 											(stage.begun && `in ${stage.documents} ${stage.documents === 1 ? 'document' : 'documents'}`)}
 									</p>
