@@ -8,8 +8,10 @@ import { decimalText, parseDecimal, percentOf, roundQuotient } from './decimal'
 import { dueDate } from './dueDate'
 import { fileName } from './fileName'
 import { formatAmount } from './format'
+import { type PriceInput, price } from './price'
 import { readDay } from './readDay'
 import { countYear, registerNumber } from './register'
+import { working } from './working'
 
 const day = fc.integer({ min: -20_000, max: 40_000 }).map((days) => addDays('2000-01-01', days))
 const minor = fc.bigInt({ min: -(10n ** 18n), max: 10n ** 18n })
@@ -142,6 +144,68 @@ test('a file name made of anything is safe, not empty, and short enough', () => 
 			expect(name).toMatch(/^[^<>:"/\\|?*\p{Cc}]+\.pdf$/u)
 			expect(name).not.toMatch(/^[ .]|[ .]\.pdf$/)
 			expect(Buffer.byteLength(name)).toBeLessThanOrEqual(125)
+		}),
+	)
+})
+
+test('every figure of a document has its row of Working, whose amount it is', () => {
+	const percent = fc.constantFrom('0.5', '7', '33.3333')
+	const share = fc.oneof(
+		percent.map((value) => ({ percent: value })),
+		fc.constantFrom('0.01', '1.00').map((amount) => ({ amount })),
+	)
+	const line = fc.record({
+		quantity: fc.constantFrom('3', '12.5', '-1'),
+		unitPrice: fc.constantFrom('9.99', '120'),
+		taxCode: fc.constantFrom('A', 'B'),
+	})
+	const document = fc.record({
+		lines: fc.array(fc.record({ line, discounts: fc.array(percent, { maxLength: 2 }) }), {
+			minLength: 1,
+			maxLength: 5,
+		}),
+		discounts: fc.array(share, { maxLength: 2 }),
+		charges: fc.array(share, { maxLength: 2 }),
+	})
+	fc.assert(
+		fc.property(document, ({ lines, discounts, charges }) => {
+			const input: PriceInput = {
+				currency: 'GBP',
+				taxCodes: [
+					{ code: 'A', rate: '20' },
+					{ code: 'B', rate: '5.5' },
+				],
+				lines: lines.map(({ line: own, discounts: off }) => ({
+					...own,
+					discounts: off.map((one) => ({ percent: one })),
+				})),
+				discounts,
+				charges: charges.map((charge) => ({ ...charge, taxCode: 'A' })),
+			}
+			const [priced, steps] = [price(input), working(input)]
+			fc.pre(priced.ok && steps.ok)
+			if (!priced.ok || !steps.ok) return
+			const { value } = priced
+			const figures: [string, bigint][] = [
+				...value.lines.flatMap(({ gross, net, documentDiscount }, place): [string, bigint][] => [
+					[`lines.${place}.gross`, gross],
+					[`lines.${place}.net`, net],
+					...(documentDiscount === 0n
+						? []
+						: [[`lines.${place}.documentDiscount`, documentDiscount] satisfies [string, bigint]]),
+				]),
+				...value.discounts.map((amount, place): [string, bigint] => [`discounts.${place}`, amount]),
+				...value.charges.map((amount, place): [string, bigint] => [`charges.${place}`, amount]),
+				...value.taxes.map(({ tax }, place): [string, bigint] => [`taxes.${place}.tax`, tax]),
+				['subtotal', value.subtotal],
+				['net', value.net],
+				['total', value.total],
+			]
+			for (const [path, amount] of figures)
+				expect(steps.value.find((step) => step.path === path)).toMatchObject({
+					amount,
+					text: expect.stringMatching(/\d/),
+				})
 		}),
 	)
 })

@@ -240,7 +240,7 @@ function workingRows(content: BillContent): WorkingRow[] {
 	const steps = working(billInput(content))
 	if (!steps.ok)
 		return [{ of: 'The document', figure: steps.refusal.path, amount: '', text: steps.refusal.message, source: '' }]
-	return steps.value.map(({ path, amount, text }) => {
+	const rows = steps.value.map(({ path, amount, text }): WorkingRow => {
 		const [part = '', index = '', name = ''] = path.split('.')
 		const line = part === 'lines' ? content.lines[Number(index)] : undefined
 		const order = line && content.orders[line.order]
@@ -262,4 +262,14 @@ function workingRows(content: BillContent): WorkingRow[] {
 			source: line ? `${order?.sourceFile}, row ${line.sourceRow}` : '',
 		}
 	})
+	return content.home ? [...rows, homeRow(content, content.home)] : rows
 }
+
+/** How the tax in the home currency was reached. */
+const homeRow = ({ priced, currency }: BillContent, home: NonNullable<BillContent['home']>): WorkingRow => ({
+	of: 'The whole document',
+	figure: `Tax in ${home.currency}`,
+	amount: formatAmount(home.tax),
+	text: `${priced.taxTotal} ${currency} × ${home.rate}, what 1 ${currency} is worth as of ${dayText(home.day)}`,
+	source: '',
+})
