@@ -7,6 +7,7 @@ import { type AnyContent, entering } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
 import { forgetCharged, noteCharged } from '@/store/chases'
 import { readCustomer } from '@/store/customers'
+import { readAnyDocument } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
 import {
 	addApplication,
@@ -36,6 +37,8 @@ export type Issue = {
 	content: AnyContent
 	/** The document that it credits. */
 	credits_id: number | null
+	/** From when on it counts, where that is after its own day: a revision, so that no day past owes both it and the first. */
+	from?: Day
 }
 
 /**
@@ -45,7 +48,7 @@ export type Issue = {
 export function enterDocument(
 	books: Books,
 	desk: Desk,
-	{ id, customer_id, content, credits_id }: Issue,
+	{ id, customer_id, content, credits_id, from }: Issue,
 ): number | null {
 	const entry = entering(content)
 	if (!entry) return null
@@ -54,7 +57,7 @@ export function enterDocument(
 		kind: entry.kind,
 		side: entry.side,
 		number: entry.number,
-		day: entry.day,
+		day: from ? later(from, entry.day) : entry.day,
 		due_day: entry.dueDay,
 		currency: content.currency,
 		amount: Number(entry.amount),
@@ -288,6 +291,15 @@ export function applyCredit(books: Books, desk: Desk, creditId: number, to: 'old
 	})
 }
 
+/** Why an item is owed no more for good, since its document is void or revised; null when it stands. */
+function notStanding(books: Books, itemId: number): string | null {
+	const item = readItem(books, itemId)
+	const document = item?.document_id == null ? null : readAnyDocument(books, item.document_id)
+	if (!item || !document) return null
+	if (document.void_at) return `${item.number} is void`
+	return document.replaced_at ? `A revision stands in for ${item.number}` : null
+}
+
 /** Takes an application back as of the day worked on; the balances of days before stay as they were. */
 export function takeBack(books: Books, desk: Desk, applicationId: number): Outcome {
 	return inOneStep(books, (): Outcome => {
@@ -296,6 +308,10 @@ export function takeBack(books: Books, desk: Desk, applicationId: number): Outco
 		if (!application || !item || application.takes_back !== null) return no('There is no such application.')
 		if (application.extract_id !== null) return no('It comes from the extract; the next extract says otherwise.')
 		if (wasTakenBack(books, applicationId)) return no('It was taken back before.')
+		const gone = [application.debit_id, application.credit_id].flatMap((id) =>
+			id === null ? [] : (notStanding(books, id) ?? []),
+		)
+		if (gone[0]) return no(`${gone[0]}; what settled it stays.`)
 		const { debit_id, credit_id, amount } = application
 		const day = later(today(books, desk), application.day)
 		addApplication(books, desk, {

@@ -7,6 +7,7 @@ import { creditsOf, freezeRevision, markReplaced } from '@/store/issued'
 import { messageOfDocument } from '@/store/messages'
 import { linesOut, markBilled } from '@/store/orders'
 import { readRun } from '@/store/runs'
+import { workDate } from '@/store/settings'
 import { type Change, changedBill, difference } from './change'
 import { enterDocument, leaveLedger, whyNotLeft } from './ledger'
 import { no, type Outcome } from './outcome'
@@ -75,7 +76,8 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 			...{ kind: 'content', reason: change.reason, words: `revised: ${words}` },
 			...{ content: first.content, email: first.email, effect: draft.net - BigInt(first.net) },
 		})
-		const item = enterDocument(books, desk, { id, customer_id: first.customer_id, content, credits_id: null })
+		const from = workDate(books, desk.now().slice(0, 10))
+		const item = enterDocument(books, desk, { id, customer_id: first.customer_id, content, credits_id: null, from })
 		const moved = leaveLedger(books, desk, documentId, `revised: ${change.reason}`, item)
 		const wrong = [...verifyNumbered(books, id, content), ...linesOut(books, first.run_id).map((out) => out.words)]
 		if (wrong.length > 0) throw new Error(`The revision does not hold: ${wrong.join('; ')}`)

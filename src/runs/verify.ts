@@ -134,7 +134,7 @@ function entryFaults(books: Books, { id, number, customer_id, place }: Issued, c
 		BigInt(entered.amount) === due.amount &&
 		entered.currency === content.currency &&
 		entered.customer_id === customer_id &&
-		entered.day === due.day
+		(entered.day === due.day || (content.revision > 1 && entered.day > due.day))
 	return same ? [] : [`${number} stands in the ledger otherwise than it was issued`]
 }
 
