@@ -32,8 +32,9 @@ export function layoutBill(content: BillContent, metrics: Metrics, logo: LogoSha
 	const flow: Flow = newFlow(content, metrics, name)
 	letterhead(flow, logo)
 	parties(flow, factsOf(content), [dueSum(content)])
-	lines(flow)
-	totals(flow)
+	const sums = brokenTotals(flow)
+	lines(flow, sums.height)
+	totals(flow, sums)
 	payment(flow)
 	closing(flow)
 	return finish(flow)
@@ -123,7 +124,7 @@ function cellsOf(content: BillContent, place: number): Cell[] {
 }
 
 /** The table: each order's name, then its lines. The last line stays with the totals. */
-function lines(flow: Flow): void {
+function lines(flow: Flow, totalsHeight: number): void {
 	const { content, metrics } = flow
 	const columns = columnsOf(content)
 	const rows = content.lines.map((_, place) => cellsOf(content, place))
@@ -132,7 +133,7 @@ function lines(flow: Flow): void {
 	const order = content.orders.flatMap((_, index) =>
 		content.lines.flatMap((line, place) => (line.order === index ? [place] : [])),
 	)
-	const foot = Math.min(totalsHeight(flow), pageHeight - 80)
+	const foot = Math.min(totalsHeight, pageHeight - 80)
 	need(flow, 60)
 	flow.drawHead()
 	content.orders.forEach(({ number, day, purchaseOrder }, index) => {
@@ -190,33 +191,28 @@ function totalRows(content: BillContent): Row[] {
 	return rows
 }
 
-/** Widths of the totals' amounts, and their labels broken into lines. */
-function brokenTotals({ content, metrics }: Flow): { width: number; rows: (Row & { lines: string[] })[] } {
-	const rows = totalRows(content)
+/** The totals: the width of their amounts, their labels broken into lines, and how high they are together. */
+type Sums = { width: number; rows: (Row & { lines: string[] })[]; height: number }
+
+function brokenTotals({ content, metrics }: Flow): Sums {
+	const plain = totalRows(content)
 	const width = Math.max(
 		82,
-		...rows.map(({ amount, strong }) => metrics.width(amount, strong ? 'bold' : 'regular', 11) + 8),
+		...plain.map(({ amount, strong }) => metrics.width(amount, strong ? 'bold' : 'regular', 11) + 8),
 	)
-	return {
-		width,
-		rows: rows.map((row) => ({
-			...row,
-			lines: wrap(row.label, right - margin - width - 20, metrics, row.strong ? 'bold' : 'regular', 9),
-		})),
-	}
+	const rows = plain.map((row) => ({
+		...row,
+		lines: wrap(row.label, right - margin - width - 20, metrics, row.strong ? 'bold' : 'regular', 9),
+	}))
+	const height = rows.reduce((sum, { lines }) => sum + rowHeight(lines), 0) + 44 + (content.home ? 26 : 0)
+	return { width, rows, height }
 }
 
 const rowHeight = (lines: string[]): number => lines.length * 11.5 + 3.5
 
-function totalsHeight(flow: Flow): number {
-	const { rows } = brokenTotals(flow)
-	return rows.reduce((sum, { lines }) => sum + rowHeight(lines), 0) + 44 + (flow.content.home ? 26 : 0)
-}
-
-function totals(flow: Flow): void {
+function totals(flow: Flow, { width, rows, height }: Sums): void {
 	const { content, metrics } = flow
-	const { width, rows } = brokenTotals(flow)
-	need(flow, totalsHeight(flow))
+	need(flow, height)
 	flow.y += 8
 	rows.forEach(({ amount, strong, lines }, index) => {
 		const last = index === rows.length - 1

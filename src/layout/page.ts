@@ -21,6 +21,7 @@ export const printed = (text: string): string => text.replaceAll('\t', ' ')
 
 /** Breaks text into lines no wider than `width` points; a word that is wider alone is broken within. A break in the text is kept. */
 export function wrap(text: string, width: number, metrics: Metrics, face: Face, size: number): string[] {
+	if (!/[\t\n]/.test(text)) return wrapLine(text, width, metrics, face, size)
 	return printed(text)
 		.split(/\r?\n/)
 		.flatMap((part) => wrapLine(part, width, metrics, face, size))

@@ -90,13 +90,15 @@ async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<End
 
 /** Keeps every maker busy; each batch is committed as it comes back, so a runner that dies goes on from there. */
 async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job, runId: number): Promise<Ended> {
-	const { numbered } = madeCount(books, runId)
+	const { numbered, made: before } = madeCount(books, runId)
+	let done = before
 	const waiting = toMake(books, runId, numbered)
 	let halted: Halted | null = null
 	const commit = (files: MadeFile[]) =>
 		inOneStep(books, () => {
 			for (const file of files) markMade(books, file, now())
-			setProgress(books, job.id, madeCount(books, runId).made, numbered)
+			done += files.length
+			setProgress(books, job.id, done, numbered)
 			halted = haltAsked(books, job.id)
 		})
 	const maker = async () => {

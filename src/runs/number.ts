@@ -17,14 +17,12 @@ import { verifyNumbered } from './verify'
 
 export type Numbered = { ok: true; count: number; given: Given[] } | { ok: false; message: string }
 
-/** Nothing of a numbering that was begun is to stay. */
-class Refused extends Error {}
-
 /**
  * Gives numbers to all documents of a run that may have one, in their order and each from its kind's register, and freezes them, in one
  * step: all or none. What was true when they were gathered is looked at again first; where something changed, the drafts show it and
  * nothing is numbered. At the end what was numbered is verified, and taken back where that fails.
  * @param expected how many the clerk was shown; another count numbers nothing
+ * @throws where what was numbered does not hold; the step is undone then
  */
 export function numberDocuments(books: Books, desk: Desk, runId: number, expected: number): Numbered {
 	return inOneStep(books, (): Numbered => {
@@ -45,19 +43,20 @@ export function numberDocuments(books: Books, desk: Desk, runId: number, expecte
 			return no(
 				`${expected} were to be numbered, but now it would be ${drafts.length}. Nothing was numbered; look again.`,
 			)
-		try {
-			return books.db.transaction((): Numbered => {
-				const { given, faults } = giveNumbers(books, desk, drafts)
-				const wrong = [...faults, ...linesOut(books, runId).map(({ words }) => words)]
-				if (wrong.length > 0) throw new Refused(`What was numbered does not hold: ${wrong.slice(0, 5).join('; ')}.`)
-				const detail = given.map(({ first, last }) => (first === last ? first : `${first} to ${last}`)).join(', ')
-				record(books, desk, { subject: 'run', id: runId, act: `numbered ${drafts.length}`, detail })
-				return { ok: true, count: drafts.length, given }
-			})()
-		} catch (error) {
-			if (error instanceof Refused) return no(`${error.message} Nothing was numbered.`)
-			throw error
-		}
+		const kinds = new Set(drafts.map(({ kind }) => kind))
+		const unopened = [...kinds].find((kind) => !registerFor(books, kind))
+		if (unopened)
+			return no(
+				`There is no number register for ${kindOf(unopened).words.nouns}. Open one under Number registers. Nothing was numbered.`,
+			)
+		const { given, faults } = giveNumbers(books, desk, drafts)
+		const wrong = [...faults, ...linesOut(books, runId).map(({ words }) => words)]
+		// Thrown, so that the whole step is undone: what does not hold must not stay.
+		if (wrong.length > 0)
+			throw new Error(`What was numbered does not hold: ${wrong.slice(0, 5).join('; ')}. Nothing was numbered.`)
+		const detail = given.map(({ first, last }) => (first === last ? first : `${first} to ${last}`)).join(', ')
+		record(books, desk, { subject: 'run', id: runId, act: `numbered ${drafts.length}`, detail })
+		return { ok: true, count: drafts.length, given }
 	})
 }
 
@@ -80,7 +79,7 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[]): { given: Giv
 	const given = [...groups.values()].map(({ kind, year, drafts: own }): Given => {
 		const register = registerFor(books, kind)
 		const { nouns } = kindOf(kind).words
-		if (!register) throw new Refused(`There is no number register for ${nouns}. Open one under Number registers.`)
+		if (!register) throw new Error(`There is no number register for ${nouns}.`)
 		const start = takeValues(books, desk, register, year, own.length)
 		const numberOf = (value: number) => registerNumber(register, value, year)
 		own.forEach(({ id, read, customer_id, credits_id }, index) => {

@@ -5,12 +5,19 @@ import { stands } from './places'
 
 // Issued documents: numbered, frozen, corrected but never changed.
 
-export type ToNumber = { id: number; content: string; customer_id: number; total: number; credits_id: number | null }
+export type ToNumber = {
+	id: number
+	kind: KindName
+	content: string
+	customer_id: number
+	total: number
+	credits_id: number | null
+}
 
 /** What is numbered next, in the order of numbering, with its draft. */
 export const toNumber = ({ sql }: Books, runId: number): ToNumber[] =>
 	sql<[number], ToNumber>(
-		`SELECT d.id, c.content, d.customer_id, d.total, d.credits_id FROM placed d JOIN document_content c ON c.document_id = d.id
+		`SELECT d.id, d.kind, c.content, d.customer_id, d.total, d.credits_id FROM placed d JOIN document_content c ON c.document_id = d.id
 		 WHERE d.run_id = ? AND d.place = 'to number' ORDER BY d.position, d.id`,
 	).all(runId)
 
