@@ -5,7 +5,15 @@ import { readCompany } from '@/store/company'
 import { allCustomers } from '@/store/customers'
 import { addDocument, addFindings } from '@/store/documents'
 import { type Desk, latestEventId, record } from '@/store/events'
-import { linesOfRun, noteGathered, ordersOfRun, putWhole, standOn, takeOrders } from '@/store/orders'
+import {
+	linesOfRun,
+	noteGathered,
+	ordersOfRun,
+	putLinesOfRun,
+	putOnDocument,
+	standOn,
+	takeOrders,
+} from '@/store/orders'
 import { noteChecked, readRun, setRunState } from '@/store/runs'
 import { checkDraft, groupOrders, makeDraft, readRates } from './draft'
 import { readFacts } from './facts'
@@ -59,11 +67,12 @@ export function gather(books: Books, desk: Desk, runId: number, workDate: string
 			addFindings(books, id, findings)
 			const nets = orderNets(draft.content)
 			group.forEach((order, place) => {
-				putWhole(books, order.id, id)
+				putOnDocument(books, order.id, id)
 				noteGathered(books, runId, order.id, order.currency, nets[place] ?? 0n)
 			})
 			standOn(books, id, draft.content.lines.length)
 		})
+		putLinesOfRun(books, runId)
 		setRunState(books, runId, 'open')
 		record(books, desk, {
 			subject: 'run',
