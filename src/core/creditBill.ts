@@ -130,6 +130,7 @@ function creditedDiscounts(bill: BillContent, lines: BillContent['lines']): Bill
 	})
 }
 
+type Home = NonNullable<BillContent['home']>
 type Taken = { last: boolean; lines: { line: number }[]; charges: number }
 
 /** What is left of the figures that a credit note takes the last of. */
@@ -196,5 +197,17 @@ function restOf(bill: BillContent, notes: readonly BillContent[], taken: Taken):
 					}
 				})
 			: [],
+		home: bill.home && { ...bill.home, tax: taken.last ? homeLeft(bill.home, notes) : bill.home.tax },
 	}
+}
+
+/** What the credit notes left of an invoice's tax in the home currency. */
+function homeLeft(home: Home, notes: readonly BillContent[]): string {
+	const taxes = [home, ...notes.flatMap((note) => note.home ?? [])].map(({ tax }) =>
+		parseAmount(tax, home.currency, 'home'),
+	)
+	return amountText(
+		taxes.reduce((left, tax) => left + tax, 0n),
+		home.currency,
+	)
 }

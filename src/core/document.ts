@@ -54,10 +54,12 @@ export const customerSchema = z.object({
 	tax: z.enum(['standard', 'exempt', 'reverse-charge']),
 })
 
+/** 1 of the document's currency is `rate` of the home currency as of `day`. */
+const homeSchema = z.object({ currency: text, rate: text, day: text, tax: text })
 const figures = z.object({ gross: text, discount: text, net: text, documentDiscount: text })
 /**
  * What is left of an invoice's figures after the credit notes before: its lines and charges by their index, its discounts, its taxes by
- * code. `last` when the credit note takes all of it.
+ * code, its tax in the home currency, which keeps the invoice's rate. `last` when the credit note takes all of it.
  */
 const restSchema = z.object({
 	last: z.boolean(),
@@ -65,6 +67,7 @@ const restSchema = z.object({
 	charges: z.record(text, text),
 	discounts: z.array(text),
 	taxes: z.array(z.object({ code: text, rate: text, base: text, tax: text })),
+	home: homeSchema.nullable().default(null),
 })
 export type Rest = z.infer<typeof restSchema>
 
@@ -76,8 +79,8 @@ const contentSchema = z.object({
 	reason: text.default(''),
 	/** First and last day of what was supplied; null on documents from before it was kept. */
 	supply: z.object({ from: text, to: text }).nullable().default(null),
-	/** Tax in the home currency, where that is another: 1 of the document's currency is `rate` of it as of `day`. */
-	home: z.object({ currency: text, rate: text, day: text, tax: text }).nullable().default(null),
+	/** Tax in the home currency, where that is another. */
+	home: homeSchema.nullable().default(null),
 	/** Why there is no tax, in words, by code. */
 	grounds: z.array(z.object({ code: text, words: text })).default([]),
 	layout: layoutSchema,

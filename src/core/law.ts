@@ -14,14 +14,19 @@ export function supplyOf(orders: readonly { day: Day }[]): BillContent['supply']
 
 /**
  * Tax of a document in another currency, in the home currency (article 230; BT-111). Null where the document is in the home currency,
- * has no tax, or the worth of its currency is not known.
+ * has no tax, or the worth of its currency is not known. A credit note keeps the rate of the invoice, and the last takes what is left.
  */
 export function homeTax(
-	{ currency, priced }: Pick<BillContent, 'currency' | 'priced'>,
-	home: string,
-	worth: { rate: string; day: Day } | null,
+	{ currency, priced, rest }: Pick<BillContent, 'currency' | 'priced' | 'rest'>,
+	firmHome: string,
+	firmWorth: { rate: string; day: Day } | null,
 ): BillContent['home'] {
+	const [home, worth] = [rest?.home?.currency ?? firmHome, rest?.home ?? firmWorth]
 	if (currency === home || home === '' || worth === null) return null
+	if (rest?.home && rest.last) {
+		const left = parseAmount(rest.home.tax, home, 'home')
+		return left === 0n ? null : { ...rest.home, tax: amountText(-left, home) }
+	}
 	const tax = parseAmount(priced.taxTotal, currency, 'tax')
 	if (tax === 0n) return null
 	const rate = parseDecimal(worth.rate, 'rate', 8)

@@ -1,6 +1,7 @@
 import { parseAmount } from '@/core/currency'
 import { type BillContent, billSchema } from '@/core/document'
 import { formatDay, formatMoney } from '@/core/format'
+import { homeTax } from '@/core/law'
 import { type FieldValues, lineTable, noFields } from '@/core/letter'
 import { pricedText } from '@/core/price'
 import { priceBill } from '@/core/priceBill'
@@ -71,6 +72,9 @@ function verify(content: BillContent): string {
 	if (!priced.ok) return `cannot be priced: ${priced.refusal.message}`
 	if (JSON.stringify(pricedText(priced.value)) !== JSON.stringify(content.priced))
 		return 'comes to other figures than were frozen'
+	const { home } = content
+	if (home && homeTax(content, home.currency, home)?.tax !== home.tax)
+		return `has another tax in ${home.currency} than its rate gives`
 	const below = priced.value.total < 0n
 	if (content.kind === 'invoice' && below) return 'is an invoice below zero'
 	return content.kind === 'credit-note' && !below && priced.value.total !== 0n ? 'is a credit note above zero' : ''

@@ -1,12 +1,15 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import type { Books } from '@/store/books'
+import { saveExchangeRate } from '@/store/catalogue'
+import { saveCustomer } from '@/store/customers'
 import { readAnyDocument, readBill } from '@/store/documents'
 import { creditsOf } from '@/store/issued'
 import { itemsOfCustomer } from '@/store/ledger'
 import { benchRows } from '@/store/places'
 import { nextValue, registerFor, saveRegister } from '@/store/registers'
 import { changeSettings } from '@/store/settings'
+import { customer } from '../../tests/firm'
 import { billed, gatherRun, nextStep, work } from '../../tests/runs'
 import { desk, firmBooks, plainRegister } from '../../tests/support'
 import { changeDraft, changeSchema } from './change'
@@ -33,9 +36,9 @@ const pay = (books: Books, amount: string) =>
 		desk,
 		paymentSchema.parse({ customer: 1, day: '2026-11-05', amount, currency: 'GBP', reference: 'BACS', to: 'oldest' }),
 	)
-const open = (books: Books) =>
+const open = (books: Books, of = 1) =>
 	Object.fromEntries(
-		itemsOfCustomer(books, 1)
+		itemsOfCustomer(books, of)
 			.filter((item) => item.open > 0)
 			.map((item) => [item.number, item.open]),
 	)
@@ -68,17 +71,21 @@ describe('a credit note', () => {
 					maxLength: 4,
 				},
 			),
-			...{ discount: percent, freight: fc.constantFrom('', '6.55') },
+			...{ discount: percent, freight: fc.constantFrom('', '6.55'), customer: fc.constantFrom('A1', 'E1') },
 			cuts: fc.array(fc.integer({ min: 1, max: 3 }), { minLength: 12, maxLength: 12 }),
 		})
 		let turn = 0
 		const books = firm()
+		saveCustomer(books, desk, customer('E1', { currency: 'EUR' }))
+		// The rate falls between the invoice and its credit notes, which keep that of the invoice.
+		saveExchangeRate(books, desk, { currency: 'EUR', day: '2026-10-01', rate: '0.8612' })
+		saveExchangeRate(books, desk, { currency: 'EUR', day: '2026-11-02', rate: '0.7' })
 		await fc.assert(
-			fc.asyncProperty(parts, async ({ lines, discount, freight, cuts }) => {
+			fc.asyncProperty(parts, async ({ lines, discount, freight, customer: number, cuts }) => {
 				const order = `P${++turn}`
 				const rows = lines.map(
 					([quantity, price, less, tax], place) =>
-						`${order},03/10/2026,A1,,Part ${place},${quantity},${price},${less},${tax},${discount},${freight}`,
+						`${order},03/10/2026,${number},,Part ${place},${quantity},${price},${less},${tax},${discount},${freight}`,
 				)
 				const invoice = only(books, await billed(books, ...rows))
 				const bill = readBill(books, invoice)
@@ -106,12 +113,13 @@ describe('a credit note', () => {
 				const { priced } = bill.content
 				expect(sum(({ priced: own }) => own.total)).toBe(minus(priced.total))
 				expect(sum(({ priced: own }) => own.net)).toBe(minus(priced.net))
+				expect(sum(({ home }) => home?.tax ?? '0')).toBe(minus(bill.content.home?.tax ?? '0'))
 				for (const { code, base, tax } of priced.taxes) {
 					const row = (content: typeof bill.content) => content.priced.taxes.find((one) => one.code === code)
 					expect([code, sum((content) => row(content)?.base ?? '0')]).toEqual([code, minus(base)])
 					expect([code, sum((content) => row(content)?.tax ?? '0')]).toEqual([code, minus(tax)])
 				}
-				expect(open(books)).toEqual({})
+				expect(open(books, bill.customer_id)).toEqual({})
 			}),
 			{ numRuns: Number(process.env.HISTORIES ?? 25), endOnFailure: true },
 		)

@@ -266,10 +266,15 @@ function workingRows(content: BillContent): WorkingRow[] {
 }
 
 /** How the tax in the home currency was reached. */
-const homeRow = ({ priced, currency }: BillContent, home: NonNullable<BillContent['home']>): WorkingRow => ({
+const homeRow = (
+	{ priced, currency, rest, refersTo }: BillContent,
+	home: NonNullable<BillContent['home']>,
+): WorkingRow => ({
 	of: 'The whole document',
 	figure: `Tax in ${home.currency}`,
 	amount: formatAmount(home.tax),
-	text: `${priced.taxTotal} ${currency} × ${home.rate}, what 1 ${currency} is worth as of ${dayText(home.day)}`,
+	text: rest?.last
+		? `What is left of that of ${refersTo?.number}`
+		: `${priced.taxTotal} ${currency} × ${home.rate}, what 1 ${currency} is worth as of ${dayText(home.day)}`,
 	source: '',
 })

@@ -4,7 +4,13 @@ import type { Checked, Finding } from './finding'
 /** Tax in another currency must stand in the home currency too (EU VAT directive, article 230; BT-111). */
 export function homeTaxMissing({ content, homeCurrency }: Checked): Finding[] {
 	const { currency, home, priced } = content
-	if (currency === homeCurrency || homeCurrency === '' || home !== null || isZero(priced.taxTotal.replace('-', '')))
+	if (
+		currency === homeCurrency ||
+		homeCurrency === '' ||
+		home !== null ||
+		content.rest?.home ||
+		isZero(priced.taxTotal.replace('-', ''))
+	)
 		return []
 	return [
 		{
