@@ -183,6 +183,8 @@ describe('a remedy works from where it is given, and clears its finding at once'
 		mendCustomer(books, desk, customer('A1', { credit_limit: 1440, note: 'asked' }))
 		await work(books)
 		expect(briefs(books, third)).not.toContain('over limit')
+		expect(changeDraft(books, desk, third, change({ dueDay: '2026-11-29' }))).toMatchObject({ ok: true })
+		expect(briefs(books, third)).not.toContain('over limit')
 	})
 })
 
