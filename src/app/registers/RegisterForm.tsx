@@ -10,7 +10,13 @@ type Props = { register: Shape & { kind: string }; isNew: boolean; workYear: num
 
 /** How a register writes its numbers; what the next one will be is shown before it is given. */
 export function RegisterForm({ register, isNew, workYear }: Props) {
+	const [from, setFrom] = useState(register.next)
 	const [shape, setShape] = useState<Shape>(register)
+	// Saving may move the next number: the form takes it over, and goes on saying what came of the saving.
+	if (from !== register.next) {
+		setFrom(register.next)
+		setShape(register)
+	}
 	const set = (part: Partial<Shape>) => setShape({ ...shape, ...part })
 	return (
 		<div className="max-w-3xl px-5 pb-5">

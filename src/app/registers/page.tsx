@@ -77,12 +77,7 @@ export default async function RegistersPage() {
 							)
 						}
 					>
-						<RegisterForm
-							key={`${kind} ${next}`}
-							register={{ ...shape, kind, next }}
-							isNew={!register}
-							workYear={year}
-						/>
+						<RegisterForm register={{ ...shape, kind, next }} isNew={!register} workYear={year} />
 						{given.length > 0 && (
 							<ScrollBox label={`Numbers given to ${words.nouns}`} height={300}>
 								<Table
