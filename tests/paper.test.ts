@@ -7,7 +7,7 @@ import { expect, test } from 'vitest'
 import type { BillContent } from '@/core/document'
 import type { StatementContent } from '@/core/statement'
 import { type AnyContent, textsOf } from '@/kinds'
-import { makeDocument } from '@/pdf/makeDocument'
+import { type LookName, look, lookNames, made } from './looks'
 import { invoice } from './support'
 
 // Whatever stands on a paper: nothing overlaps, nothing leaves it, nothing is missing. Judged from the PDF, by the boxes of its words.
@@ -15,8 +15,8 @@ import { invoice } from './support'
 type Word = { page: number; text: string; left: number; top: number; right: number; bottom: number }
 const entities: Record<string, string> = { '&amp;': '&', '&lt;': '<', '&gt;': '>', '&quot;': '"', '&apos;': "'" }
 
-async function wordsOf(content: AnyContent): Promise<Word[]> {
-	const { bytes } = await makeDocument(content, null)
+async function wordsOf(content: AnyContent, name: LookName): Promise<Word[]> {
+	const { bytes } = await made(content, name)
 	const folder = mkdtempSync(join(tmpdir(), 'north-tally-paper-'))
 	const file = join(folder, 'paper.pdf')
 	writeFileSync(file, bytes)
@@ -57,10 +57,19 @@ function overlaps(words: Word[]): string[] {
 	return found
 }
 
-const outside = (words: Word[]): string[] =>
-	words
-		.filter(({ left, right, top, bottom }) => left < 50 || right > 546 || top < 36 || bottom > 812)
+function outside(words: Word[], { layout, paper }: ReturnType<typeof look>): string[] {
+	const { margins } = layout.page
+	return words
+		.filter(
+			({ left, right, top, bottom }) =>
+				left < margins.left - 1 ||
+				right > paper.width - margins.right + 1 ||
+				top < margins.top - 8 ||
+				bottom > paper.height - margins.bottom + 8,
+		)
 		.map(({ page, text, right, bottom }) => `page ${page}: "${text}" to ${right}, ${bottom}`)
+}
+const looks = fc.constantFrom(...lookNames)
 
 /** Words of texts that are nowhere: neither whole, nor broken into pieces that are there. */
 function missing(texts: string[], words: Word[]): string[] {
@@ -168,10 +177,10 @@ function printedOn(content: BillContent): string[] {
 
 test('an invoice or credit note, whatever stands on it', async () => {
 	await fc.assert(
-		fc.asyncProperty(bill, async (content) => {
-			const words = await wordsOf(content)
+		fc.asyncProperty(bill, looks, async (content, name) => {
+			const words = await wordsOf(content, name)
 			expect(overlaps(words)).toEqual([])
-			expect(outside(words)).toEqual([])
+			expect(outside(words, look(content.kind, name))).toEqual([])
 			expect(missing(printedOn(content), words)).toEqual([])
 			expect(words.map(({ text }) => text).filter((own) => /^[-−][0.,]+$/.test(own))).toEqual([])
 			// Totals stand on a page with the last line, or its end.
@@ -203,7 +212,12 @@ const statement = fc
 		const amount = (pence: number) => (pence / 100).toFixed(2)
 		const names = ['not due', '1-30', '31-60', '61-90', 'over 90']
 		return {
-			...{ kind: 'statement', layout: { name: 'statement', version: 2 }, number: 'S-1', revision: 1 },
+			...{
+				kind: 'statement',
+				layout: { name: 'statement', version: 2, id: 0, own: false },
+				number: 'S-1',
+				revision: 1,
+			},
 			...{ day: '2026-10-31', dueDay: '2026-10-31', currency: 'GBP', locale: 'en-GB' },
 			issuer: {
 				...base.issuer,
@@ -226,10 +240,10 @@ const statement = fc
 
 test('a statement, whatever stands on it', async () => {
 	await fc.assert(
-		fc.asyncProperty(statement, async (content) => {
-			const words = await wordsOf(content)
+		fc.asyncProperty(statement, looks, async (content, name) => {
+			const words = await wordsOf(content, name)
 			expect(overlaps(words)).toEqual([])
-			expect(outside(words)).toEqual([])
+			expect(outside(words, look(content.kind, name))).toEqual([])
 			const shown = content.form === 'open items' ? { ...content, movements: [] } : { ...content, items: [] }
 			expect(missing(textsOf(shown), words)).toEqual([])
 		}),
@@ -240,7 +254,7 @@ test('a statement, whatever stands on it', async () => {
 test('totals are on a page with a line, however many lines there are', async () => {
 	for (let count = 20; count <= 70; count++) {
 		const content = invoice(Array.from({ length: count }, () => ({ quantity: '1', unitPrice: '2.00' })))
-		const words = await wordsOf(content)
+		const words = await wordsOf(content, lookNames[count % 3] ?? 'Plain')
 		const page = words.filter(({ text }) => text === 'Total').at(-1)?.page
 		expect([count, words.some((own) => own.page === page && own.text === `I-${count}`)]).toEqual([count, true])
 	}

@@ -1,6 +1,6 @@
 import { amountText, parseAmount } from './currency'
 import { decimalText, parseDecimal, pow10, roundQuotient } from './decimal'
-import { type BillContent, billLayout, priceInputOf, type Rest, type Unpriced } from './document'
+import { type BillContent, noLayout, priceInputOf, type Rest, type Unpriced } from './document'
 import { price } from './price'
 import { attempt, type Result, refuse } from './refusal'
 
@@ -101,7 +101,7 @@ export function creditBill(
 			number: base.number,
 			day: base.day,
 			dueDay: base.day,
-			layout: billLayout,
+			layout: noLayout,
 			charges: [],
 			lines: [...credited, ...charged],
 			discounts: creditedDiscounts(bill, credited),

@@ -31,9 +31,19 @@ function withNamedDiscounts(content: unknown): unknown {
 	return { ...rest, discounts: percents.map((percent) => ({ label: '', percent })) }
 }
 
-export const layoutSchema = z.object({ name: text, version: z.number() })
-/** What bills are drawn by from now on; those issued keep theirs. */
-export const billLayout = { name: 'plain', version: 2 }
+/**
+ * What a document is drawn by: a version of a layout. Id 0 is what was drawn before layouts were data, and a draft without one.
+ * `own` when a person gave it to this draft.
+ */
+export const layoutRefSchema = z.object({
+	name: text,
+	version: z.number(),
+	id: z.number().default(0),
+	own: z.boolean().default(false),
+})
+export type LayoutRef = z.infer<typeof layoutRefSchema>
+/** Until it is known which layout a draft gets. */
+export const noLayout: LayoutRef = { name: '', version: 0, id: 0, own: false }
 export const issuerSchema = z.object({
 	name: text,
 	address: z.array(text),
@@ -50,6 +60,8 @@ export const customerSchema = z.object({
 	number: text,
 	name: text,
 	address: z.array(text),
+	/** Empty on documents from before it was kept apart from the address. */
+	country: text.default(''),
 	taxNumber: text,
 	tax: z.enum(['standard', 'exempt', 'reverse-charge']),
 })
@@ -83,7 +95,7 @@ const contentSchema = z.object({
 	home: homeSchema.nullable().default(null),
 	/** Why there is no tax, in words, by code. */
 	grounds: z.array(z.object({ code: text, words: text })).default([]),
-	layout: layoutSchema,
+	layout: layoutRefSchema,
 	/** Empty until the document is numbered. */
 	number: text,
 	/** 1 for the document as first issued; a revision bears the same number. */

@@ -67,6 +67,42 @@ export function formatDay(day: Day, locale = 'en-GB'): string {
 	return text
 }
 
+/** How a day can be written: 31 Oct 2026, 31/10/2026, 2026-10-31, Saturday 31 October 2026, October 2026. */
+export type DayForm = 'short' | 'figures' | 'iso' | 'long' | 'month'
+const dayForms: Record<Exclude<DayForm, 'short' | 'iso'>, Intl.DateTimeFormatOptions> = {
+	figures: { day: '2-digit', month: '2-digit', year: 'numeric' },
+	long: { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' },
+	month: { month: 'long', year: 'numeric' },
+}
+
+/** A day in one of the forms, in the locale's words and order. */
+export function formatDayAs(day: Day, form: DayForm, locale = 'en-GB'): string {
+	if (form === 'short') return formatDay(day, locale)
+	if (form === 'iso') return day
+	const key = `${form} ${locale}`
+	const known = days.get(key)
+	const format = known ?? new Intl.DateTimeFormat(locale, { ...dayForms[form], timeZone: 'UTC' })
+	if (!known) days.set(key, format)
+	return format.format(new Date(`${day}T00:00:00Z`))
+}
+
+/** A percent as decimal text with the locale's sign: "12.5" → "12.5%", "12,5 %". */
+export const formatPercent = (percent: string, locale = 'en-GB', decimals?: number): string =>
+	// Intl takes a share; moved by its exponent, the text stays exact.
+	drawn(
+		numberFormat(locale, {
+			style: 'percent',
+			minimumFractionDigits: decimals ?? 0,
+			maximumFractionDigits: decimals ?? 6,
+		}).format(exact(`${percent}e-2`)),
+	)
+
+/** Decimal text rounded half away from zero to as many decimals, with the locale's separators. */
+export const formatFixed = (decimal: string, decimals: number, locale = 'en-GB'): string =>
+	drawn(
+		numberFormat(locale, { minimumFractionDigits: decimals, maximumFractionDigits: decimals }).format(exact(decimal)),
+	)
+
 /** A UTC time as day and clock time on this machine: "31 Oct 2026, 09:12". */
 export function formatTime(time: string): string {
 	return new Intl.DateTimeFormat('en-GB', {

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import type { AgedAccount } from './age'
 import type { Day } from './calendar'
 import { amountText } from './currency'
-import { customerSchema, issuerSchema, layoutSchema } from './document'
+import { customerSchema, issuerSchema, layoutRefSchema } from './document'
 import { accountsAsOf, type Entry, itemKinds } from './ledger'
 import { whyItem } from './why'
 
@@ -63,7 +63,7 @@ const movementSchema = z.object({ day: text, words: text, change: text, balance:
 /** Everything that a statement says, in the shape that is frozen when it is numbered. Amounts are decimal text. */
 export const statementSchema = z.object({
 	kind: z.literal('statement'),
-	layout: layoutSchema,
+	layout: layoutRefSchema,
 	number: text,
 	revision: z.number(),
 	/** The day it is as of. */

@@ -5,8 +5,6 @@ import { homeTax } from '@/core/law'
 import { type FieldValues, lineTable, noFields } from '@/core/letter'
 import { pricedText } from '@/core/price'
 import { priceBill } from '@/core/priceBill'
-import { layoutBill } from '@/layout/bill'
-import { layoutInvoice } from '@/layout/v1/invoice'
 import type { DocumentKind, Entering } from './kind'
 
 // What invoices and credit notes have in common: both price lines of orders.
@@ -81,17 +79,10 @@ function verify(content: BillContent): string {
 }
 
 /** What both kinds share; each adds its words, letters and register. */
-export const billParts: Omit<
-	DocumentKind<BillContent>,
-	'kind' | 'words' | 'register' | 'letters' | 'letter' | 'layout'
-> & {
-	draw: typeof layoutBill
-} = {
+export const billParts: Omit<DocumentKind<BillContent>, 'kind' | 'words' | 'register' | 'letters' | 'letter'> = {
 	schema: billSchema,
 	fields,
 	texts,
-	draw: (content, metrics, logo, name) =>
-		content.layout.version === 1 ? layoutInvoice(content, metrics, logo) : layoutBill(content, metrics, logo, name),
 	count: ({ orders }) => orders.length,
 	numbered: (content, number) => ({ ...content, number }),
 	bills: true,

@@ -3,11 +3,9 @@ import { billParts } from './bill'
 import { invoiceKind } from './invoice'
 import type { DocumentKind } from './kind'
 
-const { draw, ...parts } = billParts
-
 /** What credits an invoice, or stands alone for goods that came back. */
 export const creditNoteKind: DocumentKind<BillContent> = {
-	...parts,
+	...billParts,
 	kind: 'credit-note',
 	words: {
 		...invoiceKind.words,
@@ -46,5 +44,4 @@ With kind regards
 		},
 	},
 	letter: ({ refersTo }) => (refersTo ? 'credit-note' : 'return'),
-	layout: (content, metrics, logo) => draw(content, metrics, logo, 'Credit note'),
 }

@@ -1,9 +1,7 @@
 import { z } from 'zod'
-import type { BillContent } from '@/core/document'
+import { type BillContent, type LayoutRef, layoutRefSchema } from '@/core/document'
 import type { FieldValues } from '@/core/letter'
 import type { StatementContent } from '@/core/statement'
-import type { LogoShape } from '@/layout/frame'
-import type { Metrics, Page } from '@/layout/page'
 import { creditNoteKind } from './creditNote'
 import { invoiceKind } from './invoice'
 import type { DocumentKind, Entering, FirstLetter } from './kind'
@@ -40,6 +38,10 @@ export function readContent(text: string): AnyContent {
 	return kindOf(named.parse(kept).kind).schema.parse(kept)
 }
 
+const laidOut = z.object({ layout: layoutRefSchema })
+/** The layout that a kept content names, without reading the rest. */
+export const layoutOf = (text: string): LayoutRef => laidOut.parse(JSON.parse(text)).layout
+
 /** An invoice or a credit note: something that prices lines of orders. */
 export const isBill = (content: AnyContent): content is BillContent => 'priced' in content
 export const isStatement = (content: AnyContent): content is StatementContent => !isBill(content)
@@ -51,8 +53,6 @@ export const countOf = (content: AnyContent): number => paired(content).count(co
 export const numbered = (content: AnyContent, number: string): AnyContent => paired(content).numbered(content, number)
 export const entering = (content: AnyContent): Entering | null => paired(content).enters(content)
 export const verifyContent = (content: AnyContent): string => paired(content).verify(content)
-export const layOut = (content: AnyContent, metrics: Metrics, logo: LogoShape): Page[] =>
-	paired(content).layout(content, metrics, logo)
 
 const letters: [string, FirstLetter][] = documentKinds.flatMap(({ letters }) => Object.entries(letters))
 /** Keys of every letter, in the order they are offered. */

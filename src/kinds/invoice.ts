@@ -2,10 +2,8 @@ import type { BillContent } from '@/core/document'
 import { billParts } from './bill'
 import type { DocumentKind } from './kind'
 
-const { draw, ...parts } = billParts
-
 export const invoiceKind: DocumentKind<BillContent> = {
-	...parts,
+	...billParts,
 	kind: 'invoice',
 	words: {
 		name: 'Invoice',
@@ -39,5 +37,4 @@ With kind regards
 		},
 	},
 	letter: () => 'invoice',
-	layout: (content, metrics, logo) => draw(content, metrics, logo, 'Invoice'),
 }

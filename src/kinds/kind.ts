@@ -3,8 +3,6 @@ import type { Day } from '@/core/calendar'
 import type { customerSchema, issuerSchema } from '@/core/document'
 import type { ItemKind, Side } from '@/core/ledger'
 import type { FieldValues } from '@/core/letter'
-import type { LogoShape } from '@/layout/frame'
-import type { Metrics, Page } from '@/layout/page'
 
 /** What every document says, whatever its kind. */
 export type CommonContent = {
@@ -37,7 +35,7 @@ export type Entering = {
 export type FirstLetter = { name: string; subject: string; body: string }
 
 /**
- * All that is particular to a kind of document: what it says, how it is laid out, called, numbered and written about, and what issuing
+ * All that is particular to a kind of document: what it says, how it is called, numbered and written about, and what issuing
  * and verifying it do. A new kind is a file here and its place in the list of `index.ts`.
  */
 export type DocumentKind<Content extends CommonContent = CommonContent> = {
@@ -67,7 +65,6 @@ export type DocumentKind<Content extends CommonContent = CommonContent> = {
 	fields: (content: Content) => FieldValues
 	/** Every text on it, for what the fonts must have. */
 	texts: (content: Content) => string[]
-	layout: (content: Content, metrics: Metrics, logo: LogoShape) => Page[]
 	/** What it counts as in the tally: orders, or open items. */
 	count: (content: Content) => number
 	numbered: (content: Content, number: string) => Content

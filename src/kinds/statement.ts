@@ -2,8 +2,6 @@ import { parseAmount } from '@/core/currency'
 import { formatDay, formatMoney } from '@/core/format'
 import { itemTable, noFields } from '@/core/letter'
 import { chargeNumber, numberedStatement, type StatementContent, statementSchema } from '@/core/statement'
-import { layoutStatement } from '@/layout/statement'
-import { layoutStatement as firstLayout } from '@/layout/v1/statement'
 import type { DocumentKind } from './kind'
 
 /** Whether a statement asks for what stands on it, and its buckets less its credits make its balance. */
@@ -112,10 +110,6 @@ Unless it is paid within seven days we must hold further deliveries and take the
 		...items.flatMap(({ number, theirOrder }) => [number, theirOrder]),
 		...movements.map(({ words }) => words),
 	],
-	layout: (content, metrics, logo) =>
-		content.layout.version === 1
-			? firstLayout(content, metrics, logo)
-			: layoutStatement(content, metrics, logo, 'Statement'),
 	count: ({ items }) => items.length,
 	numbered: numberedStatement,
 	bills: false,

@@ -1,5 +1,5 @@
-/** Faces that a layout may use. */
-export type Face = 'regular' | 'bold'
+/** The two faces of papers issued before layouts were data; later ones are named by family and style: "source-serif/bold italic". */
+export type Face = string
 /** Widths of text, in points; comes in as data so that a layout stays pure. */
 export type Metrics = { width: (text: string, face: Face, size: number) => number }
 
@@ -8,58 +8,32 @@ export type Mark =
 	| { type: 'text'; x: number; y: number; text: string; face: Face; size: number; color: string; turn?: number }
 	| { type: 'rule'; x: number; y: number; width: number; thickness: number; color: string }
 	| { type: 'box'; x: number; y: number; width: number; height: number; color: string }
+	/** A box with rounded corners, filled or with an edge or both; `color` fills. */
+	| {
+			type: 'round'
+			x: number
+			y: number
+			width: number
+			height: number
+			radius: number
+			color: string | null
+			edge: { color: string; thickness: number } | null
+	  }
 	| { type: 'image'; x: number; y: number; width: number; height: number; sha256: string }
+	/** The dark cells of a code: left, top, width, height of each, from the mark's own corner. */
+	| {
+			type: 'cells'
+			x: number
+			y: number
+			color: string
+			cells: readonly (readonly [number, number, number, number])[]
+	  }
 export type Page = Mark[]
 
 /** A4 in points. */
 export const a4 = { width: 595.28, height: 841.89 }
 
-export type TextStyle = { face?: Face; size?: number; color?: string; align?: 'left' | 'right' | 'center' }
-
-/** Text as it is printed: a tab is a space. */
-export const printed = (text: string): string => text.replaceAll('\t', ' ')
-
-/** Breaks text into lines no wider than `width` points; a word that is wider alone is broken within. A break in the text is kept. */
-export function wrap(text: string, width: number, metrics: Metrics, face: Face, size: number): string[] {
-	if (!/[\t\n]/.test(text)) return wrapLine(text, width, metrics, face, size)
-	return printed(text)
-		.split(/\r?\n/)
-		.flatMap((part) => wrapLine(part, width, metrics, face, size))
+/** Moves marks down the page by `down` points, in their place. */
+export function lower(marks: readonly Mark[], down: number): void {
+	for (const mark of marks) mark.y += down
 }
-
-function wrapLine(text: string, width: number, metrics: Metrics, face: Face, size: number): string[] {
-	const fits = (line: string) => metrics.width(line, face, size) <= width
-	if (fits(text)) return [text]
-	const lines: string[] = []
-	let line = ''
-	for (const word of text.split(' ')) {
-		const longer = line ? `${line} ${word}` : word
-		if (fits(longer)) {
-			line = longer
-			continue
-		}
-		if (line) lines.push(line)
-		line = ''
-		for (const char of word) {
-			if (line && !fits(line + char)) {
-				lines.push(line)
-				line = ''
-			}
-			line += char
-		}
-	}
-	return [...lines, line]
-}
-
-/** Puts text on a page with its left edge, right edge or middle at `x`. */
-export function write(page: Page, metrics: Metrics, x: number, y: number, text: string, style: TextStyle = {}): void {
-	if (text === '') return
-	const { face = 'regular', size = 9, color = ink, align = 'left' } = style
-	const width = align === 'left' ? 0 : metrics.width(text, face, size)
-	const left = align === 'right' ? x - width : align === 'center' ? x - width / 2 : x
-	page.push({ type: 'text', x: left, y, text, face, size, color })
-}
-
-export const ink = '20262e'
-export const mute = '66655c'
-export const hair = 'b9b4a6'

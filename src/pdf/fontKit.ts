@@ -1,16 +1,18 @@
-import { readFileSync } from 'node:fs'
-import { join } from 'node:path'
 import { deflateSync } from 'node:zlib'
-import { create, type Font, type Glyph } from 'fontkit'
 import type { Face, Metrics } from '@/layout/page'
+import { type OpenFace, openFace, standInsOf } from './faces'
+import { faceFor, runsOf } from './runs'
+import { type Shaped, shape, widthOf, wordsOf } from './shape'
 
 /*
  * Every document embeds its fonts, yet no document makes a subset of its own: subsets are made once a process for a set of
  * character blocks, and a document takes the set that its own characters need. So the same document gets the same bytes,
  * whatever else is made beside it.
  *
- *   document's text ──► blocks it needs ──► subset of each face (cached: bytes compressed once, widths, map to Unicode)
- *   word ──► glyphs and kerning (cached) ──► text operator of that subset (cached)
+ *   text ──► runs of one face each (in reading direction, stand-ins) ──► words ──► glyphs and kerning (cached) ──► text operator
+ *   document's characters of a face ──► blocks it needs ──► subset (cached: bytes compressed once, widths, map to Unicode)
+ *
+ * Stand-ins are large, and few documents need them: their subsets have exactly the glyphs that a document uses.
  */
 const range = (from: number, to: number): number[] => Array.from({ length: to - from + 1 }, (_, index) => from + index)
 /** Every subset has these: Latin-1 and the punctuation of running text. */
@@ -34,19 +36,13 @@ const allInBase = /^[\x20-\x7e\xa0-\xff\n]*$/
 /** Other characters come in blocks of sixteen. */
 const blockOf = (code: number): number => code >> 4
 const mostSubsets = 400
-const files: Record<Face, string> = {
-	regular: '400Regular/SourceSans3_400Regular.ttf',
-	bold: '600SemiBold/SourceSans3_600SemiBold.ttf',
-}
-export const faces: Face[] = ['regular', 'bold']
+const mostWords = 60_000
 
-/** Texts whose widths are kept, a face. */
-const mostMeasured = 20_000
-
-type Word = { glyphs: number[]; advances: number[]; width: number }
 export type FaceSubset = {
 	face: Face
 	name: string
+	bold: boolean
+	italic: boolean
 	/** The font file, compressed. */
 	file: Buffer
 	fileLength: number
@@ -63,204 +59,215 @@ export type FaceSubset = {
 	/** A text operator that shows `text`, kerned. */
 	show: (text: string) => string
 }
-export type Subset = Record<Face, FaceSubset>
 
-export type FontKit = {
-	metrics: Metrics
-	/** Characters of the text that no document could print, each once. */
-	unprintable: (text: string) => string[]
-	/** The subset that a document with these characters embeds. */
-	subsetFor: (characters: Iterable<string>) => Subset
+const measured = new Map<Face, Map<string, number>>()
+const mostMeasured = 20_000
+
+/** Widths of text by every face, stand-ins among them. */
+export const metrics: Metrics = {
+	width: (text, face, size) => {
+		let own = measured.get(face)
+		if (!own) {
+			own = new Map()
+			measured.set(face, own)
+		}
+		const known = own.get(text)
+		if (known !== undefined) return (known * size) / 1000
+		let width = 0
+		for (const run of runsOf(face, text)) width += widthOf(run.face, run.text)
+		if (own.size >= mostMeasured) own.clear()
+		own.set(text, width)
+		return (width * size) / 1000
+	},
 }
 
-const mostWords = 60_000
-let opened: FontKit | null = null
-
-/** The fonts of this process, opened at the first call. */
-export function fontKit(): FontKit {
-	opened ??= openFonts()
-	return opened
+/** Characters of a text that no paper could print, each once. */
+export function unprintable(text: string): string[] {
+	if (allInBase.test(text)) return []
+	const missing = new Set<string>()
+	for (const char of text) if (char !== '\n' && faceFor('regular', char) === null) missing.add(char)
+	return [...missing]
 }
 
-function openFonts(): FontKit {
-	const folder = join(process.env.NORTH_TALLY_ROOT ?? process.cwd(), 'node_modules/@expo-google-fonts/source-sans-3')
-	const open = (face: Face): Font => {
-		const font = create(readFileSync(join(folder, files[face])))
-		if ('fonts' in font) throw new Error(`${files[face]} is a collection, not one face.`)
-		return font
-	}
-	const fonts: Record<Face, Font> = { regular: open('regular'), bold: open('bold') }
-	const shape: Record<Face, (word: string) => Word> = { regular: shaper(fonts.regular), bold: shaper(fonts.bold) }
-	const printable = new Map<string, boolean>()
-	const has = (char: string): boolean => {
-		const known = printable.get(char)
-		if (known !== undefined) return known
-		const found = char === '\n' || faces.every((face) => fonts[face].hasGlyphForCodePoint(char.codePointAt(0) ?? 0))
-		printable.set(char, found)
-		return found
-	}
-	const subsets = new Map<string, Subset>()
-	// What stands on one document mostly stands on the next: labels, the firm's own lines, days.
-	const measured: Record<Face, Map<string, number>> = { regular: new Map(), bold: new Map() }
-	return {
-		metrics: {
-			width: (text, face, size) => {
-				const known = measured[face].get(text)
-				if (known !== undefined) return (known * size) / 1000
-				let width = 0
-				for (const word of words(text)) width += shape[face](word).width
-				if (measured[face].size >= mostMeasured) measured[face].clear()
-				measured[face].set(text, width)
-				return (width * size) / 1000
-			},
-		},
-		unprintable: (text) => {
-			if (allInBase.test(text)) return []
-			const missing = new Set<string>()
-			for (const char of text) if (!has(char)) missing.add(char)
-			return [...missing]
-		},
-		subsetFor: (characters) => {
-			const needed = new Set<number>()
-			for (const char of characters) {
-				const code = char.codePointAt(0) ?? 0
-				if (!inBase.has(code)) needed.add(blockOf(code))
-			}
-			const sorted = [...needed].sort((a, b) => a - b)
-			const key = sorted.join(' ')
-			const known = subsets.get(key)
-			if (known) return known
-			if (subsets.size >= mostSubsets) subsets.clear()
-			const more = sorted.flatMap((block) => range(block * 16, block * 16 + 15))
-			const codes = [...base, ...more.filter((code) => !inBase.has(code))]
-			const made: Subset = {
-				regular: makeSubset('regular', fonts.regular, codes, shape.regular),
-				bold: makeSubset('bold', fonts.bold, codes, shape.bold),
-			}
-			subsets.set(key, made)
-			return made
-		},
-	}
-}
-
-/** Words with the space before them, so that a line is a short list of cached pieces. */
-const words = (text: string): string[] => text.split(/(?= )/)
-
-/**
- * Glyphs and kerned advances of words. Kerning is asked of the font once a pair of characters and then remembered: shaping
- * whole words anew costs twenty times as much, and gives the same, since no ligature is wanted.
- */
-function shaper(font: Font): (word: string) => Word {
-	const cache = new Map<string, Word>()
-	const glyphs = new Map<string, Glyph>()
-	const kerning = new Map<string, number>()
-	const glyphOf = (char: string): Glyph => {
-		const known = glyphs.get(char)
+/** What a document embeds: a subset of each face that its texts are set in, by face. */
+export function subsetsFor(texts: Iterable<{ face: Face; text: string }>): Map<string, FaceSubset> {
+	const needed = new Map<string, Set<string>>()
+	const pieces = new Map<string, Set<string>>()
+	const seen = new Map<Face, Set<string>>()
+	const into = <Value>(map: Map<string, Set<Value>>, key: string): Set<Value> => {
+		const known = map.get(key)
 		if (known) return known
-		const glyph = font.glyphForCodePoint(char.codePointAt(0) ?? 0)
-		// A glyph works its advance out at each look, so the two figures that are needed are kept.
-		const kept = { id: glyph.id, advanceWidth: glyph.advanceWidth }
-		glyphs.set(char, kept)
-		return kept
-	}
-	const kernOf = (left: string, right: string): number => {
-		const pair = left + right
-		const known = kerning.get(pair)
-		if (known !== undefined) return known
-		const run = font.layout(pair, { kern: true, liga: false, clig: false, calt: false })
-		const plain =
-			run.glyphs.length === 2 && run.glyphs[0]?.id === glyphOf(left).id && run.glyphs[1]?.id === glyphOf(right).id
-		const kern = plain ? (run.positions[0]?.xAdvance ?? 0) - glyphOf(left).advanceWidth : 0
-		kerning.set(pair, kern)
-		return kern
-	}
-	return (word) => {
-		const known = cache.get(word)
-		if (known) return known
-		if (cache.size > mostWords) cache.clear()
-		const chars = [...word]
-		const made: Word = { glyphs: [], advances: [], width: 0 }
-		chars.forEach((char, index) => {
-			const next = chars[index + 1]
-			const { id, advanceWidth } = glyphOf(char)
-			const advance = advanceWidth + (next === undefined ? 0 : kernOf(char, next))
-			made.glyphs.push(id)
-			made.advances.push(advance)
-			made.width += advance
-		})
-		cache.set(word, made)
+		const made = new Set<Value>()
+		map.set(key, made)
 		return made
 	}
+	for (const { face, text } of texts) {
+		const own = into(seen, face)
+		if (own.has(text)) continue
+		own.add(text)
+		for (const run of runsOf(face, text))
+			if (openFace(run.face).shaped) into(pieces, run.face).add(run.text)
+			else {
+				const characters = into(needed, run.face)
+				if (!allInBase.test(run.text)) for (const char of run.text) characters.add(char)
+			}
+	}
+	const subsets = new Map<string, FaceSubset>()
+	for (const [face, characters] of needed) subsets.set(face, subsetOf(face, characters))
+	for (const [face, texts] of pieces) subsets.set(face, shapedSubset(face, texts))
+	return new Map([...subsets].sort(([a], [b]) => (a < b ? -1 : 1)))
+}
+
+const subsets = new Map<string, FaceSubset>()
+
+/** The subset of a face that a document with these characters embeds. */
+export function subsetOf(face: Face, characters: Iterable<string>): FaceSubset {
+	const standIn = standInsOf('regular').includes(face) || standInsOf('bold').includes(face)
+	const wanted = new Set<number>()
+	for (const char of characters) {
+		const code = char.codePointAt(0) ?? 0
+		if (standIn) wanted.add(code)
+		else if (!inBase.has(code)) wanted.add(blockOf(code))
+	}
+	const sorted = [...wanted].sort((a, b) => a - b)
+	const key = `${face} ${sorted.join(' ')}`
+	const known = subsets.get(key)
+	if (known) return known
+	if (subsets.size >= mostSubsets) subsets.clear()
+	const more = standIn ? [0x20, ...sorted] : sorted.flatMap((block) => range(block * 16, block * 16 + 15))
+	const codes = standIn ? more : [...base, ...more.filter((code) => !inBase.has(code))]
+	const made = makeSubset(openFace(face), codes)
+	subsets.set(key, made)
+	return made
 }
 
 const hex = (value: number): string => value.toString(16).padStart(4, '0')
+/** UTF-16 of a text, as a map to Unicode has it. */
+const utf16 = (text: string): string =>
+	Array.from({ length: text.length }, (_, index) => hex(text.charCodeAt(index))).join('')
+/** Papers from before layouts were data have their maps with one number a character. */
+const isEarlier = (face: Face): boolean => face === 'regular' || face === 'bold'
+const unknown = 'fffd'
 
-function makeSubset(face: Face, font: Font, codes: number[], shape: (word: string) => Word): FaceSubset {
+function makeSubset(own: OpenFace, codes: number[]): FaceSubset {
+	const { font, face } = own
 	const subset = font.createSubset()
+	const scale = 1000 / font.unitsPerEm
 	const place = new Map<number, number>([[0, 0]])
-	const widths: number[] = [font.getGlyph(0).advanceWidth]
-	const unicode: number[] = [0xfffd]
+	const widths: number[] = [font.getGlyph(0).advanceWidth * scale]
+	const unicode: string[] = [unknown]
 	for (const code of codes) {
 		if (!font.hasGlyphForCodePoint(code)) continue
 		const glyph = font.glyphForCodePoint(code)
 		const id = subset.includeGlyph(glyph.id)
-		if (!place.has(glyph.id)) unicode[id] = code
+		if (!place.has(glyph.id)) unicode[id] = isEarlier(face) ? hex(code) : utf16(String.fromCodePoint(code))
 		place.set(glyph.id, id)
-		widths[id] = glyph.advanceWidth
+		widths[id] = glyph.advanceWidth * scale
 	}
-	const file = subset.encode()
+	return finishSubset(own, subset.encode(), widths, unicode, place, wordsOf)
+}
+
+const shapedSubsets = new Map<string, FaceSubset>()
+
+/** The subset of a face whose letters join: the glyphs that these stretches of text have. */
+function shapedSubset(face: Face, texts: Iterable<string>): FaceSubset {
+	const own = openFace(face)
+	const found = new Map<number, string>()
+	for (const text of texts) {
+		const { glyphs, codes } = shape(face, text)
+		glyphs.forEach((glyph, index) => {
+			if (!found.get(glyph)) found.set(glyph, codes[index] ?? '')
+		})
+	}
+	const glyphs = [...found].sort(([a], [b]) => a - b)
+	const key = `${face} ${JSON.stringify(glyphs)}`
+	const known = shapedSubsets.get(key)
+	if (known) return known
+	if (shapedSubsets.size >= mostSubsets) shapedSubsets.clear()
+	const subset = own.font.createSubset()
+	const scale = 1000 / own.font.unitsPerEm
+	const place = new Map<number, number>([[0, 0]])
+	const widths: number[] = [own.font.getGlyph(0).advanceWidth * scale]
+	const unicode: string[] = [unknown]
+	for (const [glyph, codes] of glyphs) {
+		const id = subset.includeGlyph(glyph)
+		place.set(glyph, id)
+		unicode[id] = codes === '' ? unknown : utf16(codes)
+		widths[id] = own.font.getGlyph(glyph).advanceWidth * scale
+	}
+	const made = finishSubset(own, subset.encode(), widths, unicode, place, (text) => [text])
+	shapedSubsets.set(key, made)
+	return made
+}
+
+function finishSubset(
+	{ face, font, tag, bold, italic }: OpenFace,
+	file: Uint8Array,
+	widths: number[],
+	unicode: string[],
+	place: Map<number, number>,
+	pieces: (text: string) => string[],
+): FaceSubset {
 	// Parts of composed glyphs that no character asked for have places of their own.
 	for (let id = 0; id < widths.length; id++) {
 		widths[id] ??= 0
-		unicode[id] ??= 0xfffd
+		unicode[id] ??= unknown
 	}
 	const { bbox } = font
+	const scale = 1000 / font.unitsPerEm
 	return {
 		face,
-		name: `${face === 'regular' ? 'NTLYRG' : 'NTLYSB'}+${font.postscriptName}`,
+		name: `${tag}+${font.postscriptName}`,
+		bold,
+		italic,
 		file: deflateSync(file, { level: 9 }),
 		fileLength: file.length,
 		toUnicode: deflateSync(toUnicodeMap(unicode), { level: 9 }),
 		widths,
 		descriptor: {
-			ascent: font.ascent,
-			descent: font.descent,
-			capHeight: font.capHeight,
-			xHeight: font.xHeight,
-			bbox: [bbox.minX, bbox.minY, bbox.maxX, bbox.maxY],
+			ascent: font.ascent * scale,
+			descent: font.descent * scale,
+			capHeight: font.capHeight * scale,
+			xHeight: font.xHeight * scale,
+			bbox: [bbox.minX * scale, bbox.minY * scale, bbox.maxX * scale, bbox.maxY * scale],
 		},
-		show: shower(place, widths, shape),
+		show: shower(place, widths, (word) => shape(face, word), pieces),
 	}
 }
 
-function shower(place: Map<number, number>, widths: number[], shape: (word: string) => Word): (text: string) => string {
+function shower(
+	place: Map<number, number>,
+	widths: number[],
+	shaped: (word: string) => Shaped,
+	pieces: (text: string) => string[],
+): (text: string) => string {
 	const cache = new Map<string, string>()
 	const showWord = (word: string): string => {
 		const known = cache.get(word)
 		if (known !== undefined) return known
 		if (cache.size > mostWords) cache.clear()
-		const { glyphs, advances } = shape(word)
+		const { glyphs, advances } = shaped(word)
 		let codes = '<'
 		glyphs.forEach((glyph, index) => {
 			const id = place.get(glyph) ?? 0
 			const kern = (widths[id] ?? 0) - (advances[index] ?? 0)
 			codes += hex(id)
-			if (kern !== 0) codes += `>${kern}<`
+			if (Math.abs(kern) > 0.001) codes += `>${Math.round(kern * 1000) / 1000}<`
 		})
 		codes += '>'
 		cache.set(word, codes)
 		return codes
 	}
-	return (text) => `[${words(text).map(showWord).join('').replaceAll('><', '').replaceAll('<>', '')}] TJ`
+	return (text) => `[${pieces(text).map(showWord).join('').replaceAll('><', '').replaceAll('<>', '')}] TJ`
 }
 
-/** ISO 32000, 9.10.3: which character each glyph stands for, so that text can be selected and searched. */
-function toUnicodeMap(unicode: number[]): Buffer {
+/** ISO 32000, 9.10.3: which characters each glyph stands for, so that text can be selected and searched. */
+function toUnicodeMap(unicode: string[]): Buffer {
 	const ranges: string[] = []
 	for (let from = 0; from < unicode.length; from += 100) {
 		const part = unicode.slice(from, from + 100)
 		ranges.push(
-			`${part.length} beginbfchar\n${part.map((code, index) => `<${hex(from + index)}> <${hex(code)}>`).join('\n')}\nendbfchar`,
+			`${part.length} beginbfchar\n${part.map((code, index) => `<${hex(from + index)}> <${code}>`).join('\n')}\nendbfchar`,
 		)
 	}
 	return Buffer.from(`/CIDInit /ProcSet findresource begin

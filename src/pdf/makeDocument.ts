@@ -1,27 +1,70 @@
 import { createHash } from 'node:crypto'
-import { type AnyContent, kindOf, layOut } from '@/kinds'
-import { fontKit } from './fontKit'
+import { type AnyContent, kindOf } from '@/kinds'
+import { type Across, type Compiled, type Drawn, drawPaper } from '@/layout/draw'
+import { drawEarlier } from '@/layout/earlier'
+import { languageOf } from '@/layout/languages'
+import { a4 } from '@/layout/page'
+import type { Tools } from '@/layout/pieces/kit'
+import { encode } from './codes'
+import { writeEarlierPdf } from './earlierPdf'
+import { metrics } from './fontKit'
 import type { Logo } from './logo'
-import { writePdf } from './writePdf'
+import { type PdfPart, writePdf } from './writePdf'
 
 export type MadePdf = { bytes: Buffer; sha256: string; pages: number }
 
-/** The PDF of a document, from what it says alone: the same content and logo always give the same bytes. */
-export async function makeDocument(content: AnyContent, logo: Logo | null): Promise<MadePdf> {
-	const pages = layOut(content, fontKit().metrics, logo)
-	const { name } = kindOf(content.kind).words
-	const title = content.number ? `${name} ${content.number}` : `Draft ${name.toLowerCase()}`
-	const subject = `${title} to ${content.customer.name}`
-	const bytes = await writePdf([{ pages, logo }], { title, author: content.issuer.name, subject, day: content.day })
-	return { bytes, sha256: createHash('sha256').update(bytes).digest('hex'), pages: pages.length }
+/**
+ * What a paper is made with: the version of its layout, null for one from before layouts were data; its pictures by hash; and whether
+ * it is a trial, which no customer may get.
+ */
+export type Art = { layout: Compiled | null; pictures: ReadonlyMap<string, Logo>; trial?: boolean }
+
+const toolsOf = (pictures: ReadonlyMap<string, Logo>): Tools => ({
+	metrics,
+	encode,
+	picture: (sha256) => pictures.get(sha256) ?? null,
+})
+
+/** What stands across a paper that is not to be sent: a draft's mark, or that its layout is not released. */
+const acrossOf = ({ number }: AnyContent, trial: boolean | undefined): Across =>
+	trial ? 'Trial' : number === '' ? 'Draft' : null
+
+/** A paper on its pages, before any bytes. */
+export const drawDocument = (content: AnyContent, layout: Compiled, art: Art): Drawn =>
+	drawPaper(layout, content, toolsOf(art.pictures), acrossOf(content, art.trial))
+
+function partOf(content: AnyContent, art: Art): PdfPart {
+	const { pictures, layout } = art
+	if (layout) return { ...drawDocument(content, layout, art), pictures }
+	const logo = pictures.get(content.issuer.logo ?? '') ?? null
+	return { paper: a4, pages: drawEarlier(content, metrics, logo), pictures }
 }
 
-/** Several documents as one PDF to print, one after the other, each with the logo that it was issued with. */
-export function makeTogether(documents: { content: AnyContent; logo: Logo | null }[]): Promise<Buffer> {
+/** The PDF of a document, from what it says and its layout's version alone: the same always give the same bytes. */
+export async function makeDocument(content: AnyContent, art: Art): Promise<MadePdf> {
+	const { name } = kindOf(content.kind).words
+	const title = content.number ? `${name} ${content.number}` : `Draft ${name.toLowerCase()}`
+	const info = {
+		title,
+		author: content.issuer.name,
+		subject: `${title} to ${content.customer.name}`,
+		day: content.day,
+		language: languageOf(content.locale) ?? 'en',
+	}
+	if (!art.layout && content.layout.id !== 0) throw new Error(`${title} has no layout to be made by.`)
+	const part = partOf(content, art)
+	const bytes = art.layout
+		? await writePdf([part], info)
+		: await writeEarlierPdf(part.pages, art.pictures.get(content.issuer.logo ?? '') ?? null, info)
+	return { bytes, sha256: createHash('sha256').update(bytes).digest('hex'), pages: part.pages.length }
+}
+
+/** Several documents as one PDF to print, one after the other, each by its own layout and with its own pictures. */
+export function makeTogether(documents: readonly { content: AnyContent; art: Art }[]): Promise<Buffer> {
 	const first = documents[0]?.content
 	const title = `${documents.length} documents to print`
 	return writePdf(
-		documents.map(({ content, logo }) => ({ pages: layOut(content, fontKit().metrics, logo), logo })),
+		documents.map(({ content, art }) => partOf(content, art)),
 		{ title, author: first?.issuer.name ?? '', subject: title, day: first?.day ?? '2000-01-01' },
 	)
 }

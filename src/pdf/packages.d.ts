@@ -1,8 +1,9 @@
 declare module 'fontkit' {
-	export type Glyph = { id: number; advanceWidth: number }
+	export type Glyph = { id: number; advanceWidth: number; codePoints?: number[] }
 	export type Subset = { includeGlyph(id: number): number; encode(): Uint8Array }
 	export type Font = {
 		postscriptName: string
+		unitsPerEm: number
 		ascent: number
 		descent: number
 		capHeight: number
@@ -11,7 +12,13 @@ declare module 'fontkit' {
 		hasGlyphForCodePoint(code: number): boolean
 		glyphForCodePoint(code: number): Glyph
 		getGlyph(id: number): Glyph
-		layout(text: string, features: Record<string, boolean>): { glyphs: Glyph[]; positions: { xAdvance: number }[] }
+		layout(
+			text: string,
+			features?: Record<string, boolean>,
+			script?: string,
+			language?: string,
+			direction?: 'ltr' | 'rtl',
+		): { glyphs: Glyph[]; positions: { xAdvance: number }[] }
 		createSubset(): Subset
 	}
 	export function create(bytes: Buffer): Font | { fonts: Font[] }
@@ -40,5 +47,13 @@ declare namespace PDFKit {
 		buffer: Uint8Array[]
 		data: Record<string, unknown>
 		end(chunk?: Uint8Array | string): void
+	}
+}
+declare module 'bidi-js' {
+	type Levels = { levels: Uint8Array; paragraphs: { start: number; end: number; level: number }[] }
+	export default function bidiFactory(): {
+		getEmbeddingLevels(text: string, direction?: 'ltr' | 'rtl'): Levels
+		getReorderSegments(text: string, levels: Levels): [number, number][]
+		getMirroredCharactersMap(text: string, levels: Levels): Map<number, string>
 	}
 }

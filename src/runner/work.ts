@@ -1,5 +1,6 @@
-import { kindOf } from '@/kinds'
+import { kindOf, layoutOf } from '@/kinds'
 import { openMailLine } from '@/post/smtp'
+import { hashesIn } from '@/runs/art'
 import { gather } from '@/runs/gather'
 import { lookAgainEverywhere } from '@/runs/lookAgain'
 import type { MakeBatch } from '@/runs/make'
@@ -11,6 +12,7 @@ import { type Books, inOneStep } from '@/store/books'
 import { readImage } from '@/store/company'
 import type { Desk } from '@/store/events'
 import { beginJob, endJob, haltAsked, type Job, setProgress, type Task, taskOf } from '@/store/jobs'
+import { versionBody } from '@/store/layouts'
 import { type MadeFile, madeCount, markMade, toMake } from '@/store/made'
 import { sendCounts } from '@/store/messages'
 import { readRun } from '@/store/runs'
@@ -108,7 +110,7 @@ async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job, runId:
 					folder: filesFolder(books),
 					runId,
 					documents: batch,
-					logos: logosOf(books, batch),
+					...artOf(books, batch),
 				}),
 			)
 		}
@@ -121,13 +123,20 @@ async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job, runId:
 		: { state: 'done', words: `${made} PDFs made.` }
 }
 
-const logoPattern = /"logo":"([0-9a-f]{64})"/
-
-function logosOf(books: Books, batch: { content: string }[]): MakeBatch['logos'] {
-	const hashes = new Set(
-		batch.map(({ content }) => logoPattern.exec(content)?.[1]).filter((hash) => hash !== undefined),
-	)
-	return [...hashes].flatMap((hash) => readImage(books, hash) ?? [])
+/** The layouts and pictures that documents are made with. */
+function artOf(books: Books, batch: { content: string }[]): Pick<MakeBatch, 'layouts' | 'images'> {
+	const layouts = new Map<string, MakeBatch['layouts'][number]>()
+	const hashes = new Set<string>()
+	for (const { content } of batch) {
+		for (const hash of hashesIn(content)) hashes.add(hash)
+		const { id, version } = layoutOf(content)
+		const key = `${id} ${version}`
+		const body = id === 0 || layouts.has(key) ? null : versionBody(books, id, version)
+		if (body === null) continue
+		layouts.set(key, { id, version, body })
+		for (const hash of hashesIn(body)) hashes.add(hash)
+	}
+	return { layouts: [...layouts.values()], images: [...hashes].flatMap((hash) => readImage(books, hash) ?? []) }
 }
 
 async function sendAll({ books, now, practicePort }: Shop, desk: Desk, job: Job, runId: number): Promise<Ended> {

@@ -1,7 +1,7 @@
 import type { Day } from '@/core/calendar'
 import { check, type Finding } from '@/core/checks'
 import { parseAmount } from '@/core/currency'
-import { type BillContent, billLayout, type DocumentCharge, type Unpriced } from '@/core/document'
+import { type BillContent, type DocumentCharge, type LayoutRef, noLayout, type Unpriced } from '@/core/document'
 import { addUpDiscounts, documentDiscounts, type NamedDiscount } from '@/core/documentDiscounts'
 import { dueDate, parseTerms } from '@/core/dueDate'
 import { type FreightRule, freightLabel, freightOf } from '@/core/freight'
@@ -11,7 +11,8 @@ import { priceBill } from '@/core/priceBill'
 import type { Books } from '@/store/books'
 import { allDiscounts, allGrounds, exchangeOn, taxCodesOn } from '@/store/catalogue'
 import { type Company, homeCurrency } from '@/store/company'
-import type { Customer } from '@/store/customers'
+import { type Customer, customerByNumber } from '@/store/customers'
+import { layoutsInForce } from '@/store/layouts'
 import { type OrderLine, type OrderRow, type Shared, sharedSchema } from '@/store/orders'
 import { readSettings } from '@/store/settings'
 import type { Facts } from './facts'
@@ -28,6 +29,8 @@ export type Rates = {
 	exchangeOn: (currency: string, day: Day) => { rate: string; day: Day } | null
 	/** Why there is no tax, by code and language, as the firm says it. */
 	grounds: Grounds
+	/** The layout of a paper by its kind and customer. */
+	layoutFor: (kind: BillContent['kind'], customer: string, locale: string, given: LayoutRef) => LayoutRef
 }
 export type TaxCode = { code: string; name: string; rate: string }
 
@@ -47,6 +50,18 @@ export function readRates(books: Books): Rates {
 		},
 		exchangeOn: (currency, day) => exchangeOn(books, currency, day),
 		grounds: allGrounds(books),
+		layoutFor: layoutsByNumber(books),
+	}
+}
+
+/** Layouts in force, for customers by their number as papers carry it. */
+function layoutsByNumber(books: Books): Rates['layoutFor'] {
+	const inForce = layoutsInForce(books)
+	const ids = new Map<string, number>()
+	return (kind, number, locale, given) => {
+		const id = ids.get(number) ?? customerByNumber(books, number)?.id ?? 0
+		ids.set(number, id)
+		return inForce(kind, { id, locale }, given)
 	}
 }
 
@@ -118,7 +133,7 @@ export function makeDraft({ day, company, customer, orders, lines, rates }: Draf
 		home: null,
 		grounds: [],
 		rest: null,
-		layout: billLayout,
+		layout: noLayout,
 		number: '',
 		revision: 1,
 		day,
@@ -213,6 +228,7 @@ export const recipientOf = (customer: Customer, company: Company): BillContent['
 		...textLines(customer.address),
 		...(customer.country !== '' && customer.country !== company.country ? [customer.country] : []),
 	],
+	country: customer.country,
 	taxNumber: customer.tax_number,
 	tax: customer.tax,
 })
@@ -267,6 +283,7 @@ export function priceDraft(given: Unpriced, rates: Rates): Draft {
 	return {
 		content: {
 			...whole,
+			layout: rates.layoutFor(kind, content.customer.number, content.locale, content.layout),
 			home: homeTax(whole, rates.home, rates.exchangeOn(content.currency, rateDay)),
 			grounds: groundsOf(whole, rates.grounds),
 		},

@@ -1,7 +1,7 @@
 import type { Checked } from '@/core/checks'
 import type { BillContent } from '@/core/document'
 import { textsOf } from '@/kinds'
-import { fontKit } from '@/pdf/fontKit'
+import { unprintable } from '@/pdf/fontKit'
 import type { Books } from '@/store/books'
 import { allItems } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
@@ -32,7 +32,6 @@ export function readFacts(books: Books, orders: OrderRow[], workDate: string, ru
 	const twins = findTwins(orders)
 	const elsewhere = byContent(ordersInOtherRuns(books, runId))
 	const byId = new Map(orders.map((order) => [order.id, order]))
-	const { unprintable } = fontKit()
 	const company = readCompany(books)
 	const hashes = orders.map(({ same_as }) => same_as)
 	const balances = allBalances(books)

@@ -1,12 +1,14 @@
-import { type BillContent, billLayout, type Unpriced } from '@/core/document'
-import { isBill } from '@/kinds'
+import type { BillContent, Unpriced } from '@/core/document'
+import type { StatementContent } from '@/core/statement'
+import { type AnyContent, isStatement } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
 import { changesOf } from '@/store/changes'
 import { type Company, readCompany } from '@/store/company'
 import { type Customer, readCustomer } from '@/store/customers'
-import { addFindings, findingsOf, readAnyDocument, readBill } from '@/store/documents'
-import { draftsOf, replaceDraft } from '@/store/drafts'
+import { addFindings, type DocumentRow, findingsOf, readAnyDocument, readBill } from '@/store/documents'
+import { draftsOf, replaceDraft, replaceStatement } from '@/store/drafts'
 import { anythingSince, type Desk, latestEventId, record } from '@/store/events'
+import { type LayoutFor, layoutsInForce } from '@/store/layouts'
 import { noteChecked, readRun, runsOpen } from '@/store/runs'
 import { difference } from './change'
 import { dueBy, issuerOf, recipientOf } from './draft'
@@ -25,11 +27,14 @@ export function lookAgain(books: Books, desk: Desk, runId: number, only: number 
 		if (only === null && !anythingSince(books, run.checked_to, runId)) return []
 		const company = readCompany(books)
 		const looking = lookingAt(books, desk, runId)
+		const inForce = layoutsInForce(books)
 		const changed: string[] = []
 		for (const id of draftsOf(books, runId)) {
 			const row = readAnyDocument(books, id)
-			if (!row || !isBill(row.content) || (only !== null && row.customer_id !== only)) continue
-			const words = lookAtOne(books, desk, id, looking, company)
+			if (!row || (only !== null && row.customer_id !== only)) continue
+			const words = isStatement(row.content)
+				? lookAtStatement(books, desk, { ...row, content: row.content }, inForce)
+				: lookAtOne(books, desk, id, looking, company)
 			if (words) changed.push(words)
 		}
 		if (only === null) noteChecked(books, runId, latestEventId(books))
@@ -91,7 +96,6 @@ function freshened({ priced: _, ...content }: BillContent, customer: Customer, c
 			: content.dueDay
 	return {
 		...content,
-		layout: billLayout,
 		terms,
 		dueDay,
 		locale: customer.locale || 'en-GB',
@@ -109,12 +113,35 @@ const hasOwnEmail = (books: Books, id: number): boolean =>
 function otherWords(before: BillContent, after: BillContent): string[] {
 	const rates = (content: BillContent) => content.taxCodes.map(({ code, rate }) => `${code} ${rate}%`).join(', ')
 	return [
+		...layoutWords(before, after),
 		...(JSON.stringify(before.customer.address) === JSON.stringify(after.customer.address) ? [] : ['address']),
 		...(before.customer.name === after.customer.name ? [] : [`name ${before.customer.name} → ${after.customer.name}`]),
 		...(before.customer.taxNumber === after.customer.taxNumber ? [] : ['tax number']),
 		...(before.customer.tax === after.customer.tax ? [] : [`tax ${before.customer.tax} → ${after.customer.tax}`]),
 		...(rates(before) === rates(after) ? [] : [`rates ${rates(before)} → ${rates(after)}`]),
 	]
+}
+
+const layoutWords = ({ layout: before }: AnyContent, { layout: after }: AnyContent): string[] =>
+	before.id === after.id && before.version === after.version
+		? []
+		: [`layout ${before.name} ${before.version} → ${after.name} ${after.version}`]
+
+/** A draft statement stays as it was gathered, but for its layout. */
+function lookAtStatement(
+	books: Books,
+	desk: Desk,
+	row: DocumentRow & { content: StatementContent },
+	inForce: LayoutFor,
+): string {
+	const { id, content, customer_id, customer_name } = row
+	const layout = inForce('statement', { id: customer_id, locale: content.locale }, content.layout)
+	const after: StatementContent = { ...content, layout }
+	const [words] = layoutWords(content, after)
+	if (words === undefined) return ''
+	replaceStatement(books, id, after, BigInt(row.total))
+	record(books, desk, { subject: 'document', id, act: 'looked at again', detail: `${customer_name}: ${words}` })
+	return `${customer_name}: ${words}`
 }
 
 /** Looks at the drafts of every open run again, of one customer or of all. @returns how many came out otherwise */

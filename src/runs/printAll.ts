@@ -1,9 +1,8 @@
 import { makeTogether } from '@/pdf/makeDocument'
 import type { Books } from '@/store/books'
-import { readImage } from '@/store/company'
 import { readAnyDocument } from '@/store/documents'
 import { toPrint } from '@/store/places'
-import { logoFor } from './make'
+import { artFor, artOfBooks } from './art'
 
 /** What is listed to be printed, all of it or of one run, in the order of the list. */
 export const printList = (books: Books, runId: number | null) =>
@@ -14,11 +13,6 @@ export async function printAll(books: Books, runId: number | null): Promise<Buff
 	const contents = printList(books, runId).flatMap(({ id }) => readAnyDocument(books, id)?.content ?? [])
 	if (contents.length === 0) return null
 	return makeTogether(
-		await Promise.all(
-			contents.map(async (content) => ({
-				content,
-				logo: await logoFor(content.issuer.logo, (sha256) => readImage(books, sha256)),
-			})),
-		),
+		await Promise.all(contents.map(async (content) => ({ content, art: await artFor(content, artOfBooks(books)) }))),
 	)
 }

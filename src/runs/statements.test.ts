@@ -1,7 +1,6 @@
 import { describe, expect, test } from 'vitest'
 import { letterTone, type StatementChoice } from '@/core/statement'
-import { layoutStatement } from '@/layout/statement'
-import { fontKit } from '@/pdf/fontKit'
+import { drawDocument } from '@/pdf/makeDocument'
 import type { Books } from '@/store/books'
 import { passedPromises, promisesOf } from '@/store/chases'
 import { saveCustomer } from '@/store/customers'
@@ -12,6 +11,7 @@ import { waitingMessages } from '@/store/messages'
 import { benchRows, runGroups } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { changeSettings, readSettings } from '@/store/settings'
+import { artOf, look } from '../../tests/looks'
 import { billed, line, nextStep, work } from '../../tests/runs'
 import { customer, desk, firmBooks, plainRegister } from '../../tests/support'
 import { acceptFile, receiveFile } from './bringIn'
@@ -377,18 +377,17 @@ test('a long statement runs over pages with its head on each, in the customer’
 	const [first] = own.items
 	if (!first) throw new Error('no item')
 	const many = Array.from({ length: 90 }, (_, index) => ({ ...first, number: `CS-${index}` }))
-	const pages = layoutStatement(
+	const { pages } = drawDocument(
 		{ ...own, items: many, locale: 'nb-NO', number: 'S-9' },
-		fontKit().metrics,
-		null,
-		'Statement',
+		look('statement'),
+		artOf('statement'),
 	)
 	const texts = pages.map((page) => page.flatMap((mark) => (mark.type === 'text' ? [mark.text] : [])))
 	expect(pages.length).toBeGreaterThan(1)
-	expect(texts.every((page) => page.includes('Days late') || page.includes('By days past due'))).toBe(true)
-	expect(texts[0]).toEqual(expect.arrayContaining(['31. aug. 2026', '100,00', 'You owe in all']))
+	expect(texts.every((page) => page.includes('Dager for') || page.includes('Etter dager forfalt'))).toBe(true)
+	expect(texts[0]).toEqual(expect.arrayContaining(['31. aug. 2026', '100,00', 'Du skylder i alt']))
 	expect(texts.at(-1)).toEqual(
-		expect.arrayContaining(['To return with your payment', `Page ${pages.length} of ${pages.length}`]),
+		expect.arrayContaining(['Returneres med betalingen', `Side ${pages.length} / ${pages.length}`]),
 	)
 	expect(texts.flat().filter((text) => /^CS-\d+$/.test(text))).toHaveLength(90)
 })

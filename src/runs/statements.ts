@@ -4,6 +4,7 @@ import type { Finding } from '@/core/checks'
 import { emailMissing } from '@/core/checks/emailMissing'
 import { unprintable } from '@/core/checks/unprintable'
 import { amountText, parseAmount } from '@/core/currency'
+import { noLayout } from '@/core/document'
 import { formatMinor } from '@/core/format'
 import { type LateItem, lateCharge } from '@/core/lateCharge'
 import {
@@ -19,7 +20,7 @@ import {
 	statementChoiceSchema,
 } from '@/core/statement'
 import { isStatement, textsOf } from '@/kinds'
-import { fontKit } from '@/pdf/fontKit'
+import { unprintable as notPrinted } from '@/pdf/fontKit'
 import { agedTotals } from '@/store/accounts'
 import { type Books, inOneStep } from '@/store/books'
 import { allChases, chargedTo } from '@/store/chases'
@@ -30,6 +31,7 @@ import { hold, replaceStatement } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import { holdMessage } from '@/store/issued'
 import { askFor } from '@/store/jobs'
+import { layoutsInForce } from '@/store/layouts'
 import { entriesOf, openEntries } from '@/store/ledger'
 import { registerFor } from '@/store/registers'
 import { addRun, addStatementChoice, readRun, setRunState, setSourceTotal, statementChoice } from '@/store/runs'
@@ -82,6 +84,7 @@ export function* draftStatements(books: Books, choice: StatementChoice, company:
 	const entries = openEntries(books, choice.asOf)
 	const chosen = new Set(choice.customers)
 	const issuer = issuerOf(company)
+	const layoutFor = layoutsInForce(books)
 	for (const customer of allCustomers(books)) {
 		if (chosen.size > 0 && !chosen.has(customer.id)) continue
 		const own = entries.get(customer.id) ?? []
@@ -102,7 +105,7 @@ export function* draftStatements(books: Books, choice: StatementChoice, company:
 			const { stated } = brought ?? plain
 			const content: StatementContent = {
 				kind: 'statement',
-				layout: { name: 'statement', version: 2 },
+				layout: layoutFor('statement', customer, noLayout),
 				number: '',
 				revision: 1,
 				day: choice.asOf,
@@ -195,7 +198,7 @@ function checkStatement(content: StatementContent, customer: Customer, balance: 
 					},
 				]
 	const found = [
-		...unprintable({ texts: textsOf(content), unprintable: fontKit().unprintable }),
+		...unprintable({ texts: textsOf(content), unprintable: notPrinted }),
 		...emailMissing({ content, customer: { email } }),
 		...dispute,
 	]

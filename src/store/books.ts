@@ -1,6 +1,7 @@
 import { mkdirSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import Database from 'better-sqlite3'
+import { bringLooks } from './layouts'
 
 /** One firm's books: the open database and the folder that it and its files live in. */
 export type Books = { db: Database.Database; folder: string; sql: Sql }
@@ -32,7 +33,9 @@ export function openBooks(folder = dataFolder()): Books {
 		statements.set(text, statement)
 		return statement
 	}
-	return { db, folder, sql: sql as Sql }
+	const books: Books = { db, folder, sql: sql as Sql }
+	bringLooks(books)
+	return books
 }
 
 /** Runs `work` in one transaction that takes the write lock at once, so that what it reads stays true until it has written. */

@@ -14,6 +14,7 @@ export type Subject =
 	| 'message'
 	| 'item'
 	| 'setting'
+	| 'layout'
 export type Happening = {
 	subject: Subject
 	id: string | number

@@ -3,11 +3,12 @@ import { join } from 'node:path'
 import { create } from 'fontkit'
 import PDFDocument from 'pdfkit'
 import { billSchema } from '@/core/document'
-import { layoutBill } from '@/layout/bill'
-import { a4, type Face, type Mark, type Page } from '@/layout/page'
-import { fontKit } from '@/pdf/fontKit'
+import { a4, type Mark, type Page } from '@/layout/page'
+import { drawDocument } from '@/pdf/makeDocument'
+import { artOf, look } from '../looks'
 
 const folder = join(process.env.NORTH_TALLY_ROOT ?? process.cwd(), 'node_modules/@expo-google-fonts/source-sans-3')
+type Face = 'regular' | 'bold'
 const files: Record<Face, string> = {
 	regular: join(folder, '400Regular/SourceSans3_400Regular.ttf'),
 	bold: join(folder, '600SemiBold/SourceSans3_600SemiBold.ttf'),
@@ -35,11 +36,11 @@ async function drawBare(pages: Page[], way: 'shared' | 'plain'): Promise<number>
 }
 
 function draw(doc: PDFKit.PDFDocument, mark: Mark): void {
-	if (mark.type === 'image') return
-	doc.fillColor(`#${mark.color}`)
+	if (mark.type === 'image' || mark.type === 'cells') return
+	doc.fillColor(`#${mark.color ?? '000000'}`)
 	if (mark.type === 'text') {
 		if (mark.turn) return
-		doc.font(mark.face).fontSize(mark.size)
+		doc.font(mark.face.endsWith('bold') ? 'bold' : 'regular').fontSize(mark.size)
 		doc.text(mark.text, mark.x, mark.y, { lineBreak: false, baseline: 'alphabetic' })
 		return
 	}
@@ -56,6 +57,9 @@ export default async function bare({
 }): Promise<number> {
 	let size = 0
 	for (const content of contents)
-		size += await drawBare(layoutBill(billSchema.parse(JSON.parse(content)), fontKit().metrics, null, 'Invoice'), way)
+		size += await drawBare(
+			drawDocument(billSchema.parse(JSON.parse(content)), look('invoice'), artOf('invoice')).pages,
+			way,
+		)
 	return size
 }

@@ -1,0 +1,168 @@
+import type { At, Content } from './fields'
+import { heightOfAll, type Node, place, type Region, type Sheet, type Trouble } from './flow'
+import { languages as everyLanguage, type Language, languageOf, sayIn } from './languages'
+import type { Mark, Page } from './page'
+import { compilePiece } from './pieces'
+import { type Doc, type Draw, type Frame, type Kit, kitOf, type Tools } from './pieces/kit'
+import { outOfSight } from './pieces/lines'
+import { allWithin, type Layout, type LinesPiece, type Piece, papers } from './schema'
+import { fieldsOf } from './values'
+import { word } from './words'
+
+/** A layout made ready for any number of papers. */
+export type Compiled = {
+	layout: Layout
+	kit: Kit
+	paper: { width: number; height: number }
+	head: Banded[]
+	body: Draw[]
+	foot: Banded[]
+	tables: LinesPiece[]
+}
+type Banded = { on: NonNullable<Piece['on']>; draw: Draw }
+
+/** What a paper came to: its pages, where each piece stands on them, and what a person must know of. */
+export type Drawn = {
+	paper: { width: number; height: number }
+	pages: Page[]
+	regions: Region[]
+	troubles: Trouble[]
+	notes: { piece: string; what: string }[]
+	/** Lines of a bill that no table shows, by their places. */
+	outOfSight: number[]
+}
+
+/** What is written across a paper that no customer may get. */
+export type Across = 'Draft' | 'Trial' | null
+
+export function compileLayout(layout: Layout): Compiled {
+	const kit = kitOf(layout, fieldsOf(layout))
+	const { width, height } = papers[layout.page.size]
+	const banded = (pieces: readonly Piece[]): Banded[] =>
+		pieces.map((piece) => ({ on: piece.on ?? 'every', draw: compilePiece(piece, kit) }))
+	return {
+		layout,
+		kit,
+		paper: layout.page.across ? { width: height, height: width } : { width, height },
+		head: banded(layout.head),
+		body: layout.body.map((piece) => compilePiece(piece, kit)),
+		foot: banded(layout.foot),
+		tables: allWithin(layout.body).flatMap((piece) => (piece.type === 'lines' ? [piece] : [])),
+	}
+}
+
+/** Below what stands at the head of a page, and above what stands at its foot. */
+const clear = 10
+/** No paper has more pages; what goes on is said and not drawn. */
+export const mostPages = 2000
+
+/**
+ * Draws a paper. The same layout, content and tools give the same marks.
+ * @param firm the language of the firm, for words that are not written in the customer's
+ */
+export function drawPaper(
+	compiled: Compiled,
+	content: Content,
+	tools: Tools,
+	across: Across,
+	firm: Language = 'en',
+): Drawn {
+	const { layout, paper, kit } = compiled
+	const { margins } = layout.page
+	const own = languageOf(content.locale)
+	const languages = [...new Set([...(own ? [own] : []), firm, ...everyLanguage])]
+	const at: At = { content, languages, place: -1, row: 0, page: 1, pages: 1 }
+	const notes: Doc['notes'] = []
+	const frame: Frame = { x: margins.left, width: paper.width - margins.left - margins.right }
+	const bandAt = (bands: Banded[], page: number, pages: number, last: boolean): Node[] =>
+		bands
+			.filter(
+				({ on }) =>
+					on === 'every' ||
+					(on === 'first' && page === 0) ||
+					(on === 'following' && page > 0) ||
+					(on === 'last' && last),
+			)
+			.flatMap(({ draw }) => draw({ at: { ...at, page: page + 1, pages }, tools, notes }, frame))
+	// Heights are measured with a page number as wide as any; only the first page differs from those after it.
+	const heights = new Map<string, number>()
+	const bandHeight = (name: 'head' | 'foot', page: number, last: boolean): number => {
+		const key = `${name} ${page === 0} ${last}`
+		const known = heights.get(key)
+		if (known !== undefined) return known
+		const nodes = bandAt(compiled[name], page === 0 ? 0 : 887, 888, last)
+		const height = nodes.length > 0 ? heightOfAll(nodes) + clear : 0
+		heights.set(key, height)
+		return height
+	}
+	const lowest = paper.height - margins.bottom
+	const sheet: Sheet = {
+		pages: [[]],
+		top: (page) => margins.top + bandHeight('head', page, false),
+		bottom: (page) => lowest - bandHeight('foot', page, false),
+		regions: [],
+		troubles: [],
+	}
+	const doc: Doc = { at, tools, notes }
+	const hidden = outOfSight(compiled.tables, kit, at)
+	const nodes = compiled.body.flatMap((draw) => draw(doc, frame))
+	const end = place(sheet, nodes, { page: 0, y: sheet.top(0) })
+	// What comes with the last page needs its room there; where there is none, it gets a page of its own.
+	if (end.y > lowest - bandHeight('foot', end.page, true) + 0.01) sheet.pages.push([])
+	const pages = sheet.pages.length
+	sheet.pages.forEach((page, index) => {
+		const head = bandOn(bandAt(compiled.head, index, pages, index === pages - 1), margins.top, index, sheet, lowest)
+		const footNodes = bandAt(compiled.foot, index, pages, index === pages - 1)
+		const foot = bandOn(footNodes, lowest - heightOfAll(footNodes), index, sheet, paper.height)
+		// In reading order: head, what flows, foot.
+		page.unshift(...head)
+		page.push(...foot)
+		if (across) page.unshift(acrossMark(sayIn(word(across), languages), compiled, tools))
+	})
+	return {
+		paper,
+		pages: sheet.pages,
+		regions: sheet.regions,
+		troubles: [...sheet.troubles, ...offPaper(sheet, paper, tools)],
+		notes,
+		outOfSight: hidden,
+	}
+}
+
+/** The marks of a band, placed on a page of its own and taken from there. */
+function bandOn(nodes: Node[], top: number, page: number, sheet: Sheet, bottom: number): Mark[] {
+	const pages: Page[] = []
+	for (let index = 0; index <= page; index++) pages.push([])
+	const own: Sheet = { pages, top: () => top, bottom: () => bottom, regions: sheet.regions, troubles: sheet.troubles }
+	place(own, nodes, { page, y: top })
+	return pages[page] ?? []
+}
+
+function acrossMark(text: string, { paper, kit }: Compiled, { metrics }: Tools): Mark {
+	const { face } = kit.look({ bold: true })
+	const turn = Math.atan2(paper.height, paper.width) * 0.75
+	const room = Math.min(paper.width / Math.cos(turn), paper.height / Math.sin(turn)) * 0.72
+	const size = Math.min(170, (100 * room) / Math.max(1, metrics.width(text, face, 100)))
+	const width = metrics.width(text, face, size)
+	return {
+		...{ type: 'text', text, face, size, turn, color: 'efe6d6' },
+		x: paper.width / 2 - (Math.cos(turn) * width) / 2 + (Math.sin(turn) * size) / 3,
+		y: paper.height / 2 + (Math.sin(turn) * width) / 2 + (Math.cos(turn) * size) / 3,
+	}
+}
+
+/** Texts that reach over the edge of the paper. */
+function offPaper(sheet: Sheet, paper: { width: number; height: number }, { metrics }: Tools): Trouble[] {
+	const troubles: Trouble[] = []
+	sheet.pages.forEach((page, index) => {
+		for (const mark of page) {
+			if (mark.type !== 'text' || mark.turn) continue
+			const right = mark.x + metrics.width(mark.text, mark.face, mark.size)
+			if (mark.x < -0.5 || right > paper.width + 0.5 || mark.y < 0 || mark.y > paper.height)
+				troubles.push({ piece: pieceAt(sheet.regions, index, mark.y), page: index, what: 'off the paper' })
+		}
+	})
+	return troubles
+}
+const pieceAt = (regions: readonly Region[], page: number, y: number): string =>
+	regions.findLast((region) => region.page === page && region.top - 2 <= y && y <= region.bottom + 2)?.piece ?? ''

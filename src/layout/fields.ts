@@ -1,0 +1,380 @@
+import type { BillContent } from '@/core/document'
+import { isZero } from '@/core/document'
+import type { StatementContent } from '@/core/statement'
+import { type Language, type Said, sayIn } from './languages'
+import type { Reckoned } from './schema'
+import { word } from './words'
+
+/** What is said on a paper. */
+export type Content = BillContent | StatementContent
+export type PaperKind = Content['kind']
+
+/** How a value is written unless it is told otherwise. `lines` are several, one below the other. */
+export type FieldType = 'text' | 'lines' | 'number' | 'count' | 'price' | 'money' | 'percent' | 'day' | 'picture'
+export type Raw = string | readonly string[]
+
+/** Where a value is read: the paper, and within it one of its lines, items or movements; the page where it stands on one. */
+export type At = {
+	content: Content
+	languages: readonly Language[]
+	/** Index of the line, order, tax, item or movement; -1 for none. */
+	place: number
+	/** Where it stands among those in sight, from 1; 0 for none. */
+	row: number
+	page: number
+	pages: number
+}
+/** What a field belongs to: the whole paper, or each of its lines and so on. */
+export type Of = 'paper' | 'line' | 'order' | 'tax' | 'item' | 'movement'
+export type Field = {
+	key: string
+	/** As a list of fields has it, below its group. */
+	name: string
+	group: string
+	of: Of
+	type: FieldType
+	/** Kinds of paper that have it; every one without. */
+	kinds?: readonly PaperKind[]
+	/** Values that it can have, with their names, where it has no others. */
+	values?: readonly [value: string, name: string][]
+	read: (at: At) => Raw
+}
+
+const bills: readonly PaperKind[] = ['invoice', 'credit-note']
+const say = (at: At, said: Said) => sayIn(said, at.languages)
+const titles: Record<PaperKind, string> = { invoice: 'Invoice', 'credit-note': 'Credit note', statement: 'Statement' }
+
+const any = (
+	key: string,
+	name: string,
+	group: string,
+	type: FieldType,
+	read: (content: Content, at: At) => Raw,
+	more: Partial<Field> = {},
+): Field => ({ key, name, group, of: 'paper', type, read: (at) => read(at.content, at), ...more })
+const bill = (
+	key: string,
+	name: string,
+	group: string,
+	type: FieldType,
+	read: (content: BillContent, at: At) => Raw,
+	more: Partial<Field> = {},
+): Field =>
+	any(key, name, group, type, (content, at) => (content.kind === 'statement' ? '' : read(content, at)), {
+		kinds: bills,
+		...more,
+	})
+const statement = (
+	key: string,
+	name: string,
+	group: string,
+	type: FieldType,
+	read: (content: StatementContent, at: At) => Raw,
+	more: Partial<Field> = {},
+): Field =>
+	any(key, name, group, type, (content, at) => (content.kind === 'statement' ? read(content, at) : ''), {
+		kinds: ['statement'],
+		...more,
+	})
+
+type Line = BillContent['lines'][number]
+const line = (
+	key: string,
+	name: string,
+	type: FieldType,
+	read: (line: Line, content: BillContent, at: At) => Raw,
+	more: Partial<Field> = {},
+): Field =>
+	bill(
+		`line.${key}`,
+		name,
+		'Line',
+		type,
+		(content, at) => {
+			const own = content.lines[at.place]
+			return own ? read(own, content, at) : ''
+		},
+		{ of: 'line', ...more },
+	)
+const figure = (key: 'gross' | 'discount' | 'net' | 'documentDiscount', name: string): Field =>
+	line(key, name, 'money', (_, content, at) => content.priced.lines[at.place]?.[key] ?? '')
+type Order = BillContent['orders'][number]
+/** A field of an order, of each order itself and of each line, by the order that it stands on. */
+const order = (key: keyof Order, name: string, type: FieldType): Field[] => {
+	const value = (own: Order | undefined) => String(own?.[key] ?? '')
+	return [
+		bill(`order.${key}`, name, 'Order', type, (content, at) => value(content.orders[at.place]), { of: 'order' }),
+		line(`order.${key}`, `${name} of its order`, type, (own, content) => value(content.orders[own.order]), {
+			group: 'Order of the line',
+		}),
+	]
+}
+const tax = (
+	key: string,
+	name: string,
+	type: FieldType,
+	read: (content: BillContent, place: number) => string,
+): Field => bill(`tax.${key}`, name, 'Tax', type, (content, { place }) => read(content, place), { of: 'tax' })
+type Item = StatementContent['items'][number]
+const item = (
+	key: string,
+	name: string,
+	type: FieldType,
+	read: (item: Item, at: At) => string,
+	more: Partial<Field> = {},
+) =>
+	statement(
+		`item.${key}`,
+		name,
+		'Open item',
+		type,
+		(content, at) => {
+			const own = content.items[at.place]
+			return own ? read(own, at) : ''
+		},
+		{ of: 'item', ...more },
+	)
+/** Movements begin with the opening balance and end with the closing one. */
+const movement = (
+	key: string,
+	name: string,
+	type: FieldType,
+	read: (content: StatementContent, at: At) => string,
+	more: Partial<Field> = {},
+): Field => statement(`movement.${key}`, name, 'What happened', type, read, { of: 'movement', ...more })
+const moved = (content: StatementContent, { place }: At) => content.movements[place - 1]
+const isOpening = (at: At) => at.place === 0
+const isClosing = (content: StatementContent, at: At) => at.place === content.movements.length + 1
+
+const treatments: Field['values'] = [
+	['standard', 'standard'],
+	['exempt', 'exempt'],
+	['reverse-charge', 'reverse charge'],
+]
+const yes: Field['values'] = [
+	['yes', 'yes'],
+	['no', 'no'],
+]
+const yesNo = (value: boolean) => (value ? 'yes' : 'no')
+const isNone = (amount: string): boolean => isZero(amount.replace('-', ''))
+const taxOf = ({ taxCodes }: BillContent, code: string) => taxCodes.find((one) => one.code === code)
+
+/** Why a row of tax is nought, else the name of its code, as the law wants it said. */
+export function taxWords({ taxCodes, grounds }: BillContent, code: string): { name: string; grounds: string } {
+	return {
+		name: taxCodes.find((one) => one.code === code)?.name ?? code,
+		grounds: grounds
+			.filter((ground) => ground.code === code)
+			.map(({ words }) => words)
+			.join('; '),
+	}
+}
+
+/** The name of a step of lateness in the paper's language; "31-60" needs none. */
+export function bucketName(name: string, at: Pick<At, 'languages'>): string {
+	if (name === 'not due') return sayIn(word('not due'), at.languages)
+	return name.startsWith('over ') ? name.replace('over', sayIn(word('over'), at.languages)) : name
+}
+
+/** Every field that a layout, a condition or a file name can use, in the order that lists have. */
+export const catalogue: readonly Field[] = [
+	any('title', 'What it is', 'Document', 'text', ({ kind }, at) => say(at, word(titles[kind]))),
+	any('number', 'Number', 'Document', 'text', ({ number }) => number),
+	any('revision', 'Revision', 'Document', 'count', ({ revision }) => (revision > 1 ? String(revision) : '')),
+	any('day', 'Date', 'Document', 'day', ({ day }) => day),
+	any('due-day', 'Due date', 'Document', 'day', ({ dueDay }) => dueDay),
+	any('currency', 'Currency', 'Document', 'text', ({ currency }) => currency),
+	any('locale', 'Culture', 'Document', 'text', ({ locale }) => locale),
+	bill('terms', 'Terms', 'Document', 'text', ({ terms }) => terms),
+	bill('reason', 'Reason of a credit', 'Document', 'text', ({ reason }) => reason),
+	bill(
+		'credits.number',
+		'Number of the invoice it credits',
+		'Document',
+		'text',
+		({ refersTo }) => refersTo?.number ?? '',
+	),
+	bill('credits.day', 'Date of the invoice it credits', 'Document', 'day', ({ refersTo }) => refersTo?.day ?? ''),
+	bill('supply.from', 'First day of supply', 'Document', 'day', ({ supply }) => supply?.from ?? ''),
+	bill('supply.to', 'Last day of supply, where it is another', 'Document', 'day', ({ supply }) =>
+		supply && supply.to !== supply.from ? supply.to : '',
+	),
+	bill('your-orders', 'Their orders', 'Document', 'text', ({ orders }) =>
+		[...new Set(orders.map(({ purchaseOrder }) => purchaseOrder).filter(Boolean))].join(', '),
+	),
+	bill('orders', 'Orders', 'Document', 'text', ({ orders }) => orders.map(({ number }) => number).join(', ')),
+	bill('order-count', 'How many orders', 'Document', 'count', ({ orders }) => String(orders.length)),
+	bill('line-count', 'How many lines', 'Document', 'count', ({ lines }) => String(lines.length)),
+
+	any('customer.number', 'Customer number', 'Customer', 'text', ({ customer }) => customer.number),
+	any('customer.name', 'Name', 'Customer', 'text', ({ customer }) => customer.name),
+	any('customer.address', 'Address', 'Customer', 'lines', ({ customer }) => customer.address),
+	any('customer.tax-number', 'Tax number', 'Customer', 'text', ({ customer }) => customer.taxNumber),
+	any('customer.tax', 'Tax treatment', 'Customer', 'text', ({ customer }) => customer.tax, { values: treatments }),
+	any('customer.country', 'Country', 'Customer', 'text', ({ customer }) => customer.country),
+
+	any('issuer.name', 'Name', 'The firm', 'text', ({ issuer }) => issuer.name),
+	any('issuer.address', 'Address', 'The firm', 'lines', ({ issuer }) => issuer.address),
+	any('issuer.country', 'Country', 'The firm', 'text', ({ issuer }) => issuer.country),
+	any('issuer.tax-number', 'Tax number', 'The firm', 'text', ({ issuer }) => issuer.taxNumber),
+	any('issuer.email', 'Email', 'The firm', 'text', ({ issuer }) => issuer.email),
+	any('issuer.phone', 'Telephone', 'The firm', 'text', ({ issuer }) => issuer.phone),
+	any('issuer.bank', 'Bank', 'The firm', 'lines', ({ issuer }) => issuer.bank),
+	any('issuer.closing-words', 'Closing words', 'The firm', 'text', ({ issuer }) => issuer.closingWords),
+	any('issuer.logo', 'Logo', 'The firm', 'picture', ({ issuer }) => issuer.logo ?? ''),
+
+	bill('subtotal', 'Goods and services', 'Figures', 'money', ({ priced }) => priced.subtotal),
+	bill('discount-total', 'Discounts together', 'Figures', 'money', ({ priced }) => priced.discountTotal),
+	bill('charge-total', 'Freight and charges together', 'Figures', 'money', ({ priced }) => priced.chargeTotal),
+	bill('net', 'Net', 'Figures', 'money', ({ priced }) => priced.net),
+	bill('tax-total', 'Tax', 'Figures', 'money', ({ priced }) => priced.taxTotal),
+	bill('total', 'Total', 'Figures', 'money', ({ priced }) => priced.total),
+	bill('prepaid', 'Paid before', 'Figures', 'money', ({ priced }) => priced.prepaid),
+	bill('amount-due', 'Amount due', 'Figures', 'money', ({ priced }) => priced.amountDue),
+	bill('home.currency', 'Currency of tax at home', 'Figures', 'text', ({ home }) => home?.currency ?? ''),
+	bill('home.tax', 'Tax at home', 'Figures', 'number', ({ home }) => home?.tax ?? ''),
+	bill('home.rate', 'Worth of its currency at home', 'Figures', 'number', ({ home }) => home?.rate ?? ''),
+	bill('home.day', 'Day of that worth', 'Figures', 'day', ({ home }) => home?.day ?? ''),
+	bill('grounds', 'Why there is no tax', 'Figures', 'text', ({ grounds }) =>
+		[...new Set(grounds.map(({ words }) => words))].join('; '),
+	),
+
+	statement('form', 'Form', 'Document', 'text', ({ form }) => form, {
+		values: [
+			['open items', 'open items'],
+			['balance forward', 'balance forward'],
+		],
+	}),
+	statement('show', 'What it shows', 'Document', 'text', ({ show }) => show, {
+		values: [
+			['all', 'all'],
+			['past-due', 'past due alone'],
+		],
+	}),
+	statement('total', 'Asked for', 'Figures', 'money', ({ total }) => total),
+	statement('total-size', 'Asked for, without its sign', 'Figures', 'money', ({ total }) => total.replace('-', '')),
+	statement('past-due', 'Past due', 'Figures', 'money', ({ pastDue }) => pastDue),
+	statement('disputed', 'In dispute', 'Figures', 'money', ({ disputed }) => disputed),
+	statement('unapplied', 'To their credit', 'Figures', 'money', ({ unapplied }) => unapplied),
+	statement('balance', 'Balance', 'Figures', 'money', ({ balance }) => balance),
+	statement('oldest', 'Days of the oldest', 'Figures', 'count', ({ oldest }) => (oldest > 0 ? String(oldest) : '')),
+
+	line('number', 'Place on the document', 'count', (_own, _content, { place }) => String(place + 1)),
+	line('row', 'Number in this table', 'count', (_own, _content, { row }) => String(row)),
+	line('item', 'Item', 'text', ({ item: code }) => code),
+	line('description', 'Text', 'text', ({ description }) => description),
+	line('quantity', 'Quantity', 'number', ({ quantity }) => quantity),
+	line('unit', 'Unit', 'text', ({ unit }) => unit),
+	line('price', 'Unit price', 'price', ({ unitPrice }) => unitPrice ?? ''),
+	line('price-per', 'How many the price is for, where not one', 'number', ({ pricePer }) =>
+		pricePer === '1' ? '' : pricePer,
+	),
+	line('discount-percent', 'Discount', 'percent', ({ discountPercent }) =>
+		isZero(discountPercent) ? '' : discountPercent,
+	),
+	line('tax-code', 'Tax code', 'text', ({ taxCode }) => taxCode),
+	line('tax-name', 'Name of its tax', 'text', ({ taxCode }, content) => taxOf(content, taxCode)?.name ?? ''),
+	line('tax-rate', 'Rate of its tax', 'percent', ({ taxCode }, content) =>
+		content.customer.tax === 'standard' ? (taxOf(content, taxCode)?.rate ?? '') : '0',
+	),
+	figure('gross', 'Gross, before its discount'),
+	figure('discount', 'Discount in money'),
+	figure('net', 'Net'),
+	figure('documentDiscount', 'Share of the document’s discounts'),
+	...order('number', 'Number', 'text'),
+	...order('day', 'Date', 'day'),
+	...order('purchaseOrder', 'Their order', 'text'),
+
+	tax('code', 'Code', 'text', ({ priced }, place) => priced.taxes[place]?.code ?? ''),
+	tax('name', 'Name', 'text', (content, place) => taxWords(content, content.priced.taxes[place]?.code ?? '').name),
+	tax(
+		'grounds',
+		'Why it is nought',
+		'text',
+		(content, place) => taxWords(content, content.priced.taxes[place]?.code ?? '').grounds,
+	),
+	tax('rate', 'Rate', 'percent', ({ priced }, place) => priced.taxes[place]?.rate ?? ''),
+	tax('base', 'Base', 'money', ({ priced }, place) => priced.taxes[place]?.base ?? ''),
+	tax('amount', 'Tax', 'money', ({ priced }, place) => priced.taxes[place]?.tax ?? ''),
+
+	item('number', 'Number', 'text', ({ number }) => number),
+	item('kind', 'What it is, where no invoice', 'text', ({ kind }, at) =>
+		kind === 'payment' || kind === 'charge' || kind === 'adjustment' ? say(at, word(kind)) : '',
+	),
+	item('day', 'Date', 'day', ({ day }) => day),
+	item('due-day', 'Due date', 'day', ({ due, open }) => (open.startsWith('-') ? '' : due)),
+	item('their-order', 'Their order', 'text', ({ theirOrder }) => theirOrder),
+	item('amount', 'Amount', 'money', ({ amount }) => amount),
+	item('open', 'Open', 'money', ({ open }) => open),
+	item('days-late', 'Days late', 'text', ({ disputed, pastDue, daysPastDue }, at) =>
+		disputed ? say(at, word('disputed')) : pastDue ? String(daysPastDue) : '',
+	),
+	item('past-due', 'Past due', 'text', ({ pastDue }) => yesNo(pastDue), { values: yes }),
+	item('disputed', 'In dispute', 'text', ({ disputed }) => yesNo(disputed), { values: yes }),
+	item('credit', 'A credit', 'text', ({ open }) => yesNo(open.startsWith('-')), { values: yes }),
+
+	movement('day', 'Date', 'day', (content, at) =>
+		isOpening(at) ? content.since : isClosing(content, at) ? content.day : (moved(content, at)?.day ?? ''),
+	),
+	movement('words', 'What happened', 'text', (content, at) =>
+		isOpening(at)
+			? say(at, word('Opening balance'))
+			: isClosing(content, at)
+				? say(at, word('Closing balance'))
+				: (moved(content, at)?.words ?? ''),
+	),
+	movement('amount', 'Amount', 'money', (content, at) => moved(content, at)?.change ?? ''),
+	movement('balance', 'Balance after it', 'money', (content, at) =>
+		isOpening(at) ? content.opening : isClosing(content, at) ? content.balance : (moved(content, at)?.balance ?? ''),
+	),
+	movement('edge', 'Opening or closing', 'text', (content, at) => yesNo(isOpening(at) || isClosing(content, at)), {
+		values: yes,
+	}),
+
+	any('page', 'Page', 'Page', 'count', (_content, { page }) => String(page)),
+	any('pages', 'Pages in all', 'Page', 'count', (_content, { pages }) => String(pages)),
+]
+
+const byKey = new Map<string, Field>()
+for (const field of catalogue) {
+	// A figure that both bills and statements have stands twice in the list under one key.
+	const known = byKey.get(field.key)
+	byKey.set(
+		field.key,
+		known
+			? {
+					...field,
+					kinds: [...(known.kinds ?? []), ...(field.kinds ?? [])],
+					read: (at) => known.read(at) || field.read(at),
+				}
+			: field,
+	)
+}
+
+export type Fields = ReadonlyMap<string, Field>
+
+/** The catalogue by key. */
+export const fieldsByKey: Fields = byKey
+
+/** Whether papers of a kind have a field. */
+export const hasField = (field: Field, kind: PaperKind): boolean => field.kinds?.includes(kind) ?? true
+
+/** What a table of these shows: the records of its content, by their place. */
+export const placesOf: Record<string, (content: Content) => number> = {
+	lines: (content) => (content.kind === 'statement' ? 0 : content.lines.length),
+	orders: (content) => (content.kind === 'statement' ? 0 : content.orders.length),
+	taxes: (content) => (content.kind === 'statement' ? 0 : content.priced.taxes.length),
+	items: (content) => (content.kind === 'statement' ? content.items.length : 0),
+	movements: (content) =>
+		content.kind === 'statement' && content.form === 'balance forward' ? content.movements.length + 2 : 0,
+}
+/** Whose fields a table of these can show, beside those of the whole paper. */
+export const recordOf: Record<string, Of> = {
+	lines: 'line',
+	orders: 'order',
+	taxes: 'tax',
+	items: 'item',
+	movements: 'movement',
+}
+export { isNone }
+export type ReckonedField = Reckoned

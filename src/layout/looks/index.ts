@@ -1,0 +1,19 @@
+import type { PaperKind } from '../fields'
+import type { Layout, Reckoned } from '../schema'
+import { ledger } from './ledger'
+import { margin } from './margin'
+import { plain } from './plain'
+
+/** Reckoned by all looks of bills: whether any line has a discount, so that a column for it is worth its room. */
+const anyLess: Reckoned = {
+	key: 'any-less',
+	name: 'Lines with a discount',
+	how: { is: 'count', of: 'lines', only: { all: [{ field: 'line.discount-percent', is: 'not empty' }] } },
+}
+
+const looks = [plain, ledger, margin]
+export const paperKinds: readonly PaperKind[] = ['invoice', 'credit-note', 'statement']
+
+/** The looks that ship with the program for a kind of paper; a firm starts with the first. */
+export const looksOf = (kind: PaperKind): Layout[] =>
+	looks.map((look) => ({ ...look(kind), reckoned: kind === 'statement' ? [] : [anyLess] }))

@@ -1,0 +1,77 @@
+import { formatAmount } from '@/core/format'
+import { bucketName, isNone } from '../fields'
+import type { Node, Slab } from '../flow'
+import type { Mark } from '../page'
+import type { Leaf } from '../schema'
+import { lineMarks } from '../text'
+import { baseline, type Doc, type Draw, type Frame, type Kit, plainLines, say, textSlabs, usualLead } from './kit'
+
+type Aging = Extract<Leaf, { type: 'aging' }>
+
+/** What is owed by how late it is. */
+export function compileAging(piece: Aging, kit: Kit): Draw {
+	const look = kit.look(piece)
+	const small = kit.look({ size: Math.max(7, look.size - 0.5), color: piece.color })
+	const late = piece.late === undefined ? look.color : kit.color(piece.late)
+	return (doc, frame): Node[] => {
+		const { content } = doc.at
+		if (content.kind !== 'statement' || content.buckets.length === 0) return []
+		const title =
+			piece.title === undefined
+				? []
+				: textSlabs(plainLines(say(doc, piece.title), small, frame.width, doc), frame, piece.id, { keep: true })
+		const sums = content.buckets.map(({ name, amount }, place) => ({
+			name: bucketName(name, doc.at),
+			amount: formatAmount(amount, content.locale),
+			color: place > 0 && !isNone(amount) ? late : look.color,
+		}))
+		return [...title, ...(piece.as === 'down' ? sums.map((sum) => down(sum, doc, frame)) : [across(sums, doc, frame)])]
+	}
+
+	type Sum = { name: string; amount: string; color: string }
+	function down({ name, amount, color }: Sum, doc: Doc, frame: Frame): Slab {
+		const height = look.size * usualLead + 2
+		const y = baseline(look.size, height)
+		const [label] = plainLines(name, look, frame.width / 2, doc)
+		const [value] = plainLines(amount, { ...look, color }, 1e6, doc)
+		return {
+			is: 'slab',
+			height,
+			marks: [
+				...(label ? lineMarks(label, frame.x, frame.width / 2, y, 'left') : []),
+				...(value ? lineMarks(value, frame.x, frame.width, y, 'right') : []),
+			],
+			keep: true,
+			piece: piece.id,
+		}
+	}
+
+	function across(sums: Sum[], doc: Doc, frame: Frame): Slab {
+		const width = frame.width / sums.length
+		// Long amounts are written smaller, all alike, so that none runs into its neighbour.
+		const widest = Math.max(...sums.map(({ amount }) => doc.tools.metrics.width(amount, look.face, look.size)))
+		const size = widest > width - 8 ? Math.max(5.5, (look.size * (width - 8)) / widest) : look.size
+		const marks: Mark[] = [
+			{ type: 'rule', x: frame.x, y: 2, width: frame.width, thickness: 0.8, color: kit.color(undefined) },
+		]
+		const names = sums.map(({ name }) => plainLines(name, small, width - 8, doc))
+		const tall = Math.max(...names.map(({ length }) => length)) * small.size * usualLead
+		sums.forEach(({ amount, color }, place) => {
+			const right = { x: frame.x + place * width, width: width - 6 }
+			names[place]?.forEach((line, index) => {
+				marks.push(
+					...lineMarks(
+						line,
+						right.x,
+						right.width,
+						6 + index * small.size * usualLead + baseline(small.size, small.size * usualLead),
+						'right',
+					),
+				)
+			})
+			const [value] = plainLines(amount, { ...look, size, color }, 1e6, doc)
+			if (value) marks.push(...lineMarks(value, right.x, right.width, 8 + tall + look.size * 0.9, 'right'))
+		})
+		return { is: 'slab', height: 12 + tall + look.size * usualLead, marks, piece: piece.id }
+	}
+}

@@ -1,0 +1,95 @@
+import type { Node, Slab } from '../flow'
+import type { Leaf } from '../schema'
+import { breakLines, lineMarks } from '../text'
+import { compileCondition, compileInlines, saysNothing } from '../values'
+import {
+	baseline,
+	type Doc,
+	type Draw,
+	type Frame,
+	gap,
+	type Kit,
+	plainLines,
+	say,
+	spansOf,
+	textSlabs,
+	together,
+	usualLead,
+	withLooks,
+} from './kit'
+
+type Facts = Extract<Leaf, { type: 'facts' }>
+
+/** Labels with their values; one whose value is empty is left out. */
+export function compileFacts(piece: Facts, kit: Kit): Draw {
+	const rows = piece.rows.map((row) => ({
+		shown: compileCondition(row.when, kit.fields),
+		label: row.label,
+		runs: withLooks(compileInlines(row.value, kit.fields), kit, piece),
+	}))
+	const valueLook = kit.look(piece)
+	const labelLook = kit.look({ color: piece.labelColor, size: piece.size })
+	const smallLook = { ...labelLook, size: Math.max(7, labelLook.size - 1) }
+	const above = piece.labels === 'above'
+	const across = piece.across ?? 1
+	const space = 12
+
+	const drawLeft = (doc: Doc, frame: Frame, { label, runs }: (typeof rows)[number]): Slab => {
+		const labels = plainLines(say(doc, label), labelLook, 1e6, doc)
+		const width = Math.min(piece.labelWidth ?? frame.width * 0.36, frame.width - 20)
+		const broken = labels.every((line) => line.width <= width)
+			? labels
+			: plainLines(say(doc, label), labelLook, width, doc)
+		const own = { x: frame.x + width + 6, width: frame.width - width - 6 }
+		const values = breakLines(spansOf(runs, doc.at), own.width, doc.tools.metrics)
+		const lead = valueLook.size * usualLead * 1.1
+		return {
+			is: 'slab',
+			height: lead * Math.max(broken.length, values.length),
+			marks: [
+				...broken.flatMap((line, place) =>
+					lineMarks(line, frame.x, width, place * lead + baseline(line.size, lead), undefined),
+				),
+				...values.flatMap((line, place) =>
+					lineMarks(line, own.x, own.width, place * lead + baseline(line.size, lead), piece.align),
+				),
+			],
+			piece: piece.id,
+		}
+	}
+	const drawAbove = (doc: Doc, frame: Frame, { label, runs }: (typeof rows)[number]): Slab =>
+		together(
+			[
+				...textSlabs(plainLines(say(doc, label), smallLook, frame.width, doc), frame, piece.id, { align: piece.align }),
+				...textSlabs(breakLines(spansOf(runs, doc.at), frame.width, doc.tools.metrics), frame, piece.id, {
+					align: piece.align,
+				}),
+			],
+			piece.id,
+		)
+	return (doc, frame) => {
+		const shown = rows.filter(
+			({ shown, runs }) =>
+				shown(doc.at) &&
+				!saysNothing(
+					runs.map(({ run }) => run),
+					doc.at,
+				),
+		)
+		const width = (frame.width - space * (across - 1)) / across
+		const nodes: Node[] = []
+		for (let from = 0; from < shown.length; from += across) {
+			const slabs = shown
+				.slice(from, from + across)
+				.map((row, place) => (above ? drawAbove : drawLeft)(doc, { x: frame.x + place * (width + space), width }, row))
+			if (above && from > 0) nodes.push(...gap(6))
+			nodes.push({
+				is: 'slab',
+				height: Math.max(...slabs.map(({ height }) => height)),
+				marks: slabs.flatMap(({ marks }) => marks),
+				piece: piece.id,
+			})
+		}
+		return nodes
+	}
+}

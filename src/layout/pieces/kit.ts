@@ -1,0 +1,123 @@
+import type { At, Fields } from '../fields'
+import type { Node, Slab } from '../flow'
+import type { Language, Said } from '../languages'
+import { sayIn } from '../languages'
+import type { Face, Mark, Metrics } from '../page'
+import type { Layout, symbols } from '../schema'
+import { type Align, breakLines, type Line, lineMarks, type Span } from '../text'
+import type { CompiledInline } from '../values'
+
+export type Symbol = (typeof symbols)[number]
+/** The dark cells of a symbol in a square or strip one unit wide; or why there is none. */
+export type Encoded =
+	| { ok: true; cells: readonly (readonly [number, number, number, number])[]; height: number }
+	| { ok: false; message: string }
+
+/** What a layout is drawn with; it comes in, so that drawing stays pure. */
+export type Tools = {
+	metrics: Metrics
+	/** Width ÷ height of a picture, and how many points wide it is at 150 dpi; null for one that is missing. */
+	picture: (sha256: string) => { ratio: number } | null
+	encode: (symbol: Exclude<Symbol, 'payment'>, text: string) => Encoded
+}
+
+/** A paper being drawn. */
+export type Doc = { at: At; tools: Tools; notes: { piece: string; what: string }[] }
+/** Across the page: where a piece begins and how wide it is. */
+export type Frame = { x: number; width: number }
+/** Draws a piece of a paper; nothing where it is not shown. */
+export type Draw = (doc: Doc, frame: Frame) => Node[]
+
+type Style = {
+	bold?: boolean | undefined
+	italic?: boolean | undefined
+	size?: number | undefined
+	color?: string | undefined
+	display?: boolean | undefined
+}
+/** How text looks, worked out. */
+export type Look = { face: Face; size: number; color: string }
+
+/** What pieces are compiled with. */
+export type Kit = {
+	layout: Layout
+	fields: Fields
+	color: (name: string | undefined) => string
+	/** The look of a style, what it leaves open taken from `base`. */
+	look: (style: Style, base?: Style) => Look
+}
+
+export function kitOf(layout: Layout, fields: Fields): Kit {
+	const palette = new Map(layout.palette.map(({ name, color }) => [name, color]))
+	const ink = palette.get(layout.text.color) ?? layout.palette[0]?.color ?? '000000'
+	const color = (name: string | undefined) => (name === undefined ? ink : (palette.get(name) ?? ink))
+	return {
+		layout,
+		fields,
+		color,
+		look: (style, base = {}) => {
+			const family = (style.display ?? base.display) && layout.display ? layout.display : layout.text.family
+			const bold = style.bold ?? base.bold
+			const italic = style.italic ?? base.italic
+			return {
+				face: `${family}/${bold ? (italic ? 'bold italic' : 'bold') : italic ? 'italic' : 'regular'}`,
+				size: style.size ?? base.size ?? layout.text.size,
+				color: color(style.color ?? base.color),
+			}
+		},
+	}
+}
+
+/** Height of a line as a multiple of its size, unless a piece says otherwise. */
+export const usualLead = 1.28
+
+/** The baseline of a line that is `height` high, from its top: text sits a little above the middle. */
+export const baseline = (size: number, height: number): number => (height - size) / 2 + size * 0.8
+
+export const say = (doc: Doc, said: Said): string => sayIn(said, doc.at.languages)
+
+/** Text broken into slabs, a line each; the first two and the last two stay together. */
+export function textSlabs(
+	lines: readonly Line[],
+	frame: Frame,
+	piece: string,
+	{ lead = usualLead, align, keep = false }: { lead?: number; align?: Align | undefined; keep?: boolean } = {},
+): Slab[] {
+	return lines.map((line, index) => {
+		const height = line.size * lead
+		return {
+			is: 'slab',
+			height,
+			marks: lineMarks(line, frame.x, frame.width, baseline(line.size, height), align),
+			keep: index === lines.length - 1 ? keep : (index === 0 || index === lines.length - 2) && lines.length > 1,
+			piece,
+		}
+	})
+}
+
+/** Slabs as one that is not parted. */
+export function together(slabs: readonly Slab[], piece: string, keep = false): Slab {
+	const marks: Mark[] = []
+	let height = 0
+	for (const slab of slabs) {
+		for (const mark of slab.marks) mark.y += height
+		marks.push(...slab.marks)
+		height += slab.height
+	}
+	return { is: 'slab', height, marks, keep, piece }
+}
+
+/** Text of one look, broken into lines. */
+export const plainLines = (text: string, look: Look, width: number, { tools }: Doc): Line[] =>
+	breakLines([{ text, ...look }], width, tools.metrics)
+
+/** Compiled runs with their looks. */
+export type Runs = { run: CompiledInline; look: Look }[]
+export const withLooks = (runs: readonly CompiledInline[], kit: Kit, base: Style): Runs =>
+	runs.map((run) => ({ run, look: kit.look(run.inline, base) }))
+export const spansOf = (runs: Runs, at: At): Span[] => runs.map(({ run, look }) => ({ text: run.text(at), ...look }))
+
+/** A gap, where there is any. */
+export const gap = (height: number): Node[] => (height > 0 ? [{ is: 'gap', height }] : [])
+
+export type { Language }

@@ -1,0 +1,377 @@
+import { minorDigits } from '@/core/currency'
+import { decimalText, parseDecimal, pow10 } from '@/core/decimal'
+import { type At, placesOf } from '../fields'
+import type { Node, Slab } from '../flow'
+import type { Mark } from '../page'
+import type { LinesColumn, LinesPiece } from '../schema'
+import { type Align, breakLines, type Line, lineMarks } from '../text'
+import { compareRaw, compileCondition, compileInlines, saysNothing, writeValue } from '../values'
+import {
+	baseline,
+	type Doc,
+	type Draw,
+	type Frame,
+	gap,
+	type Kit,
+	type Look,
+	plainLines,
+	type Runs,
+	say,
+	spansOf,
+	textSlabs,
+	usualLead,
+	withLooks,
+} from './kit'
+
+/** Space between columns. */
+const between = 8
+/** A column is never narrower, and the one that takes the rest has at least this share of the table. */
+const least = 24
+const leastRest = 0.22
+/** A row with more lines of text than this goes on over pages line by line. */
+const tallest = 12
+
+type Column = {
+	own: LinesColumn
+	align: Align | undefined
+	shown: (at: At) => boolean
+	cell: { runs: Runs; silent: (at: At) => boolean }[]
+	head: Look
+	picture: ((at: At) => string) | null
+}
+/** Where a column lies. */
+type Place = { x: number; width: number }
+/** A record's cells, broken into lines. */
+type Cells = { lines: Line[]; picture: { sha256: string; width: number; height: number } | null }[]
+
+/** The repeated table: its columns, chosen records in their order, in groups with a head and a subtotal. */
+export function compileLines(piece: LinesPiece, kit: Kit): Draw {
+	const base = { size: piece.size, color: piece.color }
+	const headSize = piece.head?.size ?? Math.max(7, kit.look(base).size - 0.5)
+	const columns: Column[] = piece.columns.map((own) => ({
+		own,
+		align: own.align,
+		shown: compileCondition(own.when, kit.fields),
+		cell: own.cell.map((inlines) => {
+			const compiled = compileInlines(inlines, kit.fields)
+			return {
+				runs: withLooks(compiled, kit, { ...base, ...own, color: own.color ?? piece.color }),
+				silent: (at: At) => saysNothing(compiled, at),
+			}
+		}),
+		head: kit.look({ size: headSize, bold: piece.head?.bold, color: piece.head?.color }),
+		picture: own.picture ? pictureReader(own.picture.field, kit) : null,
+	}))
+	const choose = chooser(piece, kit)
+	const groupHead = piece.group && withLooks(compileInlines(piece.group.head, kit.fields), kit, { ...base, bold: true })
+	const titleLook = kit.look({ ...base, bold: true })
+	const subtotalLook = kit.look({ ...base, bold: true })
+	const rules = piece.rules ?? 'lines'
+	const ruleColor = kit.color(piece.ruleColor)
+	const pad = piece.pad ?? 2.5
+	const tint = piece.tint === undefined ? null : kit.color(piece.tint)
+	const fill = piece.head?.fill === undefined ? null : kit.color(piece.head.fill)
+
+	return (doc, frame) => {
+		const groups = choose(doc.at)
+		const chosen = groups.flatMap(({ places }) => places)
+		if (chosen.length === 0) {
+			if (piece.none === undefined) return []
+			return textSlabs(plainLines(say(doc, piece.none), kit.look(base), frame.width, doc), frame, piece.id)
+		}
+		const shown = columns.filter((column) => column.shown(doc.at))
+		const inset = tint || fill ? 4 : 0
+		const inner = { x: frame.x + inset, width: frame.width - 2 * inset }
+		const records = chosen.map((place, row) => ({ place, at: { ...doc.at, place, row: row + 1 } }))
+		const places = placeColumns(
+			shown,
+			records.map(({ at }) => at),
+			inner,
+			doc,
+		)
+		const head = drawHead(shown, places, frame, doc)
+		const rows: Slab[] = []
+		let [from, striped] = [0, 0]
+		groups.forEach((group, groupIndex) => {
+			const lastGroup = groupIndex === groups.length - 1
+			const own = records.slice(from, from + group.places.length)
+			from += group.places.length
+			const first = own[0]
+			if (groupHead && first && group.titled) {
+				const lines = breakLines(spansOf(groupHead, first.at), inner.width, doc.tools.metrics)
+				textSlabs(lines, inner, piece.id, { keep: true }).forEach((slab, index) => {
+					if (index === 0) raise(slab, rows.length > 0 ? 5 : 3)
+					slab.keep = true
+					rows.push(slab)
+				})
+			}
+			own.forEach(({ at }, index) => {
+				const lastOfAll = lastGroup && index === own.length - 1 && !piece.group?.subtotal
+				const cells = shown.map((column, place) => cellOf(column, places[place]?.width ?? 0, at, doc))
+				const ground = tint && striped++ % 2 === 1 ? tint : null
+				const slabs = drawRow(shown, places, cells, frame, ground)
+				const last = slabs.at(-1)
+				if (last && lastOfAll && piece.keep) last.keep = true
+				rows.push(...slabs)
+			})
+			if (piece.group?.subtotal) {
+				const slab = subtotalRow(group.places, shown, places, inner, doc)
+				const before = rows.at(-1)
+				if (before) before.keep = true
+				if (slab && lastGroup && piece.keep) slab.keep = true
+				if (slab) rows.push(slab)
+			}
+		})
+		return [
+			...(piece.title === undefined
+				? []
+				: [
+						...textSlabs(plainLines(say(doc, piece.title), titleLook, frame.width, doc), frame, piece.id, {
+							keep: true,
+						}).map((slab) => ({ ...slab, keep: true })),
+						...gap(2),
+					]),
+			{ is: 'table', headHeight: head.height, head: () => copyOf(head), rows, piece: piece.id } satisfies Node,
+		]
+	}
+
+	function drawHead(shown: Column[], places: Place[], frame: Frame, doc: Doc): Slab {
+		const lead = headSize * 1.22
+		const heads = shown.map(({ own, head }, index) =>
+			plainLines(say(doc, own.head), head, places[index]?.width ?? 0, doc),
+		)
+		const most = Math.max(...heads.map(({ length }) => length))
+		const said = shown.some(({ own }) => say(doc, own.head) !== '')
+		const height = said ? most * lead + (fill ? 6 : 3.5) : fill ? 4 : 1
+		const marks: Mark[] = fill ? [{ type: 'box', x: frame.x, y: 0, width: frame.width, height, color: fill }] : []
+		heads.forEach((lines, index) => {
+			const place = places[index]
+			lines.forEach((line, at) => {
+				// Heads of one line stand at the foot, beside the last line of taller ones.
+				const y = (most - lines.length + at) * lead + baseline(line.size, lead) + (fill ? 3 : 0)
+				marks.push(...lineMarks(line, place?.x ?? 0, place?.width ?? 0, y, shown[index]?.align))
+			})
+		})
+		if (rules !== 'none' && !fill)
+			marks.push({
+				type: 'rule',
+				x: frame.x,
+				y: height,
+				width: frame.width,
+				thickness: 0.8,
+				color: kit.color(undefined),
+			})
+		return { is: 'slab', height: height + 2, marks, keep: true, piece: piece.id }
+	}
+
+	function cellOf(column: Column, width: number, at: At, doc: Doc): Cells[number] {
+		const lines: Line[] = []
+		for (const { runs, silent } of column.cell)
+			if (!silent(at)) lines.push(...breakLines(spansOf(runs, at), width, doc.tools.metrics))
+		const sha256 = column.picture?.(at) ?? ''
+		const found = sha256 === '' ? null : doc.tools.picture(sha256)
+		if (sha256 !== '' && !found) doc.notes.push({ piece: piece.id, what: 'a picture of a line is missing' })
+		const wide = Math.min(column.own.picture?.width ?? 0, width)
+		return { lines, picture: found ? { sha256, width: wide, height: wide / found.ratio } : null }
+	}
+
+	/** A row as one strip, or as several where it is very tall. */
+	function drawRow(shown: Column[], places: Place[], cells: Cells, frame: Frame, ground: string | null): Slab[] {
+		const leadOf = (line: Line) => line.size * usualLead
+		const heights = cells.map(
+			({ lines, picture }) => (picture ? picture.height + 2 : 0) + lines.reduce((sum, line) => sum + leadOf(line), 0),
+		)
+		const height = Math.max(...heights, kit.look(base).size * usualLead) + 2 * pad
+		const most = Math.max(...cells.map(({ lines }) => lines.length))
+		const ruled = rules === 'lines'
+		const rule = (y: number): Mark[] =>
+			ruled ? [{ type: 'rule', x: frame.x, y: y - 0.4, width: frame.width, thickness: 0.4, color: ruleColor }] : []
+		const under = (tall: number): Mark[] =>
+			ground ? [{ type: 'box', x: frame.x, y: 0, width: frame.width, height: tall, color: ground }] : []
+		if (most <= tallest) {
+			const marks: Mark[] = under(height)
+			cells.forEach(({ lines, picture }, index) => {
+				const place = places[index]
+				if (!place) return
+				let y = pad
+				if (picture) {
+					marks.push({
+						type: 'image',
+						x: place.x,
+						y,
+						width: picture.width,
+						height: picture.height,
+						sha256: picture.sha256,
+					})
+					y += picture.height + 2
+				}
+				for (const line of lines) {
+					marks.push(
+						...lineMarks(line, place.x, place.width, y + baseline(line.size, leadOf(line)), shown[index]?.align),
+					)
+					y += leadOf(line)
+				}
+			})
+			return [{ is: 'slab', height, marks: [...marks, ...rule(height)], piece: piece.id }]
+		}
+		// Line by line: the first two and the last two of them stay together.
+		const slabs: Slab[] = []
+		for (let at = 0; at < most; at++) {
+			const here = cells.map(({ lines }) => lines[at])
+			const tall = Math.max(...here.map((line) => (line ? leadOf(line) : 0))) + (at === 0 || at === most - 1 ? pad : 0)
+			const marks = under(tall)
+			here.forEach((line, index) => {
+				const place = places[index]
+				if (line && place)
+					marks.push(
+						...lineMarks(
+							line,
+							place.x,
+							place.width,
+							(at === 0 ? pad : 0) + baseline(line.size, leadOf(line)),
+							shown[index]?.align,
+						),
+					)
+			})
+			if (at === most - 1) marks.push(...rule(tall))
+			slabs.push({ is: 'slab', height: tall, marks, keep: at === 0 || at === most - 2, piece: piece.id })
+		}
+		return slabs
+	}
+
+	function subtotalRow(group: number[], shown: Column[], places: Place[], frame: Frame, doc: Doc): Slab | null {
+		const subtotal = piece.group?.subtotal
+		const field = subtotal && kit.fields.get(subtotal.of)
+		if (!subtotal || !field) return null
+		const text = writeValue(sumOf(field.read, group, doc.at), field, { money: 'none' }, doc.at)
+		const own = shown.findIndex(({ own }) =>
+			own.cell.flat().some((inline) => 'field' in inline && inline.field === subtotal.of),
+		)
+		const place = places[own === -1 ? shown.length - 1 : own]
+		if (!place) return null
+		const height = subtotalLook.size * usualLead + 2 * pad
+		const y = pad + baseline(subtotalLook.size, subtotalLook.size * usualLead)
+		const value = plainLines(text, subtotalLook, 1e6, doc)
+		const label = plainLines(say(doc, subtotal.label), subtotalLook, Math.max(40, place.x - frame.x - 12), doc)
+		return {
+			is: 'slab',
+			height,
+			marks: [
+				...label.slice(0, 1).flatMap((line) => lineMarks(line, frame.x, place.x - frame.x - 8, y, 'right')),
+				...value.flatMap((line) => lineMarks(line, place.x + place.width - line.width, line.width, y, 'left')),
+			],
+			piece: piece.id,
+		}
+	}
+}
+
+/** Adds figures up exactly; nothing counts as nought. */
+function sumOf(read: (at: At) => string | readonly string[], group: number[], at: At): string {
+	const scale = minorDigits(at.content.currency)
+	let units = 0n
+	for (const place of group) {
+		const raw = read({ ...at, place })
+		if (typeof raw !== 'string' || raw === '') continue
+		const value = parseDecimal(raw, 'figure', scale)
+		units += value.units * pow10(scale - value.scale)
+	}
+	return decimalText({ units, scale }, scale)
+}
+
+const copyOf = (slab: Slab): Slab => ({ ...slab, marks: slab.marks.map((mark) => ({ ...mark })) })
+
+function raise(slab: Slab, by: number): void {
+	slab.height += by
+	for (const mark of slab.marks) mark.y += by
+}
+
+function pictureReader(key: string, kit: Kit): (at: At) => string {
+	const field = kit.fields.get(key)
+	return (at) => {
+		const raw = field?.read(at) ?? ''
+		return typeof raw === 'string' ? raw : ''
+	}
+}
+
+type Group = { places: number[]; titled: boolean }
+
+/** Chooses a table's records, orders them and parts them into groups; as they come, where nothing is said. */
+export function chooser(piece: LinesPiece, kit: Pick<Kit, 'fields'>): (at: At) => Group[] {
+	const only = compileCondition(piece.only, kit.fields)
+	const keys = (piece.sort ?? []).map(({ field, down }) => ({ field: kit.fields.get(field), sign: down ? -1 : 1 }))
+	const by = piece.group && kit.fields.get(piece.group.by)
+	const count = placesOf[piece.of]
+	return (at) => {
+		const all = Array.from({ length: count?.(at.content) ?? 0 }, (_, place) => place)
+		const chosen = piece.only ? all.filter((place) => only({ ...at, place })) : all
+		const read = (field: typeof by, place: number) => field?.read({ ...at, place }) ?? ''
+		if (keys.length > 0)
+			chosen.sort((a, b) => {
+				for (const { field, sign } of keys) {
+					const order = compareRaw(read(field, a), read(field, b)) * sign
+					if (order !== 0) return order
+				}
+				return a - b
+			})
+		if (!by) return chosen.length === 0 ? [] : [{ places: chosen, titled: false }]
+		// Groups stand in the order in which each first comes.
+		const groups = new Map<string, Group>()
+		for (const place of chosen) {
+			const key = String(read(by, place))
+			const known = groups.get(key)
+			if (known) known.places.push(place)
+			else groups.set(key, { places: [place], titled: true })
+		}
+		return [...groups.values()]
+	}
+}
+
+/** Columns across the table: as wide as they are said to be, or as their widest cell up to a most; one takes what is left. */
+function placeColumns(columns: readonly Column[], records: readonly At[], frame: Frame, doc: Doc): Place[] {
+	const { metrics } = doc.tools
+	const widths = columns.map(({ own, cell, head, picture }) => {
+		if (own.width === 'rest') return 0
+		if (typeof own.width === 'number') return own.width
+		const { most } = own.width
+		let widest = metrics.width(say(doc, own.head), head.face, head.size)
+		if (picture) widest = Math.max(widest, own.picture?.width ?? 0)
+		for (const at of records) {
+			if (widest >= most) return most
+			for (const { runs, silent } of cell)
+				if (!silent(at)) {
+					let wide = 0
+					for (const { run, look } of runs) wide += metrics.width(run.text(at), look.face, look.size)
+					if (wide > widest) widest = wide
+				}
+		}
+		return Math.min(widest + 0.5, most)
+	})
+	const room = frame.width - between * (columns.length - 1)
+	const sum = () => widths.reduce((total, width) => total + width, 0)
+	const resting = columns.filter(({ own }) => own.width === 'rest').length
+	const wanted = resting > 0 ? frame.width * leastRest * resting : 0
+	// Where the others leave too little, the widest of them give way and wrap.
+	while (room - sum() < wanted) {
+		const widest = widths.indexOf(Math.max(...widths))
+		if ((widths[widest] ?? 0) <= least) break
+		widths[widest] = Math.max(least, (widths[widest] ?? 0) - 2)
+	}
+	const left = Math.max(least, (room - sum()) / Math.max(resting, 1))
+	let x = frame.x
+	return columns.map(({ own }, index) => {
+		const width = own.width === 'rest' ? left : (widths[index] ?? 0)
+		const place = { x, width }
+		x += width + between
+		return place
+	})
+}
+
+/** Lines of a bill that no table of the layout shows, by their places. */
+export function outOfSight(pieces: readonly LinesPiece[], kit: Pick<Kit, 'fields'>, at: At): number[] {
+	const tables = pieces.filter(({ of }) => of === 'lines')
+	if (tables.length === 0) return []
+	const seen = new Set(tables.flatMap((piece) => chooser(piece, kit)(at).flatMap(({ places }) => places)))
+	return Array.from({ length: placesOf.lines?.(at.content) ?? 0 }, (_, place) => place).filter(
+		(place) => !seen.has(place),
+	)
+}

@@ -1,0 +1,76 @@
+import type { Node } from '../flow'
+import type { Mark } from '../page'
+import type { Leaf } from '../schema'
+import { breakLines, lineMarks } from '../text'
+import { compileCondition, compileInlines, saysNothing } from '../values'
+import { baseline, type Draw, type Kit, plainLines, say, spansOf, usualLead, withLooks } from './kit'
+
+type Slip = Extract<Leaf, { type: 'slip' }>
+
+/** To be cut off and returned with a payment: who pays what, and a line to write the amount on. */
+export function compileSlip(piece: Slip, kit: Kit): Draw {
+	const look = kit.look(piece)
+	const strong = kit.look({ ...piece, bold: true })
+	const mute = kit.look({ size: piece.size, color: piece.color })
+	const rows = piece.rows.map((row) => ({
+		label: row.label,
+		shown: compileCondition(row.when, kit.fields),
+		runs: withLooks(compileInlines(row.value, kit.fields), kit, { size: piece.size }),
+	}))
+	return (doc, frame): Node[] => {
+		const { issuer } = doc.at.content
+		const lead = look.size * usualLead + 1.5
+		const marks: Mark[] = []
+		for (let x = frame.x; x < frame.x + frame.width; x += 7)
+			marks.push({
+				type: 'rule',
+				x,
+				y: 0,
+				width: Math.min(4, frame.x + frame.width - x),
+				thickness: 0.6,
+				color: look.color,
+			})
+		const half = frame.width * 0.5
+		const title = plainLines(say(doc, piece.title), strong, half - 8, doc)
+		const names = plainLines(issuer.name, mute, half, doc)
+		title.forEach((line, index) => {
+			marks.push(...lineMarks(line, frame.x, half, 8 + index * lead + baseline(line.size, lead), undefined))
+		})
+		names.forEach((line, index) => {
+			marks.push(...lineMarks(line, frame.x + half, half, 8 + index * lead + baseline(line.size, lead), 'right'))
+		})
+		let y = 12 + Math.max(title.length, names.length) * lead
+		const first = y
+		const labelWidth = Math.min(90, frame.width * 0.2)
+		const valueWidth = frame.width * 0.66 - labelWidth
+		for (const { label, shown, runs } of rows) {
+			if (
+				!shown(doc.at) ||
+				saysNothing(
+					runs.map(({ run }) => run),
+					doc.at,
+				)
+			)
+				continue
+			const labels = plainLines(say(doc, label), mute, labelWidth - 6, doc)
+			const values = breakLines(spansOf(runs, doc.at), valueWidth, doc.tools.metrics)
+			labels.forEach((line, index) => {
+				marks.push(...lineMarks(line, frame.x, labelWidth, y + index * lead + baseline(line.size, lead), 'left'))
+			})
+			values.forEach((line, index) => {
+				marks.push(
+					...lineMarks(line, frame.x + labelWidth, valueWidth, y + index * lead + baseline(line.size, lead), undefined),
+				)
+			})
+			y += Math.max(labels.length, values.length) * lead
+		}
+		const paid = { x: frame.x + frame.width * 0.7, width: frame.width * 0.3 }
+		const paidLines = plainLines(say(doc, piece.paid), mute, paid.width, doc)
+		paidLines.forEach((line, index) => {
+			marks.push(...lineMarks(line, paid.x, paid.width, first + index * lead + baseline(line.size, lead), 'left'))
+		})
+		const ruleAt = first + paidLines.length * lead + 18
+		marks.push({ type: 'rule', x: paid.x, y: ruleAt, width: paid.width, thickness: 0.6, color: kit.color(undefined) })
+		return [{ is: 'slab', height: Math.max(y, ruleAt + 2), marks, piece: piece.id }]
+	}
+}

@@ -1,0 +1,166 @@
+import type { Face, Mark, Metrics } from './page'
+
+/** Text of one look. */
+export type Span = { text: string; face: Face; size: number; color: string }
+/** What stands on one line, without the places of its spans. */
+export type Line = { spans: (Span & { width: number })[]; width: number; size: number }
+export type Align = 'left' | 'center' | 'right'
+
+/** Characters between which a line may end without a space: Han, kana, Hangul and their full-width neighbours. */
+const wide =
+	/[\u1100-\u11ff\u2e80-\u9fff\ua960-\ua97f\uac00-\ud7ff\uf900-\ufaff\ufe30-\ufe4f\uff00-\uffef]|[\u{20000}-\u{3ffff}]/u
+const notFirst = /^[、。，．・：；？！）］｝」』〉》〕】ー々ぁぃぅぇぉっゃゅょァィゥェォッャュョ,.;:!?)\]}»”’%]/
+const rightToLeft = /[\u0590-\u08ff\ufb1d-\ufdff\ufe70-\ufeff]/
+const leftToRight = /[A-Za-z\u00c0-\u024f\u0370-\u058f\u1e00-\u1fff\u3040-\u9fff\uac00-\ud7ff]/
+
+/** Whether text runs from the right: its first letter that has a direction does. */
+export function runsRightToLeft(text: string): boolean {
+	if (!rightToLeft.test(text)) return false
+	for (const char of text) {
+		if (rightToLeft.test(char)) return true
+		if (leftToRight.test(char)) return false
+	}
+	return false
+}
+
+/**
+ * Breaks text into lines no wider than `width`: between words, between wide characters, and within a word that is wider alone. A break
+ * in the text is kept, a tab is a space. Nothing of it is lost but spaces at which a line ends.
+ */
+export function breakLines(spans: readonly Span[], width: number, metrics: Metrics): Line[] {
+	const [only] = spans
+	if (spans.length === 1 && only && !/[\n\r\t]/.test(only.text)) {
+		const own = metrics.width(only.text, only.face, only.size)
+		if (own <= width) return [{ spans: [{ ...only, width: own }], width: own, size: only.size }]
+	}
+	const lines: Line[] = []
+	let line = newLine(only)
+	const end = () => {
+		lines.push(line)
+		line = newLine(only)
+	}
+	for (const word of wordsOf(spans)) {
+		if (word === 'break') {
+			end()
+			continue
+		}
+		if (line.spans.length > 0 && line.width + widthOf(word, metrics) > width) end()
+		const pieces = line.spans.length === 0 ? fitted(withoutSpace(word), width, metrics) : [word]
+		pieces.forEach((piece, index) => {
+			if (index > 0) end()
+			for (const span of piece) put(line, span, metrics)
+		})
+	}
+	lines.push(line)
+	return lines
+}
+
+const newLine = (first: Span | undefined): Line => ({ spans: [], width: 0, size: first?.size ?? 9 })
+
+function put(line: Line, span: Span, metrics: Metrics): void {
+	if (span.text === '') return
+	const width = metrics.width(span.text, span.face, span.size)
+	const last = line.spans.at(-1)
+	if (line.spans.length === 0 || span.size > line.size) line.size = span.size
+	if (last && last.face === span.face && last.size === span.size && last.color === span.color) {
+		last.text += span.text
+		// Widths add up at spaces, where nothing is kerned; elsewhere the two are measured together.
+		const together = span.text.startsWith(' ') ? last.width + width : metrics.width(last.text, last.face, last.size)
+		line.width += together - last.width
+		last.width = together
+		return
+	}
+	line.spans.push({ ...span, width })
+	line.width += width
+}
+
+type Word = Span[]
+const widthOf = (word: Word, metrics: Metrics): number =>
+	word.reduce((sum, { text, face, size }) => sum + metrics.width(text, face, size), 0)
+const withoutSpace = ([first, ...rest]: Word): Word =>
+	first ? [{ ...first, text: first.text.trimStart() }, ...rest] : []
+
+/** Words with the space before them, each of one look or several; and the breaks between. */
+function wordsOf(spans: readonly Span[]): (Word | 'break')[] {
+	const words: (Word | 'break')[] = []
+	for (const span of spans) {
+		span.text
+			.replaceAll('\t', ' ')
+			.split(/\r\n|\r|\n/)
+			.forEach((part, index) => {
+				if (index > 0) words.push('break')
+				let first = true
+				for (const text of part.split(/(?= )/).flatMap(partsOf)) {
+					const last = words.at(-1)
+					const tail = last && last !== 'break' ? (last.at(-1)?.text ?? '') : ''
+					// The beginning of a span goes on with the word before it, unless a line may end between the two.
+					const glued = first && index === 0 && tail !== '' && !text.startsWith(' ') && !mayBreak(tail, text)
+					if (glued && last && last !== 'break') last.push({ ...span, text })
+					else if (text !== '') words.push([{ ...span, text }])
+					first = false
+				}
+			})
+	}
+	return words
+}
+
+const mayBreak = (before: string, after: string): boolean =>
+	(wide.test(before.slice(-1)) || wide.test(after.slice(0, 1))) && !notFirst.test(after)
+
+/** A word parted where a line may end within it. */
+function partsOf(word: string): string[] {
+	if (!wide.test(word)) return [word]
+	const parts: string[] = []
+	let part = ''
+	for (const char of word) {
+		if (part.trim() !== '' && mayBreak(part, char)) {
+			parts.push(part)
+			part = ''
+		}
+		part += char
+	}
+	return [...parts, part]
+}
+
+/** A word in pieces no wider than a line. */
+function fitted(word: Word, width: number, metrics: Metrics): Word[] {
+	if (widthOf(word, metrics) <= width) return [word]
+	const pieces: Word[] = []
+	let piece: Word = []
+	let used = 0
+	for (const span of word) {
+		let text = ''
+		for (const char of span.text) {
+			const longer = metrics.width(text + char, span.face, span.size)
+			if (used + longer > width && (text !== '' || piece.length > 0)) {
+				if (text !== '') piece.push({ ...span, text })
+				pieces.push(piece)
+				piece = []
+				used = 0
+				text = ''
+			}
+			text += char
+		}
+		if (text !== '') {
+			piece.push({ ...span, text })
+			used += metrics.width(text, span.face, span.size)
+		}
+	}
+	return piece.length > 0 ? [...pieces, piece] : pieces
+}
+
+/** The marks of a line within a width, its baseline at `y`. What runs from the right is set to the right unless it is told otherwise. */
+export function lineMarks(line: Line, x: number, width: number, y: number, align: Align | undefined): Mark[] {
+	const text = line.spans.length === 1 ? (line.spans[0]?.text ?? '') : line.spans.map((span) => span.text).join('')
+	const fromRight = runsRightToLeft(text)
+	const side = align ?? (fromRight ? 'right' : 'left')
+	let left = side === 'left' ? x : side === 'right' ? x + width - line.width : x + (width - line.width) / 2
+	const spans = fromRight ? [...line.spans].reverse() : line.spans
+	const marks: Mark[] = []
+	for (const span of spans) {
+		if (span.text.trim() !== '')
+			marks.push({ type: 'text', x: left, y, text: span.text, face: span.face, size: span.size, color: span.color })
+		left += span.width
+	}
+	return marks
+}

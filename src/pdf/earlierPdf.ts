@@ -1,0 +1,168 @@
+import PDFDocument from 'pdfkit'
+import { a4, type Mark, type Page } from '@/layout/page'
+import { type FaceSubset, subsetOf } from './fontKit'
+import type { Logo } from './logo'
+
+// Writes papers from before layouts were data, byte for byte as they were made: nothing here changes.
+const faces = ['regular', 'bold'] as const
+type Face = (typeof faces)[number]
+
+export type PdfInfo = {
+	title: string
+	author: string
+	subject: string /** The document's day; no other time is in the file. */
+	day: string
+}
+
+/** Writes pages as PDF bytes. The same pages, logo and info give the same bytes at any time and in any process. */
+export async function writeEarlierPdf(pages: Page[], logo: Logo | null, info: PdfInfo): Promise<Buffer> {
+	const doc = new PDFDocument({
+		autoFirstPage: false,
+		margin: 0,
+		size: [a4.width, a4.height],
+		compress: true,
+		// No standard font: pdfkit would read its metrics anew for each document.
+		font: '',
+		info: {
+			Title: info.title,
+			Author: info.author,
+			Subject: info.subject,
+			Creator: 'North Tally',
+			Producer: 'North Tally',
+			CreationDate: new Date(`${info.day}T12:00:00Z`),
+		},
+	})
+	const chunks: Uint8Array[] = []
+	doc.on('data', (chunk: Uint8Array) => chunks.push(chunk))
+	const ended = new Promise<void>((resolve, reject) => {
+		doc.on('end', resolve)
+		doc.on('error', reject)
+	})
+	const characters = new Set<string>()
+	for (const page of pages)
+		for (const mark of page) if (mark.type === 'text') for (const char of mark.text) characters.add(char)
+	const subset: Record<Face, FaceSubset> = {
+		regular: subsetOf('regular', characters),
+		bold: subsetOf('bold', characters),
+	}
+	const fonts = Object.fromEntries(faces.map((face) => [face, embed(doc, subset[face])]))
+	const image = logo?.embed(doc)
+	for (const page of pages) {
+		doc.addPage()
+		for (const face of faces) doc.page.fonts[fontName[face]] = fonts[face]
+		if (image) doc.page.xobjects.Logo = image
+		doc.addContent(pageContent(page, (face, text) => subset[face].show(text)))
+	}
+	doc.end()
+	await ended
+	return Buffer.concat(chunks)
+}
+
+const fontName = { regular: 'R', bold: 'B' } as const
+
+/** ISO 32000, 9.7: a composite font over the subset's glyphs. */
+function embed(doc: PDFKit.PDFDocument, subset: FaceSubset): PDFKit.PDFKitReference {
+	const ended = (data: Record<string, unknown>, stream?: Buffer) => {
+		const ref = doc.ref(data)
+		ref.end(stream)
+		return ref
+	}
+	const { descriptor, name } = subset
+	const file = ended({ Length1: subset.fileLength, Filter: 'FlateDecode' }, subset.file)
+	const fontDescriptor = ended({
+		Type: 'FontDescriptor',
+		FontName: name,
+		Flags: 4,
+		FontBBox: descriptor.bbox,
+		ItalicAngle: 0,
+		Ascent: descriptor.ascent,
+		Descent: descriptor.descent,
+		CapHeight: descriptor.capHeight,
+		XHeight: descriptor.xHeight,
+		StemV: subset.face === 'bold' ? 120 : 80,
+		FontFile2: file,
+	})
+	const descendant = ended({
+		Type: 'Font',
+		Subtype: 'CIDFontType2',
+		BaseFont: name,
+		CIDToGIDMap: 'Identity',
+		FontDescriptor: fontDescriptor,
+		W: [0, subset.widths],
+		CIDSystemInfo: { Registry: new String('Adobe'), Ordering: new String('Identity'), Supplement: 0 },
+	})
+	const toUnicode = ended({ Filter: 'FlateDecode' }, subset.toUnicode)
+	return ended({
+		Type: 'Font',
+		Subtype: 'Type0',
+		BaseFont: name,
+		Encoding: 'Identity-H',
+		DescendantFonts: [descendant],
+		ToUnicode: toUnicode,
+	})
+}
+
+const number = (value: number): string => String(Math.round(value * 100) / 100)
+
+function colour(hex: string): string {
+	const part = (from: number) =>
+		String(Math.round((Number.parseInt(hex.slice(from, from + 2), 16) / 255) * 1000) / 1000)
+	return `${part(0)} ${part(2)} ${part(4)} rg`
+}
+const colours = new Map<string, string>()
+function fill(hex: string): string {
+	const known = colours.get(hex)
+	if (known) return known
+	const made = colour(hex)
+	colours.set(hex, made)
+	return made
+}
+
+/** The page's marks as content operators (ISO 32000, 8 and 9). pdfkit turns y downwards on a new page; here it runs upwards again. */
+function pageContent(page: Page, show: (face: Face, text: string) => string): string {
+	const out: string[] = [`1 0 0 -1 0 ${number(a4.height)} cm`]
+	let inText = false
+	let font = ''
+	let ink = ''
+	const text = (open: boolean) => {
+		if (open === inText) return
+		out.push(open ? 'BT' : 'ET')
+		inText = open
+	}
+	const setFill = (hex: string) => {
+		if (hex === ink) return
+		out.push(fill(hex))
+		ink = hex
+	}
+	const draw = (mark: Mark) => {
+		const y = a4.height - mark.y
+		if (mark.type === 'round' || mark.type === 'cells') return
+		if (mark.type === 'text') {
+			const face = mark.face === 'bold' ? 'bold' : 'regular'
+			text(true)
+			setFill(mark.color)
+			const wanted = `/${fontName[face]} ${mark.size} Tf`
+			if (wanted !== font) out.push(wanted)
+			font = wanted
+			const [cos, sin] = mark.turn ? [Math.cos(mark.turn), Math.sin(mark.turn)] : [1, 0]
+			out.push(
+				`${number(cos)} ${number(sin)} ${number(-sin)} ${number(cos)} ${number(mark.x)} ${number(y)} Tm`,
+				show(face, mark.text),
+			)
+			return
+		}
+		text(false)
+		if (mark.type === 'image') {
+			out.push(
+				`q ${number(mark.width)} 0 0 ${number(mark.height)} ${number(mark.x)} ${number(y - mark.height)} cm /Logo Do Q`,
+			)
+			return
+		}
+		setFill(mark.color)
+		const height = mark.type === 'rule' ? mark.thickness : mark.height
+		out.push(`${number(mark.x)} ${number(y - height)} ${number(mark.width)} ${number(height)} re f`)
+	}
+	for (const mark of page) draw(mark)
+	text(false)
+	return out.join('\n')
+}

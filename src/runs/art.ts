@@ -1,0 +1,78 @@
+import type { AnyContent } from '@/kinds'
+import { type Compiled, compileLayout } from '@/layout/draw'
+import { readLayout } from '@/layout/readLayout'
+import { type Logo, readLogo } from '@/pdf/logo'
+import type { Art } from '@/pdf/makeDocument'
+import type { Books } from '@/store/books'
+import { readImage } from '@/store/company'
+import { versionBody } from '@/store/layouts'
+
+/** Where the layouts and pictures of papers come from: the books, or what a worker was handed. */
+export type ArtSource = {
+	layout: (id: number, version: number) => string | null
+	picture: (sha256: string) => { type: string; bytes: Uint8Array } | null
+}
+
+export const artOfBooks = (books: Books): ArtSource => ({
+	layout: (id, version) => versionBody(books, id, version),
+	picture: (sha256) => readImage(books, sha256),
+})
+
+// Layouts by their text, which is what they are; pictures by their hash.
+const compiled = new Map<string, Compiled>()
+const pictures = new Map<string, Logo>()
+const mostKept = 200
+
+/** A layout made ready, once a process. @throws for text that is no layout, which the books never hold */
+export function compiledLayout(body: string): Compiled {
+	const known = compiled.get(body)
+	if (known) return known
+	const read = readLayout(body)
+	if (!read.ok)
+		throw new Error(
+			`The layout cannot be read: ${read.faults.map(({ path, message }) => `${path} ${message}`).join('; ')}`,
+		)
+	const made = compileLayout(read.layout)
+	if (compiled.size > mostKept) compiled.clear()
+	compiled.set(body, made)
+	return made
+}
+
+/** A picture made ready, once a process. One that cannot be read is left out; it was refused when it was set. */
+async function pictureOf(sha256: string, find: ArtSource['picture']): Promise<Logo | null> {
+	const known = pictures.get(sha256)
+	if (known) return known
+	const image = find(sha256)
+	const read = image && (await readLogo(image.type, Buffer.from(image.bytes), sha256))
+	if (!read?.ok) return null
+	if (pictures.size > mostKept) pictures.clear()
+	pictures.set(sha256, read.value)
+	return read.value
+}
+
+const hash = /[0-9a-f]{64}/g
+/** Hashes that a text names: those of pictures among them. */
+export const hashesIn = (text: string): Set<string> => new Set(text.match(hash))
+
+/** What a paper is made with. @throws where the version of its layout is not in the books */
+export async function artFor(content: AnyContent, source: ArtSource): Promise<Art> {
+	const { id, version, name } = content.layout
+	const body = id === 0 ? null : source.layout(id, version)
+	if (id !== 0 && body === null) throw new Error(`Version ${version} of the layout ${name} is not in the books.`)
+	return artWith(content, body, source)
+}
+
+/** What a paper is made with by a layout of one's choice. */
+export async function artWith(content: AnyContent, body: string | null, source: ArtSource): Promise<Art> {
+	const found = new Map<string, Logo>()
+	const named = hashesIn(body ?? '')
+	for (const sha256 of picturesOf(content)) named.add(sha256)
+	for (const sha256 of named) {
+		const picture = await pictureOf(sha256, source.picture)
+		if (picture) found.set(sha256, picture)
+	}
+	return { layout: body === null ? null : compiledLayout(body), pictures: found }
+}
+
+/** Pictures that a content names. */
+const picturesOf = ({ issuer }: AnyContent): string[] => (issuer.logo ? [issuer.logo] : [])
