@@ -10,7 +10,7 @@ const mayImport: Record<string, string[]> = {
 	layout: ['core'],
 	kinds: ['core', 'layout'],
 	pdf: ['kinds', 'layout', 'core'],
-	store: ['kinds', 'core'],
+	store: ['kinds', 'layout', 'core'],
 	post: ['core', 'store'],
 	runs: ['core', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post'],
 	runner: ['core', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post', 'runs'],
@@ -22,7 +22,7 @@ const files = readdirSync(source, { recursive: true, encoding: 'utf8' }).filter(
 	(name) => /\.tsx?$/.test(name) && !/\.test\.tsx?$/.test(name),
 )
 const imports = (file: string) =>
-	[...readFileSync(join(source, file), 'utf8').matchAll(/(?:from|import)\s*\(?['"]([^'"]+)['"]/g)].map(
+	[...readFileSync(join(source, file), 'utf8').matchAll(/(?<![.\w])(?:from|import)\s*\(?['"]([^'"]+)['"]/g)].map(
 		(match) => match[1] ?? '',
 	)
 const folderOf = (file: string) => file.split('/')[0] ?? ''

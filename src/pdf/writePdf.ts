@@ -42,7 +42,7 @@ export async function writePdf(parts: readonly PdfPart[], info: PdfInfo): Promis
 	const fonts = new Map<string, Embedded>()
 	for (const [face, subset] of subsets)
 		fonts.set(face, { name: `F${fonts.size + 1}`, ref: embed(doc, subset), show: subset.show })
-	const images = new Map<string, PDFKit.PDFKitReference>()
+	const images = new Map<string, { name: string; ref: PDFKit.PDFKitReference }>()
 	for (const { paper, pages, pictures } of parts)
 		for (const page of pages) {
 			doc.addPage({ size: [paper.width, paper.height], margin: 0 })
@@ -51,9 +51,9 @@ export async function writePdf(parts: readonly PdfPart[], info: PdfInfo): Promis
 				if (mark.type !== 'image') continue
 				const picture = pictures.get(mark.sha256)
 				if (!picture) continue
-				const ref = images.get(mark.sha256) ?? picture.embed(doc)
-				images.set(mark.sha256, ref)
-				doc.page.xobjects[imageName(mark.sha256)] = ref
+				const image = images.get(mark.sha256) ?? { name: `I${images.size + 1}`, ref: picture.embed(doc) }
+				images.set(mark.sha256, image)
+				doc.page.xobjects[image.name] = image.ref
 			}
 			doc.addContent(pageContent(page, paper.height, fonts, images))
 		}
@@ -63,7 +63,6 @@ export async function writePdf(parts: readonly PdfPart[], info: PdfInfo): Promis
 }
 
 type Embedded = { name: string; ref: PDFKit.PDFKitReference; show: (text: string) => string }
-const imageName = (sha256: string): string => `I${sha256.slice(0, 12)}`
 
 function* textsOf(parts: readonly PdfPart[]): Generator<{ face: string; text: string }> {
 	for (const { pages } of parts) for (const page of pages) for (const mark of page) if (mark.type === 'text') yield mark
@@ -129,7 +128,7 @@ function pageContent(
 	page: Page,
 	height: number,
 	fonts: ReadonlyMap<string, Embedded>,
-	images: ReadonlyMap<string, PDFKit.PDFKitReference>,
+	images: ReadonlyMap<string, { name: string }>,
 ): string {
 	const out: string[] = [`1 0 0 -1 0 ${number(height)} cm`]
 	let inText = false
@@ -172,9 +171,10 @@ function pageContent(
 		}
 		text(false)
 		if (mark.type === 'image') {
-			if (!images.has(mark.sha256)) continue
+			const image = images.get(mark.sha256)
+			if (!image) continue
 			out.push(
-				`q ${number(mark.width)} 0 0 ${number(mark.height)} ${number(mark.x)} ${number(y - mark.height)} cm /${imageName(mark.sha256)} Do Q`,
+				`q ${number(mark.width)} 0 0 ${number(mark.height)} ${number(mark.x)} ${number(y - mark.height)} cm /${image.name} Do Q`,
 			)
 		} else if (mark.type === 'cells') {
 			setFill(mark.color)

@@ -384,7 +384,7 @@ test('a long statement runs over pages with its head on each, in the customer’
 	)
 	const texts = pages.map((page) => page.flatMap((mark) => (mark.type === 'text' ? [mark.text] : [])))
 	expect(pages.length).toBeGreaterThan(1)
-	expect(texts.every((page) => page.includes('Dager for') || page.includes('Etter dager forfalt'))).toBe(true)
+	expect(texts.every((page) => page.some((text) => /^Dager|^Etter dager forfalt/.test(text)))).toBe(true)
 	expect(texts[0]).toEqual(expect.arrayContaining(['31. aug. 2026', '100,00', 'Du skylder i alt']))
 	expect(texts.at(-1)).toEqual(
 		expect.arrayContaining(['Returneres med betalingen', `Side ${pages.length} / ${pages.length}`]),

@@ -78,7 +78,7 @@ export function compileAddress(piece: Address, kit: Kit): Draw {
 		return (doc, frame) => {
 			const { name, lines } = linesOf(piece, doc.at.content)
 			const label = piece.label === undefined ? '' : `${say(doc, piece.label)} `
-			const text = `${label}${[name, ...lines].join(', ')}`
+			const text = `${label}${[name, ...lines].join(' · ')}`
 			return textSlabs(plainLines(text, look, frame.width, doc), frame, piece.id, { align: piece.align })
 		}
 	return (doc, frame) => block(doc, frame.width, frame.x, 1)

@@ -214,7 +214,7 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 			})
 			return [{ is: 'slab', height, marks: [...marks, ...rule(height)], piece: piece.id }]
 		}
-		// Line by line: the first two and the last two of them stay together.
+		// Line by line: the first two and the last three of them stay together.
 		const slabs: Slab[] = []
 		for (let at = 0; at < most; at++) {
 			const here = cells.map(({ lines }) => lines[at])
@@ -234,7 +234,7 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 					)
 			})
 			if (at === most - 1) marks.push(...rule(tall))
-			slabs.push({ is: 'slab', height: tall, marks, keep: at === 0 || at === most - 2, piece: piece.id })
+			slabs.push({ is: 'slab', height: tall, marks, keep: at === 0 || (at >= most - 3 && at < most - 1), piece: piece.id })
 		}
 		return slabs
 	}
