@@ -4,7 +4,7 @@ import { languages as everyLanguage, type Language, languageOf, sayIn } from './
 import type { Mark, Page } from './page'
 import { compilePiece } from './pieces'
 import { type Doc, type Draw, type Frame, type Kit, kitOf, type Tools } from './pieces/kit'
-import { outOfSight } from './pieces/lines'
+import { outOfSight } from './pieces/lineChoice'
 import { allWithin, type Layout, type LinesPiece, type Piece, papers } from './schema'
 import { fieldsOf } from './values'
 import { word } from './words'
@@ -85,14 +85,16 @@ export function drawPaper(
 			)
 			.flatMap(({ draw }) => draw({ at: { ...at, page: page + 1, pages }, tools, notes }, frame))
 	// Heights are measured with a page number as wide as any; only the first page differs from those after it.
-	const heights = new Map<string, number>()
+	const heights: (number | undefined)[] = []
 	const bandHeight = (name: 'head' | 'foot', page: number, last: boolean): number => {
-		const key = `${name} ${page === 0} ${last}`
-		const known = heights.get(key)
+		const bands = compiled[name]
+		const alike = bands.every(({ on }) => on === 'every')
+		const key = (name === 'head' ? 0 : 4) + (alike ? 0 : (page === 0 ? 0 : 1) + (last ? 2 : 0))
+		const known = heights[key]
 		if (known !== undefined) return known
-		const nodes = bandAt(compiled[name], page === 0 ? 0 : 887, 888, last)
+		const nodes = bands.length === 0 ? [] : bandAt(bands, page === 0 && !alike ? 0 : 887, 888, last)
 		const height = nodes.length > 0 ? heightOfAll(nodes) + clear : 0
-		heights.set(key, height)
+		heights[key] = height
 		return height
 	}
 	const lowest = paper.height - margins.bottom

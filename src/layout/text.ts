@@ -27,12 +27,11 @@ export function runsRightToLeft(text: string): boolean {
  * Breaks text into lines no wider than `width`: between words, between wide characters, and within a word that is wider alone. A break
  * in the text is kept, a tab is a space. Nothing of it is lost but spaces at which a line ends.
  */
-export function breakLines(spans: readonly Span[], width: number, metrics: Metrics): Line[] {
+export function breakLines(given: readonly Span[], width: number, metrics: Metrics): Line[] {
+	const spans = given.length > 1 ? merged(given) : given
 	const [only] = spans
-	if (spans.length === 1 && only && !/[\n\r\t]/.test(only.text)) {
-		const own = metrics.width(only.text, only.face, only.size)
-		if (own <= width) return [{ spans: [{ ...only, width: own }], width: own, size: only.size }]
-	}
+	const whole = wholeLine(spans, width, metrics)
+	if (whole) return [whole]
 	const lines: Line[] = []
 	let line = newLine(only)
 	const end = () => {
@@ -54,6 +53,33 @@ export function breakLines(spans: readonly Span[], width: number, metrics: Metri
 	lines.push(line)
 	return lines
 }
+
+/** Spans of one look that stand beside each other, as one. */
+function merged(spans: readonly Span[]): Span[] {
+	const made: Span[] = []
+	for (const { text, face, size, color } of spans) {
+		const last = made[made.length - 1]
+		if (text === '') continue
+		if (last && last.face === face && last.size === size && last.color === color) last.text += text
+		else made.push({ text, face, size, color })
+	}
+	return made
+}
+
+/** All of it as one line, where that is wide enough. */
+function wholeLine(spans: readonly Span[], width: number, metrics: Metrics): Line | null {
+	const line: Line = { spans: [], width: 0, size: 0 }
+	for (const { text, face, size, color } of spans) {
+		if (breaks.test(text)) return null
+		const own = metrics.width(text, face, size)
+		line.width += own
+		if (line.width > width) return null
+		if (size > line.size) line.size = size
+		line.spans.push({ text, face, size, color, width: own })
+	}
+	return spans.length === 0 ? null : line
+}
+const breaks = /[\n\r\t]/
 
 const newLine = (first: Span | undefined): Line => ({ spans: [], width: 0, size: first?.size ?? 9 })
 
@@ -151,14 +177,15 @@ function fitted(word: Word, width: number, metrics: Metrics): Word[] {
 
 /** The marks of a line within a width, its baseline at `y`. What runs from the right is set to the right unless it is told otherwise. */
 export function lineMarks(line: Line, x: number, width: number, y: number, align: Align | undefined): Mark[] {
-	const text = line.spans.length === 1 ? (line.spans[0]?.text ?? '') : line.spans.map((span) => span.text).join('')
-	const fromRight = runsRightToLeft(text)
+	const fromRight =
+		line.spans.some(({ text }) => rightToLeft.test(text)) &&
+		runsRightToLeft(line.spans.map(({ text }) => text).join(''))
 	const side = align ?? (fromRight ? 'right' : 'left')
 	let left = side === 'left' ? x : side === 'right' ? x + width - line.width : x + (width - line.width) / 2
 	const spans = fromRight ? [...line.spans].reverse() : line.spans
 	const marks: Mark[] = []
 	for (const span of spans) {
-		if (span.text.trim() !== '')
+		if (span.text !== '' && span.text !== ' ')
 			marks.push({ type: 'text', x: left, y, text: span.text, face: span.face, size: span.size, color: span.color })
 		left += span.width
 	}

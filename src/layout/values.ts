@@ -2,7 +2,7 @@ import { minorDigits } from '@/core/currency'
 import { type Decimal, decimalText, parseDecimal, pow10, roundQuotient } from '@/core/decimal'
 import { formatAmount, formatDayAs, formatDecimal, formatFixed, formatMoney, formatPercent } from '@/core/format'
 import { type At, catalogue, type Field, type Fields, fieldsByKey, placesOf, type Raw, recordOf } from './fields'
-import { type Said, sayIn } from './languages'
+import { sayIn } from './languages'
 import type { Condition, Format, Inline, Layout, Reckoned, Test } from './schema'
 
 // Values of fields: read, compared, reckoned and written.
@@ -44,7 +44,7 @@ function reckonedField({ key, name, how }: Reckoned, fields: Fields): Field {
 	const base = { key: `reckoned.${key}`, name, group: 'Reckoned', of: 'paper' as const }
 	if (how.is === 'joined') {
 		const parts = compileInlines(how.parts, fields)
-		return { ...base, type: 'text', read: (at) => parts.map((part) => part.text(at)).join('') }
+		return { ...base, type: 'text', read: (at) => joined(parts, at) }
 	}
 	if (how.is === 'count') {
 		const only = compileCondition(how.only, fields)
@@ -184,38 +184,56 @@ function writeText(
 /** A run of text or a field, ready to be written for any paper. */
 export type CompiledInline = {
 	inline: Inline
-	/** Whether it is a field without a value and without words for that. */
-	empty: (at: At) => boolean
 	isField: boolean
-	text: (at: At) => string
+	/** Null for a field without a value, and without words for that. */
+	write: (at: At) => string | null
 }
 
 export const compileInlines = (inlines: readonly Inline[], fields: Fields): CompiledInline[] =>
 	inlines.map((inline) => compileInline(inline, fields))
 
 function compileInline(inline: Inline, fields: Fields): CompiledInline {
-	if ('text' in inline)
-		return { inline, isField: false, empty: () => false, text: (at) => sayIn(inline.text, at.languages) }
+	if ('text' in inline) {
+		const said = inline.text
+		return { inline, isField: false, write: (at) => sayIn(said, at.languages) }
+	}
 	const field = fields.get(inline.field)
-	const instead: Said = inline.empty ?? ''
+	const { empty: instead, before, after, format } = inline
+	const none = (at: At) => (instead === undefined ? null : sayIn(instead, at.languages))
 	// A field that there is not is found by the check, which lets no such layout be released; it is empty until then.
-	if (!field) return { inline, isField: true, empty: () => instead === '', text: (at) => sayIn(instead, at.languages) }
+	if (!field) return { inline, isField: true, write: none }
+	const around = before !== undefined || after !== undefined
 	return {
 		inline,
 		isField: true,
-		empty: (at) => instead === '' && emptyRaw(field.read(at)),
-		text: (at) => {
+		write: (at) => {
 			const raw = field.read(at)
-			if (emptyRaw(raw)) return sayIn(instead, at.languages)
-			const around = (said: Said | undefined) => (said === undefined ? '' : sayIn(said, at.languages))
-			return around(inline.before) + writeValue(raw, field, inline.format, at) + around(inline.after)
+			if (emptyRaw(raw)) return none(at)
+			const written = writeValue(raw, field, format, at)
+			return around ? sayIn(before ?? '', at.languages) + written + sayIn(after ?? '', at.languages) : written
 		},
 	}
 }
 
-/** Whether a run of text and fields has nothing to say: it names fields, and all are empty. */
-export const saysNothing = (inlines: readonly CompiledInline[], at: At): boolean =>
-	inlines.some(({ isField }) => isField) && inlines.every((one) => !one.isField || one.empty(at))
+/** What runs of text and fields come to, joined; empty where they name fields and all are empty. */
+export const joined = (inlines: readonly CompiledInline[], at: At): string =>
+	writeAll(inlines, at)
+		?.map((text) => text ?? '')
+		.join('') ?? ''
+
+/** Each run's text; null when they name fields and all are empty, since then their words have nothing to stand beside. */
+export function writeAll(inlines: readonly CompiledInline[], at: At): (string | null)[] | null {
+	let [fields, found] = [false, false]
+	const texts = inlines.map((one) => {
+		const text = one.write(at)
+		if (one.isField) {
+			fields = true
+			if (text !== null) found = true
+		}
+		return text
+	})
+	return fields && !found ? null : texts
+}
 
 /** An example of a field, from a real paper; empty where it has none. */
 export function exampleOf(field: Field, at: At): string {

@@ -2,6 +2,7 @@ import PDFDocument from 'pdfkit'
 import { a4, type Mark, type Page } from '@/layout/page'
 import { type FaceSubset, subsetOf } from './fontKit'
 import type { Logo } from './logo'
+import type { PdfObject, PdfValue } from './objects'
 
 // Writes papers from before layouts were data, byte for byte as they were made: nothing here changes.
 const faces = ['regular', 'bold'] as const
@@ -46,7 +47,7 @@ export async function writeEarlierPdf(pages: Page[], logo: Logo | null, info: Pd
 		bold: subsetOf('bold', characters),
 	}
 	const fonts = Object.fromEntries(faces.map((face) => [face, embed(doc, subset[face])]))
-	const image = logo?.embed(doc)
+	const image = logo ? embedPicture(doc, logo.object) : null
 	for (const page of pages) {
 		doc.addPage()
 		for (const face of faces) doc.page.fonts[fontName[face]] = fonts[face]
@@ -59,6 +60,19 @@ export async function writeEarlierPdf(pages: Page[], logo: Logo | null, info: Pd
 }
 
 const fontName = { regular: 'R', bold: 'B' } as const
+
+/** A picture with those that it holds, which come first. */
+function embedPicture(doc: PDFKit.PDFDocument, { dict, stream }: PdfObject): PDFKit.PDFKitReference {
+	const within = (value: PdfValue): unknown => {
+		if (typeof value !== 'object') return value
+		if (Array.isArray(value)) return value.map(within)
+		if ('dict' in value) return embedPicture(doc, value as PdfObject)
+		return Object.fromEntries(Object.entries(value).map(([key, inner]) => [key, within(inner)]))
+	}
+	const ref = doc.ref(within(dict) as Record<string, unknown>)
+	ref.end(stream)
+	return ref
+}
 
 /** ISO 32000, 9.7: a composite font over the subset's glyphs. */
 function embed(doc: PDFKit.PDFDocument, subset: FaceSubset): PDFKit.PDFKitReference {

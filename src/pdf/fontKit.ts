@@ -1,7 +1,8 @@
 import { deflateSync } from 'node:zlib'
 import type { Face, Metrics } from '@/layout/page'
 import { type OpenFace, openFace, standInsOf } from './faces'
-import { faceFor, runsOf } from './runs'
+import { pdfNumber } from './objects'
+import { faceFor, isPlain, runsOf } from './runs'
 import { type Shaped, shape, widthOf, wordsOf } from './shape'
 
 /*
@@ -49,6 +50,8 @@ export type FaceSubset = {
 	toUnicode: Buffer
 	/** Advance widths by glyph of the subset, thousandths of the size. */
 	widths: number[]
+	/** Its dictionaries as a file has them, but for what they refer to. */
+	written: { descriptor: string; descendant: string; font: string }
 	descriptor: {
 		ascent: number
 		descent: number
@@ -74,7 +77,8 @@ export const metrics: Metrics = {
 		const known = own.get(text)
 		if (known !== undefined) return (known * size) / 1000
 		let width = 0
-		for (const run of runsOf(face, text)) width += widthOf(run.face, run.text)
+		if (isPlain(text)) width = widthOf(face, text)
+		else for (const run of runsOf(face, text)) width += widthOf(run.face, run.text)
 		if (own.size >= mostMeasured) own.clear()
 		own.set(text, width)
 		return (width * size) / 1000
@@ -105,6 +109,10 @@ export function subsetsFor(texts: Iterable<{ face: Face; text: string }>): Map<s
 		const own = into(seen, face)
 		if (own.has(text)) continue
 		own.add(text)
+		if (isPlain(text)) {
+			into(needed, face)
+			continue
+		}
 		for (const run of runsOf(face, text))
 			if (openFace(run.face).shaped) into(pieces, run.face).add(run.text)
 			else {
@@ -215,21 +223,33 @@ function finishSubset(
 	}
 	const { bbox } = font
 	const scale = 1000 / font.unitsPerEm
+	const name = `${tag}+${font.postscriptName}`
+	const box: [number, number, number, number] = [
+		bbox.minX * scale,
+		bbox.minY * scale,
+		bbox.maxX * scale,
+		bbox.maxY * scale,
+	]
 	return {
 		face,
-		name: `${tag}+${font.postscriptName}`,
+		name,
 		bold,
 		italic,
 		file: deflateSync(file, { level: 9 }),
 		fileLength: file.length,
 		toUnicode: deflateSync(toUnicodeMap(unicode), { level: 9 }),
 		widths,
+		written: {
+			descriptor: `/Type /FontDescriptor/FontName /${name}/Flags ${italic ? 68 : 4}/FontBBox [${box.map(pdfNumber).join(' ')}]/ItalicAngle ${italic ? -11 : 0}/Ascent ${pdfNumber(font.ascent * scale)}/Descent ${pdfNumber(font.descent * scale)}/CapHeight ${pdfNumber(font.capHeight * scale)}/XHeight ${pdfNumber(font.xHeight * scale)}/StemV ${bold ? 120 : 80}`,
+			descendant: `/Type /Font/Subtype /CIDFontType2/BaseFont /${name}/CIDToGIDMap /Identity/CIDSystemInfo <</Registry (Adobe)/Ordering (Identity)/Supplement 0>>/W [0 [${widths.map(pdfNumber).join(' ')}]]`,
+			font: `/Type /Font/Subtype /Type0/BaseFont /${name}/Encoding /Identity-H`,
+		},
 		descriptor: {
 			ascent: font.ascent * scale,
 			descent: font.descent * scale,
 			capHeight: font.capHeight * scale,
 			xHeight: font.xHeight * scale,
-			bbox: [bbox.minX * scale, bbox.minY * scale, bbox.maxX * scale, bbox.maxY * scale],
+			bbox: box,
 		},
 		show: shower(place, widths, (word) => shape(face, word), pieces),
 	}

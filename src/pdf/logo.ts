@@ -3,14 +3,15 @@ import PDFDocument from 'pdfkit'
 import PNG from 'png-js'
 import SVGtoPDF from 'svg-to-pdfkit'
 import type { Result } from '@/core/refusal'
+import type { PdfDict, PdfObject } from './objects'
 
 /** A logo made ready once, to be put into many documents. */
 export type Logo = {
 	sha256: string
 	/** Width ÷ height. */
 	ratio: number
-	/** Adds the logo to a document as a picture one unit wide and high. */
-	embed: (doc: PDFKit.PDFDocument) => PDFKit.PDFKitReference
+	/** The picture as an object of a PDF file, one unit wide and high. */
+	object: PdfObject
 }
 
 const refused = (message: string): Result<Logo> => ({ ok: false, refusal: { path: 'logo', message } })
@@ -50,14 +51,12 @@ async function readPng(bytes: Buffer, sha256: string): Promise<Result<Logo>> {
 		}
 		const packedColours = deflateSync(colours, { level: 9 })
 		const packedAlpha = alpha.every((value) => value === 255) ? null : deflateSync(alpha, { level: 9 })
-		const embed = (doc: PDFKit.PDFDocument) => {
-			const mask = packedAlpha && doc.ref({ ...picture, ColorSpace: 'DeviceGray' })
-			if (mask) mask.end(packedAlpha)
-			const ref = doc.ref({ ...picture, ColorSpace: 'DeviceRGB', ...(mask ? { SMask: mask } : {}) })
-			ref.end(packedColours)
-			return ref
+		const mask = packedAlpha && { dict: { ...picture, ColorSpace: 'DeviceGray' }, stream: packedAlpha }
+		const object: PdfObject = {
+			dict: { ...picture, ColorSpace: 'DeviceRGB', ...(mask ? { SMask: mask } : {}) },
+			stream: packedColours,
 		}
-		return { ok: true, value: { sha256, ratio: width / height, embed } }
+		return { ok: true, value: { sha256, ratio: width / height, object } }
 	} catch {
 		return refused('The PNG cannot be read; it may be damaged. Save it again and choose the new file.')
 	}
@@ -81,27 +80,21 @@ function readSvg(svg: string, sha256: string): Result<Logo> {
 	}
 	const content = Buffer.concat(scratch.page.content.buffer)
 	const states = Object.entries<PDFKit.PDFKitReference>(scratch.page.ext_gstates).map(
-		([name, ref]) => [name, ref.data] as const,
+		([name, ref]): [string, PdfObject] => [name, { dict: ref.data as PdfDict }],
 	)
 	const packed = deflateSync(content, { level: 9 })
-	const embed = (doc: PDFKit.PDFDocument) => {
-		const ended = states.map(([name, data]) => {
-			const ref = doc.ref({ ...data })
-			ref.end()
-			return [name, ref] as const
-		})
-		const ref = doc.ref({
+	const object: PdfObject = {
+		dict: {
 			Type: 'XObject',
 			Subtype: 'Form',
 			BBox: [0, 0, width, height],
 			Matrix: [1 / width, 0, 0, 1 / height, 0, 0],
 			Filter: 'FlateDecode',
-			Resources: { ExtGState: Object.fromEntries(ended) },
-		})
-		ref.end(packed)
-		return ref
+			Resources: { ExtGState: Object.fromEntries(states) },
+		},
+		stream: packed,
 	}
-	return { ok: true, value: { sha256, ratio: width / height, embed } }
+	return { ok: true, value: { sha256, ratio: width / height, object } }
 }
 
 function svgSize(svg: string): [number, number] | null {

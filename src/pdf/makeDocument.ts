@@ -54,13 +54,13 @@ export async function makeDocument(content: AnyContent, art: Art): Promise<MadeP
 	if (!art.layout && content.layout.id !== 0) throw new Error(`${title} has no layout to be made by.`)
 	const part = partOf(content, art)
 	const bytes = art.layout
-		? await writePdf([part], info)
+		? writePdf([part], info)
 		: await writeEarlierPdf(part.pages, art.pictures.get(content.issuer.logo ?? '') ?? null, info)
 	return { bytes, sha256: createHash('sha256').update(bytes).digest('hex'), pages: part.pages.length }
 }
 
 /** Several documents as one PDF to print, one after the other, each by its own layout and with its own pictures. */
-export function makeTogether(documents: readonly { content: AnyContent; art: Art }[]): Promise<Buffer> {
+export function makeTogether(documents: readonly { content: AnyContent; art: Art }[]): Buffer {
 	const first = documents[0]?.content
 	const title = `${documents.length} documents to print`
 	return writePdf(

@@ -26,6 +26,9 @@ export function faceFor(face: string, char: string): string | null {
 
 const kept = new Map<string, Run[]>()
 
+/** Whether every face has all of a text, so that it is one run of its own. */
+export const isPlain = (text: string): boolean => plainText.test(text)
+
 /** A text as runs of one face each, from left to right as they are set (Unicode Standard Annex 9). */
 export function runsOf(face: string, text: string): Run[] {
 	if (plainText.test(text)) return [{ face, text, fromRight: false }]

@@ -11,28 +11,24 @@ export const wordsOf = (text: string): string[] => text.split(/(?= )/)
 
 const shapers = new Map<string, (word: string) => Shaped>()
 
-/** The glyphs of a word of one face. */
-export function shape(face: string, word: string): Shaped {
+function shaperOf(face: string): (word: string) => Shaped {
 	const known = shapers.get(face)
-	if (known) return known(word)
+	if (known) return known
 	const own = openFace(face)
 	const made = own.shaped ? wholeShaper(own.font) : pairShaper(own.font)
 	shapers.set(face, made)
-	return made(word)
+	return made
 }
 
-const widths = new Map<string, number>()
-const mostMeasured = 40_000
+/** The glyphs of a word of one face. */
+export const shape = (face: string, word: string): Shaped => shaperOf(face)(word)
+
 /** Width of a stretch of one face, thousandths of its size. */
 export function widthOf(face: string, text: string): number {
-	const key = `${face} ${text}`
-	const known = widths.get(key)
-	if (known !== undefined) return known
-	const pieces = openFace(face).shaped ? [text] : wordsOf(text)
+	const shaper = shaperOf(face)
+	if (openFace(face).shaped) return shaper(text).width
 	let width = 0
-	for (const piece of pieces) width += shape(face, piece).width
-	if (widths.size >= mostMeasured) widths.clear()
-	widths.set(key, width)
+	for (const word of wordsOf(text)) width += shaper(word).width
 	return width
 }
 

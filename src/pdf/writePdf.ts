@@ -1,8 +1,9 @@
-import PDFDocument from 'pdfkit'
+import { deflateSync } from 'node:zlib'
 import type { Mark, Page } from '@/layout/page'
 import { type FaceSubset, subsetsFor } from './fontKit'
 import type { Logo } from './logo'
-import { runsOf } from './runs'
+import { type PdfFile, type PdfRef, pdfFile } from './objects'
+import { isPlain, runsOf } from './runs'
 import { widthOf } from './shape'
 
 /** `day` is the document's; no other time is in the file. */
@@ -10,104 +11,75 @@ export type PdfInfo = { title: string; author: string; subject: string; day: str
 /** Pages of one size, and the pictures that they bear by hash. */
 export type PdfPart = { paper: { width: number; height: number }; pages: Page[]; pictures: ReadonlyMap<string, Logo> }
 
-/**
- * Writes pages as PDF bytes. The same parts and info give the same bytes at any time and in any process.
- * pdfkit keeps the objects and the cross-reference; the page content is written here from marks that are placed already.
- */
-export async function writePdf(parts: readonly PdfPart[], info: PdfInfo): Promise<Buffer> {
-	const doc = new PDFDocument({
-		autoFirstPage: false,
-		margin: 0,
-		compress: true,
-		// No standard font: pdfkit would read its metrics anew for each document.
-		font: '',
-		lang: info.language ?? 'en',
-		displayTitle: true,
-		info: {
-			Title: info.title,
-			Author: info.author,
-			Subject: info.subject,
-			Creator: 'North Tally',
-			Producer: 'North Tally',
-			CreationDate: new Date(`${info.day}T12:00:00Z`),
-		},
-	})
-	const chunks: Uint8Array[] = []
-	doc.on('data', (chunk: Uint8Array) => chunks.push(chunk))
-	const ended = new Promise<void>((resolve, reject) => {
-		doc.on('end', resolve)
-		doc.on('error', reject)
-	})
-	const subsets = subsetsFor(textsOf(parts))
+/** Writes pages as PDF bytes. The same parts and info give the same bytes at any time and in any process. */
+export function writePdf(parts: readonly PdfPart[], info: PdfInfo): Buffer {
+	const file = pdfFile()
+	const tree = file.reserve()
 	const fonts = new Map<string, Embedded>()
-	for (const [face, subset] of subsets)
-		fonts.set(face, { name: `F${fonts.size + 1}`, ref: embed(doc, subset), show: subset.show })
-	const images = new Map<string, { name: string; ref: PDFKit.PDFKitReference }>()
+	for (const [face, subset] of subsetsFor(textsOf(parts)))
+		fonts.set(face, { name: `F${fonts.size + 1}`, ref: embed(file, subset), show: subset.show })
+	const images = new Map<string, Image>()
+	const kids: PdfRef[] = []
 	for (const { paper, pages, pictures } of parts)
 		for (const page of pages) {
-			doc.addPage({ size: [paper.width, paper.height], margin: 0 })
-			for (const { name, ref } of fonts.values()) doc.page.fonts[name] = ref
+			const own = new Map<string, PdfRef>()
 			for (const mark of page) {
 				if (mark.type !== 'image') continue
 				const picture = pictures.get(mark.sha256)
 				if (!picture) continue
-				const image = images.get(mark.sha256) ?? { name: `I${images.size + 1}`, ref: picture.embed(doc) }
+				const image = images.get(mark.sha256) ?? { name: `I${images.size + 1}`, ref: file.put(picture.object) }
 				images.set(mark.sha256, image)
-				doc.page.xobjects[image.name] = image.ref
+				own.set(image.name, image.ref)
 			}
-			doc.addContent(pageContent(page, paper.height, fonts, images))
+			const content = file.put({
+				dict: { Filter: 'FlateDecode' },
+				stream: deflateSync(pageContent(page, paper.height, fonts, images), { level: 4 }),
+			})
+			kids.push(
+				file.put({
+					dict: {
+						Type: 'Page',
+						Parent: tree,
+						MediaBox: [0, 0, paper.width, paper.height],
+						Contents: content,
+						Resources: {
+							Font: Object.fromEntries([...fonts.values()].map(({ name, ref }) => [name, ref])),
+							...(own.size > 0 ? { XObject: Object.fromEntries(own) } : {}),
+						},
+					},
+				}),
+			)
 		}
-	doc.end()
-	await ended
-	return Buffer.concat(chunks)
+	file.put({ dict: { Type: 'Pages', Count: kids.length, Kids: kids } }, tree)
+	const root = file.putRaw(
+		`<</Type /Catalog/Pages ${tree.ref} 0 R/Lang (${info.language ?? 'en'})/ViewerPreferences <</DisplayDocTitle true>>>>`,
+	)
+	const noon = `D:${info.day.replaceAll('-', '')}120000Z`
+	const about = {
+		Title: { text: info.title },
+		Author: { text: info.author },
+		Subject: { text: info.subject },
+		Creator: { text: 'North Tally' },
+		Producer: { text: 'North Tally' },
+		CreationDate: { text: noon },
+	}
+	return file.end(root, file.put({ dict: about }))
 }
 
-type Embedded = { name: string; ref: PDFKit.PDFKitReference; show: (text: string) => string }
+type Embedded = { name: string; ref: PdfRef; show: (text: string) => string }
+type Image = { name: string; ref: PdfRef }
 
 function* textsOf(parts: readonly PdfPart[]): Generator<{ face: string; text: string }> {
 	for (const { pages } of parts) for (const page of pages) for (const mark of page) if (mark.type === 'text') yield mark
 }
 
 /** ISO 32000, 9.7: a composite font over the subset's glyphs. */
-function embed(doc: PDFKit.PDFDocument, subset: FaceSubset): PDFKit.PDFKitReference {
-	const ended = (data: Record<string, unknown>, stream?: Buffer) => {
-		const ref = doc.ref(data)
-		ref.end(stream)
-		return ref
-	}
-	const { descriptor, name } = subset
-	const file = ended({ Length1: subset.fileLength, Filter: 'FlateDecode' }, subset.file)
-	const fontDescriptor = ended({
-		Type: 'FontDescriptor',
-		FontName: name,
-		Flags: subset.italic ? 68 : 4,
-		FontBBox: descriptor.bbox,
-		ItalicAngle: subset.italic ? -11 : 0,
-		Ascent: descriptor.ascent,
-		Descent: descriptor.descent,
-		CapHeight: descriptor.capHeight,
-		XHeight: descriptor.xHeight,
-		StemV: subset.bold ? 120 : 80,
-		FontFile2: file,
-	})
-	const descendant = ended({
-		Type: 'Font',
-		Subtype: 'CIDFontType2',
-		BaseFont: name,
-		CIDToGIDMap: 'Identity',
-		FontDescriptor: fontDescriptor,
-		W: [0, subset.widths],
-		CIDSystemInfo: { Registry: new String('Adobe'), Ordering: new String('Identity'), Supplement: 0 },
-	})
-	const toUnicode = ended({ Filter: 'FlateDecode' }, subset.toUnicode)
-	return ended({
-		Type: 'Font',
-		Subtype: 'Type0',
-		BaseFont: name,
-		Encoding: 'Identity-H',
-		DescendantFonts: [descendant],
-		ToUnicode: toUnicode,
-	})
+function embed(file: PdfFile, { written, fileLength, file: bytes, toUnicode }: FaceSubset): PdfRef {
+	const fontFile = file.putRaw(`<</Length1 ${fileLength}/Filter /FlateDecode>>`, bytes)
+	const descriptor = file.putRaw(`<<${written.descriptor}/FontFile2 ${fontFile.ref} 0 R>>`)
+	const descendant = file.putRaw(`<<${written.descendant}/FontDescriptor ${descriptor.ref} 0 R>>`)
+	const unicode = file.putRaw('<</Filter /FlateDecode>>', toUnicode)
+	return file.putRaw(`<<${written.font}/DescendantFonts [${descendant.ref} 0 R]/ToUnicode ${unicode.ref} 0 R>>`)
 }
 
 const number = (value: number): string => String(Math.round(value * 100) / 100)
@@ -123,16 +95,17 @@ function parts(hex: string): string {
 	return made
 }
 
-/** The page's marks as content operators (ISO 32000, 8 and 9). pdfkit turns y downwards on a new page; here it runs upwards again. */
+/** The page's marks as content operators (ISO 32000, 8 and 9); y runs upwards there. */
 function pageContent(
 	page: Page,
 	height: number,
 	fonts: ReadonlyMap<string, Embedded>,
 	images: ReadonlyMap<string, { name: string }>,
 ): string {
-	const out: string[] = [`1 0 0 -1 0 ${number(height)} cm`]
+	const out: string[] = []
 	let inText = false
 	let font = ''
+	let fontSize = 0
 	let ink = ''
 	const text = (open: boolean) => {
 		if (open === inText) return
@@ -144,17 +117,28 @@ function pageContent(
 		out.push(`${parts(hex)} rg`)
 		ink = hex
 	}
+	const setFont = (name: string, size: number) => {
+		if (name === font && size === fontSize) return
+		out.push(`/${name} ${number(size)} Tf`)
+		font = name
+		fontSize = size
+	}
 	const drawText = (mark: Extract<Mark, { type: 'text' }>, y: number) => {
 		text(true)
 		setFill(mark.color)
+		if (!mark.turn && isPlain(mark.text)) {
+			const embedded = fonts.get(mark.face)
+			if (!embedded) return
+			setFont(embedded.name, mark.size)
+			out.push(`1 0 0 1 ${number(mark.x)} ${number(y)} Tm`, embedded.show(mark.text))
+			return
+		}
 		const [cos, sin] = mark.turn ? [Math.cos(mark.turn), Math.sin(mark.turn)] : [1, 0]
 		let along = 0
 		for (const run of runsOf(mark.face, mark.text)) {
 			const embedded = fonts.get(run.face)
 			if (!embedded) continue
-			const wanted = `/${embedded.name} ${number(mark.size)} Tf`
-			if (wanted !== font) out.push(wanted)
-			font = wanted
+			setFont(embedded.name, mark.size)
 			const [x, up] = [mark.x + cos * along, y + sin * along]
 			out.push(
 				`${number(cos)} ${number(sin)} ${number(-sin)} ${number(cos)} ${number(x)} ${number(up)} Tm`,

@@ -19,12 +19,12 @@ export const artOfBooks = (books: Books): ArtSource => ({
 })
 
 // Layouts by their text, which is what they are; pictures by their hash.
-const compiled = new Map<string, Compiled>()
+const compiled = new Map<string, { layout: Compiled; pictures: Set<string> }>()
 const pictures = new Map<string, Logo>()
 const mostKept = 200
 
 /** A layout made ready, once a process. @throws for text that is no layout, which the books never hold */
-export function compiledLayout(body: string): Compiled {
+export function compiledLayout(body: string): { layout: Compiled; pictures: Set<string> } {
 	const known = compiled.get(body)
 	if (known) return known
 	const read = readLayout(body)
@@ -32,7 +32,7 @@ export function compiledLayout(body: string): Compiled {
 		throw new Error(
 			`The layout cannot be read: ${read.faults.map(({ path, message }) => `${path} ${message}`).join('; ')}`,
 		)
-	const made = compileLayout(read.layout)
+	const made = { layout: compileLayout(read.layout), pictures: hashesIn(body) }
 	if (compiled.size > mostKept) compiled.clear()
 	compiled.set(body, made)
 	return made
@@ -65,13 +65,12 @@ export async function artFor(content: AnyContent, source: ArtSource): Promise<Ar
 /** What a paper is made with by a layout of one's choice. */
 export async function artWith(content: AnyContent, body: string | null, source: ArtSource): Promise<Art> {
 	const found = new Map<string, Logo>()
-	const named = hashesIn(body ?? '')
-	for (const sha256 of picturesOf(content)) named.add(sha256)
-	for (const sha256 of named) {
+	const own = body === null ? null : compiledLayout(body)
+	for (const sha256 of [...picturesOf(content), ...(own?.pictures ?? [])]) {
 		const picture = await pictureOf(sha256, source.picture)
 		if (picture) found.set(sha256, picture)
 	}
-	return { layout: body === null ? null : compiledLayout(body), pictures: found }
+	return { layout: own?.layout ?? null, pictures: found }
 }
 
 /** Pictures that a content names. */

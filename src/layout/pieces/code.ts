@@ -1,7 +1,7 @@
 import type { Content } from '../fields'
 import type { Node } from '../flow'
 import type { Leaf } from '../schema'
-import { compileInlines } from '../values'
+import { compileInlines, joined } from '../values'
 import { type Draw, type Kit, plainLines, say, textSlabs } from './kit'
 
 type Code = Extract<Leaf, { type: 'code' }>
@@ -60,7 +60,7 @@ export function compileCode(piece: Code, kit: Kit): Draw {
 	const labelLook = kit.look({ size: 7.5 })
 	const bars = piece.symbol === 'code 128' || piece.symbol === 'ean-13'
 	return (doc, frame): Node[] => {
-		const text = piece.symbol === 'payment' ? paymentText(doc.at.content) : runs.map((run) => run.text(doc.at)).join('')
+		const text = piece.symbol === 'payment' ? paymentText(doc.at.content) : joined(runs, doc.at)
 		if (text === null || text === '') return []
 		const encoded = doc.tools.encode(piece.symbol === 'payment' ? 'qr' : piece.symbol, text)
 		if (!encoded.ok) {

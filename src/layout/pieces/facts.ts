@@ -1,7 +1,8 @@
 import type { Node, Slab } from '../flow'
+import type { Said } from '../languages'
 import type { Leaf } from '../schema'
-import { breakLines, lineMarks } from '../text'
-import { compileCondition, compileInlines, saysNothing } from '../values'
+import { breakLines, lineMarks, type Span } from '../text'
+import { compileCondition, compileInlines } from '../values'
 import {
 	baseline,
 	type Doc,
@@ -18,6 +19,8 @@ import {
 	withLooks,
 } from './kit'
 
+/** A row that is shown, as it is written. */
+type Row = { label: Said; spans: Span[] }
 type Facts = Extract<Leaf, { type: 'facts' }>
 
 /** Labels with their values; one whose value is empty is left out. */
@@ -34,14 +37,14 @@ export function compileFacts(piece: Facts, kit: Kit): Draw {
 	const across = piece.across ?? 1
 	const space = 12
 
-	const drawLeft = (doc: Doc, frame: Frame, { label, runs }: (typeof rows)[number]): Slab => {
+	const drawLeft = (doc: Doc, frame: Frame, { label, spans }: Row): Slab => {
 		const labels = plainLines(say(doc, label), labelLook, 1e6, doc)
 		const width = Math.min(piece.labelWidth ?? frame.width * 0.36, frame.width - 20)
 		const broken = labels.every((line) => line.width <= width)
 			? labels
 			: plainLines(say(doc, label), labelLook, width, doc)
 		const own = { x: frame.x + width + 6, width: frame.width - width - 6 }
-		const values = breakLines(spansOf(runs, doc.at), own.width, doc.tools.metrics)
+		const values = breakLines(spans, own.width, doc.tools.metrics)
 		const lead = valueLook.size * usualLead * 1.1
 		return {
 			is: 'slab',
@@ -57,25 +60,21 @@ export function compileFacts(piece: Facts, kit: Kit): Draw {
 			piece: piece.id,
 		}
 	}
-	const drawAbove = (doc: Doc, frame: Frame, { label, runs }: (typeof rows)[number]): Slab =>
+	const drawAbove = (doc: Doc, frame: Frame, { label, spans }: Row): Slab =>
 		together(
 			[
 				...textSlabs(plainLines(say(doc, label), smallLook, frame.width, doc), frame, piece.id, { align: piece.align }),
-				...textSlabs(breakLines(spansOf(runs, doc.at), frame.width, doc.tools.metrics), frame, piece.id, {
+				...textSlabs(breakLines(spans, frame.width, doc.tools.metrics), frame, piece.id, {
 					align: piece.align,
 				}),
 			],
 			piece.id,
 		)
 	return (doc, frame) => {
-		const shown = rows.filter(
-			({ shown, runs }) =>
-				shown(doc.at) &&
-				!saysNothing(
-					runs.map(({ run }) => run),
-					doc.at,
-				),
-		)
+		const shown = rows.flatMap(({ shown, label, runs }): Row[] => {
+			const spans = shown(doc.at) ? spansOf(runs, doc.at) : null
+			return spans ? [{ label, spans }] : []
+		})
 		const width = (frame.width - space * (across - 1)) / across
 		const nodes: Node[] = []
 		for (let from = 0; from < shown.length; from += across) {

@@ -1,7 +1,7 @@
 import type { Node } from '../flow'
 import type { Beside, Box, Piece } from '../schema'
 import { breakLines } from '../text'
-import { compileCondition, compileInlines, saysNothing } from '../values'
+import { compileCondition, compileInlines } from '../values'
 import { compileAddress } from './address'
 import { compileAging } from './aging'
 import { compileCode } from './code'
@@ -115,8 +115,9 @@ function compilePicture(piece: Extract<Piece, { type: 'picture' }>, kit: Kit): D
 		const picture = sha256 === '' ? null : doc.tools.picture(sha256)
 		if (!picture) {
 			if (sha256 !== '') doc.notes.push({ piece: piece.id, what: 'its picture is missing' })
-			if (none.length === 0 || saysNothing(none, doc.at)) return []
-			return textSlabs(breakLines(spansOf(noneRuns, doc.at), frame.width, doc.tools.metrics), frame, piece.id, {
+			const spans = none.length === 0 ? null : spansOf(noneRuns, doc.at)
+			if (!spans) return []
+			return textSlabs(breakLines(spans, frame.width, doc.tools.metrics), frame, piece.id, {
 				align: piece.align,
 			})
 		}

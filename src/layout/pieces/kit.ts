@@ -115,7 +115,19 @@ export const plainLines = (text: string, look: Look, width: number, { tools }: D
 export type Runs = { run: CompiledInline; look: Look }[]
 export const withLooks = (runs: readonly CompiledInline[], kit: Kit, base: Style): Runs =>
 	runs.map((run) => ({ run, look: kit.look(run.inline, base) }))
-export const spansOf = (runs: Runs, at: At): Span[] => runs.map(({ run, look }) => ({ text: run.text(at), ...look }))
+/** The runs as they are written; null when they name fields and all are empty. */
+export function spansOf(runs: Runs, at: At): Span[] | null {
+	let [fields, found] = [false, false]
+	const spans: Span[] = []
+	for (const { run, look } of runs) {
+		const text = run.write(at)
+		if (run.isField) fields = true
+		if (text === null) continue
+		if (run.isField) found = true
+		if (text !== '') spans.push({ text, face: look.face, size: look.size, color: look.color })
+	}
+	return fields && !found ? null : spans
+}
 
 /** A gap, where there is any. */
 export const gap = (height: number): Node[] => (height > 0 ? [{ is: 'gap', height }] : [])

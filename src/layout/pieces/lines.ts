@@ -1,11 +1,11 @@
 import { minorDigits } from '@/core/currency'
 import { decimalText, parseDecimal, pow10 } from '@/core/decimal'
-import { type At, placesOf } from '../fields'
+import type { At } from '../fields'
 import type { Node, Slab } from '../flow'
 import type { Mark } from '../page'
-import type { LinesColumn, LinesPiece } from '../schema'
-import { type Align, breakLines, type Line, lineMarks } from '../text'
-import { compareRaw, compileCondition, compileInlines, saysNothing, writeValue } from '../values'
+import type { LinesPiece } from '../schema'
+import { breakLines, type Line, lineMarks } from '../text'
+import { compileCondition, compileInlines, writeValue } from '../values'
 import {
 	baseline,
 	type Doc,
@@ -13,36 +13,22 @@ import {
 	type Frame,
 	gap,
 	type Kit,
-	type Look,
 	plainLines,
-	type Runs,
 	say,
 	spansOf,
 	textSlabs,
 	usualLead,
 	withLooks,
 } from './kit'
+import { chooser } from './lineChoice'
+import { type Column, type Place, placeColumns, type Written } from './lineColumns'
 
-/** Space between columns. */
-const between = 8
-/** A column is never narrower, and the one that takes the rest has at least this share of the table. */
-const least = 24
-const leastRest = 0.22
 /** A row with more lines of text than this goes on over pages line by line. */
 const tallest = 12
 
-type Column = {
-	own: LinesColumn
-	align: Align | undefined
-	shown: (at: At) => boolean
-	cell: { runs: Runs; silent: (at: At) => boolean }[]
-	head: Look
-	picture: ((at: At) => string) | null
-}
-/** Where a column lies. */
-type Place = { x: number; width: number }
 /** A record's cells, broken into lines. */
 type Cells = { lines: Line[]; picture: { sha256: string; width: number; height: number } | null }[]
+const optional = <Value>(value: Value | null): Value[] => (value === null ? [] : [value])
 
 /** The repeated table: its columns, chosen records in their order, in groups with a head and a subtotal. */
 export function compileLines(piece: LinesPiece, kit: Kit): Draw {
@@ -52,13 +38,9 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 		own,
 		align: own.align,
 		shown: compileCondition(own.when, kit.fields),
-		cell: own.cell.map((inlines) => {
-			const compiled = compileInlines(inlines, kit.fields)
-			return {
-				runs: withLooks(compiled, kit, { ...base, ...own, color: own.color ?? piece.color }),
-				silent: (at: At) => saysNothing(compiled, at),
-			}
-		}),
+		cell: own.cell.map((inlines) =>
+			withLooks(compileInlines(inlines, kit.fields), kit, { ...base, ...own, color: own.color ?? piece.color }),
+		),
 		head: kit.look({ size: headSize, bold: piece.head?.bold, color: piece.head?.color }),
 		picture: own.picture ? pictureReader(own.picture.field, kit) : null,
 	}))
@@ -82,13 +64,11 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 		const shown = columns.filter((column) => column.shown(doc.at))
 		const inset = tint || fill ? 4 : 0
 		const inner = { x: frame.x + inset, width: frame.width - 2 * inset }
-		const records = chosen.map((place, row) => ({ place, at: { ...doc.at, place, row: row + 1 } }))
-		const places = placeColumns(
-			shown,
-			records.map(({ at }) => at),
-			inner,
-			doc,
-		)
+		const records = chosen.map((place, row): Written => {
+			const at = { ...doc.at, place, row: row + 1 }
+			return { at, cells: shown.map(({ cell }) => cell.flatMap((runs) => optional(spansOf(runs, at)))) }
+		})
+		const places = placeColumns(shown, records, inner, doc)
 		const head = drawHead(shown, places, frame, doc)
 		const rows: Slab[] = []
 		let [from, striped] = [0, 0]
@@ -98,16 +78,16 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 			from += group.places.length
 			const first = own[0]
 			if (groupHead && first && group.titled) {
-				const lines = breakLines(spansOf(groupHead, first.at), inner.width, doc.tools.metrics)
+				const lines = breakLines(spansOf(groupHead, first.at) ?? [], inner.width, doc.tools.metrics)
 				textSlabs(lines, inner, piece.id, { keep: true }).forEach((slab, index) => {
 					if (index === 0) raise(slab, rows.length > 0 ? 5 : 3)
 					slab.keep = true
 					rows.push(slab)
 				})
 			}
-			own.forEach(({ at }, index) => {
+			own.forEach((record, index) => {
 				const lastOfAll = lastGroup && index === own.length - 1 && !piece.group?.subtotal
-				const cells = shown.map((column, place) => cellOf(column, places[place]?.width ?? 0, at, doc))
+				const cells = shown.map((column, place) => cellOf(column, places[place]?.width ?? 0, record, place, doc))
 				const ground = tint && striped++ % 2 === 1 ? tint : null
 				const slabs = drawRow(shown, places, cells, frame, ground)
 				const last = slabs.at(-1)
@@ -164,10 +144,9 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 		return { is: 'slab', height: height + 2, marks, keep: true, piece: piece.id }
 	}
 
-	function cellOf(column: Column, width: number, at: At, doc: Doc): Cells[number] {
+	function cellOf(column: Column, width: number, { at, cells }: Written, place: number, doc: Doc): Cells[number] {
 		const lines: Line[] = []
-		for (const { runs, silent } of column.cell)
-			if (!silent(at)) lines.push(...breakLines(spansOf(runs, at), width, doc.tools.metrics))
+		for (const spans of cells[place] ?? []) lines.push(...breakLines(spans, width, doc.tools.metrics))
 		const sha256 = column.picture?.(at) ?? ''
 		const found = sha256 === '' ? null : doc.tools.picture(sha256)
 		if (sha256 !== '' && !found) doc.notes.push({ piece: piece.id, what: 'a picture of a line is missing' })
@@ -234,7 +213,13 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 					)
 			})
 			if (at === most - 1) marks.push(...rule(tall))
-			slabs.push({ is: 'slab', height: tall, marks, keep: at === 0 || (at >= most - 3 && at < most - 1), piece: piece.id })
+			slabs.push({
+				is: 'slab',
+				height: tall,
+				marks,
+				keep: at === 0 || (at >= most - 3 && at < most - 1),
+				piece: piece.id,
+			})
 		}
 		return slabs
 	}
@@ -291,87 +276,4 @@ function pictureReader(key: string, kit: Kit): (at: At) => string {
 		const raw = field?.read(at) ?? ''
 		return typeof raw === 'string' ? raw : ''
 	}
-}
-
-type Group = { places: number[]; titled: boolean }
-
-/** Chooses a table's records, orders them and parts them into groups; as they come, where nothing is said. */
-export function chooser(piece: LinesPiece, kit: Pick<Kit, 'fields'>): (at: At) => Group[] {
-	const only = compileCondition(piece.only, kit.fields)
-	const keys = (piece.sort ?? []).map(({ field, down }) => ({ field: kit.fields.get(field), sign: down ? -1 : 1 }))
-	const by = piece.group && kit.fields.get(piece.group.by)
-	const count = placesOf[piece.of]
-	return (at) => {
-		const all = Array.from({ length: count?.(at.content) ?? 0 }, (_, place) => place)
-		const chosen = piece.only ? all.filter((place) => only({ ...at, place })) : all
-		const read = (field: typeof by, place: number) => field?.read({ ...at, place }) ?? ''
-		if (keys.length > 0)
-			chosen.sort((a, b) => {
-				for (const { field, sign } of keys) {
-					const order = compareRaw(read(field, a), read(field, b)) * sign
-					if (order !== 0) return order
-				}
-				return a - b
-			})
-		if (!by) return chosen.length === 0 ? [] : [{ places: chosen, titled: false }]
-		// Groups stand in the order in which each first comes.
-		const groups = new Map<string, Group>()
-		for (const place of chosen) {
-			const key = String(read(by, place))
-			const known = groups.get(key)
-			if (known) known.places.push(place)
-			else groups.set(key, { places: [place], titled: true })
-		}
-		return [...groups.values()]
-	}
-}
-
-/** Columns across the table: as wide as they are said to be, or as their widest cell up to a most; one takes what is left. */
-function placeColumns(columns: readonly Column[], records: readonly At[], frame: Frame, doc: Doc): Place[] {
-	const { metrics } = doc.tools
-	const widths = columns.map(({ own, cell, head, picture }) => {
-		if (own.width === 'rest') return 0
-		if (typeof own.width === 'number') return own.width
-		const { most } = own.width
-		let widest = metrics.width(say(doc, own.head), head.face, head.size)
-		if (picture) widest = Math.max(widest, own.picture?.width ?? 0)
-		for (const at of records) {
-			if (widest >= most) return most
-			for (const { runs, silent } of cell)
-				if (!silent(at)) {
-					let wide = 0
-					for (const { run, look } of runs) wide += metrics.width(run.text(at), look.face, look.size)
-					if (wide > widest) widest = wide
-				}
-		}
-		return Math.min(widest + 0.5, most)
-	})
-	const room = frame.width - between * (columns.length - 1)
-	const sum = () => widths.reduce((total, width) => total + width, 0)
-	const resting = columns.filter(({ own }) => own.width === 'rest').length
-	const wanted = resting > 0 ? frame.width * leastRest * resting : 0
-	// Where the others leave too little, the widest of them give way and wrap.
-	while (room - sum() < wanted) {
-		const widest = widths.indexOf(Math.max(...widths))
-		if ((widths[widest] ?? 0) <= least) break
-		widths[widest] = Math.max(least, (widths[widest] ?? 0) - 2)
-	}
-	const left = Math.max(least, (room - sum()) / Math.max(resting, 1))
-	let x = frame.x
-	return columns.map(({ own }, index) => {
-		const width = own.width === 'rest' ? left : (widths[index] ?? 0)
-		const place = { x, width }
-		x += width + between
-		return place
-	})
-}
-
-/** Lines of a bill that no table of the layout shows, by their places. */
-export function outOfSight(pieces: readonly LinesPiece[], kit: Pick<Kit, 'fields'>, at: At): number[] {
-	const tables = pieces.filter(({ of }) => of === 'lines')
-	if (tables.length === 0) return []
-	const seen = new Set(tables.flatMap((piece) => chooser(piece, kit)(at).flatMap(({ places }) => places)))
-	return Array.from({ length: placesOf.lines?.(at.content) ?? 0 }, (_, place) => place).filter(
-		(place) => !seen.has(place),
-	)
 }

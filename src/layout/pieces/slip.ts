@@ -2,7 +2,7 @@ import type { Node } from '../flow'
 import type { Mark } from '../page'
 import type { Leaf } from '../schema'
 import { breakLines, lineMarks } from '../text'
-import { compileCondition, compileInlines, saysNothing } from '../values'
+import { compileCondition, compileInlines } from '../values'
 import { baseline, type Draw, type Kit, plainLines, say, spansOf, usualLead, withLooks } from './kit'
 
 type Slip = Extract<Leaf, { type: 'slip' }>
@@ -44,16 +44,10 @@ export function compileSlip(piece: Slip, kit: Kit): Draw {
 		const labelWidth = Math.min(90, frame.width * 0.2)
 		const valueWidth = frame.width * 0.66 - labelWidth
 		for (const { label, shown, runs } of rows) {
-			if (
-				!shown(doc.at) ||
-				saysNothing(
-					runs.map(({ run }) => run),
-					doc.at,
-				)
-			)
-				continue
+			const spans = shown(doc.at) ? spansOf(runs, doc.at) : null
+			if (!spans) continue
 			const labels = plainLines(say(doc, label), mute, labelWidth - 6, doc)
-			const values = breakLines(spansOf(runs, doc.at), valueWidth, doc.tools.metrics)
+			const values = breakLines(spans, valueWidth, doc.tools.metrics)
 			labels.forEach((line, index) => {
 				marks.push(...lineMarks(line, frame.x, labelWidth, y + index * lead + baseline(line.size, lead), 'left'))
 			})

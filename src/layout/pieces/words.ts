@@ -3,7 +3,7 @@ import type { Slab } from '../flow'
 import type { Language } from '../languages'
 import type { Leaf, Paragraph } from '../schema'
 import { type Align, breakLines } from '../text'
-import { compileInlines, saysNothing } from '../values'
+import { compileInlines } from '../values'
 import { type Draw, gap, type Kit, spansOf, textSlabs, withLooks } from './kit'
 
 type Words = Extract<Leaf, { type: 'words' }>
@@ -23,13 +23,14 @@ export function compileWords(piece: Words, kit: Kit): Draw {
 		let numbered = 0
 		const nodes = []
 		for (const paragraph of paragraphs) {
-			if (paragraph.silent(doc.at)) continue
+			const spans = paragraph.spans(doc.at)
+			if (spans === null) continue
 			numbered = paragraph.list === 'numbers' ? numbered + 1 : 0
 			if (nodes.length > 0) nodes.push(...gap(paragraph.above))
 			const mark = paragraph.list === 'dots' ? '•' : paragraph.list === 'numbers' ? `${numbered}.` : ''
 			const indent = mark === '' ? 0 : paragraph.size * 1.5
 			const own = { x: frame.x + indent, width: frame.width - indent }
-			const lines = breakLines(paragraph.spans(doc.at), own.width, doc.tools.metrics)
+			const lines = breakLines(spans, own.width, doc.tools.metrics)
 			const slabs: Slab[] = textSlabs(lines, own, piece.id, {
 				lead: piece.lead ?? 1.28,
 				align: paragraph.align,
@@ -49,14 +50,12 @@ export function compileWords(piece: Words, kit: Kit): Draw {
 
 function compileParagraph(paragraph: Paragraph, piece: Words, kit: Kit) {
 	const runs = withLooks(compileInlines(paragraph.runs, kit.fields), kit, piece)
-	const inlines = runs.map(({ run }) => run)
 	const align: Align | undefined = paragraph.align ?? piece.align
 	return {
 		list: paragraph.list,
 		align,
 		above: paragraph.above ?? 0,
 		size: kit.look(piece).size,
-		silent: (at: At) => saysNothing(inlines, at),
 		spans: (at: At) => spansOf(runs, at),
 	}
 }
