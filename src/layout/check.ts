@@ -1,0 +1,342 @@
+import { formatAmount, formatDay, formatMoney, formatPercent } from '@/core/format'
+import type { Drawn } from './draw'
+import { type At, type Content, type Fields, hasField, type Of, recordOf } from './fields'
+import type { Page } from './page'
+import type { Condition, Inline, Layout, Piece } from './schema'
+import { allWithin, withinOf } from './schema'
+import { fieldsOf } from './values'
+
+/** What is wrong with a layout: a stop keeps it from being released, a look is to be known of. `piece` is where. */
+export type LayoutFinding = { level: 'stop' | 'look'; piece: string; code: string; words: string }
+
+const least = 7
+/** WCAG 2.2, 1.4.3. */
+const leastContrast = 4.5
+
+/** What can be told of a layout by itself. */
+export function checkLayout(layout: Layout): LayoutFinding[] {
+	const fields = fieldsOf(layout)
+	return [...strayFields(layout, fields), ...strayColours(layout), ...lettering(layout), ...structure(layout)]
+}
+
+/** A field as a layout names it: where, and whose fields may stand there. */
+type Named = { piece: string; key: string; of: readonly Of[]; empty: boolean }
+
+/** Every field that a layout names, with its place. */
+export function namedFields(layout: Layout): Named[] {
+	const named: Named[] = []
+	const add = (piece: string, key: string, of: readonly Of[], empty = true) => named.push({ piece, key, of, empty })
+	const addInlines = (piece: string, inlines: readonly Inline[], of: readonly Of[]) => {
+		for (const inline of inlines) if ('field' in inline) add(piece, inline.field, of, inline.empty === undefined)
+	}
+	const addCondition = (piece: string, condition: Condition | undefined, of: readonly Of[]) => {
+		for (const { field } of condition ? ('all' in condition ? condition.all : condition.any) : [])
+			add(piece, field, of, false)
+	}
+	const paper: readonly Of[] = ['paper']
+	for (const piece of allWithin([...layout.head, ...layout.body, ...layout.foot])) {
+		const { id } = piece
+		addCondition(id, piece.when, paper)
+		if (piece.type === 'words')
+			for (const paragraphs of Object.values(piece.says))
+				for (const { runs } of paragraphs ?? []) addInlines(id, runs, paper)
+		if (piece.type === 'facts' || piece.type === 'slip')
+			for (const { value, when } of piece.rows) {
+				addInlines(id, value, paper)
+				addCondition(id, when, paper)
+			}
+		if (piece.type === 'totals') for (const { when } of piece.rows) addCondition(id, when, paper)
+		if (piece.type === 'code') addInlines(id, piece.value, paper)
+		if (piece.type === 'picture') {
+			addInlines(id, piece.none ?? [], paper)
+			if (typeof piece.of === 'object' && 'field' in piece.of) add(id, piece.of.field, paper, false)
+		}
+		if (piece.type === 'lines') {
+			const record: readonly Of[] = ['paper', recordOf[piece.of] ?? 'paper']
+			for (const { cell, when, picture } of piece.columns) {
+				for (const inlines of cell) addInlines(id, inlines, record)
+				addCondition(id, when, paper)
+				if (picture) add(id, picture.field, record, false)
+			}
+			for (const { field } of piece.sort ?? []) add(id, field, record, false)
+			addCondition(id, piece.only, record)
+			if (piece.group) {
+				add(id, piece.group.by, record, false)
+				addInlines(id, piece.group.head, record)
+				if (piece.group.subtotal) add(id, piece.group.subtotal.of, record, false)
+			}
+		}
+	}
+	return named
+}
+
+function strayFields(layout: Layout, fields: Fields): LayoutFinding[] {
+	const found = new Map<string, LayoutFinding>()
+	for (const { piece, key, of } of namedFields(layout)) {
+		const field = fields.get(key)
+		const words = !field
+			? `There is no field “${key}” (any more). Put another in its place, or take it out.`
+			: !hasField(field, layout.kind)
+				? `“${field.name}” is not on papers of this kind. Put another field in its place, or take it out.`
+				: !of.includes(field.of)
+					? `“${field.name}” belongs to a ${field.of}, and there is none here. Use it in a table of these.`
+					: ''
+		if (words) found.set(`${piece} ${key}`, { level: 'stop', piece, code: 'field', words })
+	}
+	for (const { name, how } of layout.reckoned) {
+		const keys =
+			how.is === 'joined' || how.is === 'count'
+				? []
+				: [how.of, ...('by' in how && 'field' in how.by ? [how.by.field] : [])]
+		for (const key of keys)
+			if (!fields.has(key))
+				found.set(`reckoned ${name}`, {
+					level: 'stop',
+					piece: '',
+					code: 'field',
+					words: `The reckoned field “${name}” is of “${key}”, which there is not.`,
+				})
+	}
+	return [...found.values()]
+}
+
+/** Colours that pieces name, by the property that names them. */
+function coloursOf(value: unknown): string[] {
+	if (Array.isArray(value)) return value.flatMap(coloursOf)
+	if (typeof value !== 'object' || value === null) return []
+	return Object.entries(value).flatMap(([key, inner]) =>
+		['color', 'fill', 'edge', 'tint', 'late', 'labelColor', 'ruleColor'].includes(key) && typeof inner === 'string'
+			? [inner]
+			: key === 'pieces'
+				? []
+				: coloursOf(inner),
+	)
+}
+
+function strayColours(layout: Layout): LayoutFinding[] {
+	const names = new Set(layout.palette.map(({ name }) => name))
+	return allWithin([...layout.head, ...layout.body, ...layout.foot]).flatMap(({ type, ...piece }) => {
+		const own = 'columns' in piece && type === 'beside' ? { ...piece, columns: [] } : piece
+		const stray = [...new Set(coloursOf(own).filter((name) => !names.has(name)))]
+		return stray.map(
+			(name): LayoutFinding => ({
+				level: 'stop',
+				piece: piece.id,
+				code: 'colour',
+				words: `The palette has no colour “${name}”. Choose one that it has.`,
+			}),
+		)
+	})
+}
+
+/** Sizes that a piece sets. */
+function sizesOf(value: unknown): number[] {
+	if (Array.isArray(value)) return value.flatMap(sizesOf)
+	if (typeof value !== 'object' || value === null) return []
+	return Object.entries(value).flatMap(([key, inner]) =>
+		(key === 'size' || key === 'nameSize') && typeof inner === 'number'
+			? [inner]
+			: key === 'pieces'
+				? []
+				: sizesOf(inner),
+	)
+}
+
+/** Text that is too small to read, or too pale on what it stands on. */
+function lettering(layout: Layout): LayoutFinding[] {
+	const palette = new Map(layout.palette.map(({ name, color }) => [name, color]))
+	const found: LayoutFinding[] = []
+	const walk = (pieces: readonly Piece[], ground: string) => {
+		for (const piece of pieces) {
+			const own = piece.type === 'beside' ? { ...piece, columns: [] } : piece
+			const small = sizesOf(own).filter((size) => size < least)
+			if (small.length > 0)
+				found.push({
+					level: 'stop',
+					piece: piece.id,
+					code: 'size',
+					words: `Text of ${Math.min(...small)} points is too small to read; ${least} are the least.`,
+				})
+			if (piece.type !== 'rule' && piece.type !== 'box' && piece.type !== 'space' && piece.type !== 'beside') {
+				for (const name of new Set(textColours(piece, layout.text.color))) {
+					const color = palette.get(name)
+					const on =
+						piece.type === 'lines' && name === piece.head?.color && piece.head.fill
+							? (palette.get(piece.head.fill) ?? ground)
+							: ground
+					if (color && contrast(color, on) < leastContrast)
+						found.push({
+							level: 'stop',
+							piece: piece.id,
+							code: 'contrast',
+							words: `Text in “${name}” is too pale on its ground (${contrast(color, on).toFixed(1)} to 1; ${leastContrast} is the least).`,
+						})
+				}
+			}
+			const inner = piece.type === 'box' && piece.fill ? (palette.get(piece.fill) ?? ground) : ground
+			for (const stack of withinOf(piece)) walk(stack, inner)
+		}
+	}
+	walk([...layout.head, ...layout.body, ...layout.foot], 'ffffff')
+	return found
+}
+
+function textColours(piece: Piece, usual: string): string[] {
+	const found: string[] = []
+	const look = (value: unknown) => {
+		if (Array.isArray(value)) value.forEach(look)
+		else if (typeof value === 'object' && value !== null)
+			for (const [key, inner] of Object.entries(value)) {
+				if (['color', 'labelColor', 'late'].includes(key) && typeof inner === 'string') found.push(inner)
+				else look(inner)
+			}
+	}
+	look(piece)
+	return found.length > 0 ? found : [usual]
+}
+
+/** Contrast of two colours (WCAG 2.2, relative luminance). */
+export function contrast(a: string, b: string): number {
+	const luminance = (hex: string) => {
+		const [red = 0, green = 0, blue = 0] = [0, 2, 4].map((from) => {
+			const part = Number.parseInt(hex.slice(from, from + 2), 16) / 255
+			return part <= 0.04045 ? part / 12.92 : ((part + 0.055) / 1.055) ** 2.4
+		})
+		return 0.2126 * red + 0.7152 * green + 0.0722 * blue
+	}
+	const [light = 0, dark = 0] = [luminance(a), luminance(b)].sort((one, other) => other - one)
+	return (light + 0.05) / (dark + 0.05)
+}
+
+function structure(layout: Layout): LayoutFinding[] {
+	const found: LayoutFinding[] = []
+	const stop = (piece: string, code: string, words: string) => found.push({ level: 'stop', piece, code, words })
+	const { margins, size, across } = layout.page
+	const width = (across ? { A4: 842, Letter: 792, A5: 595 } : { A4: 595, Letter: 612, A5: 420 })[size]
+	if (width - margins.left - margins.right < 150)
+		stop('', 'margins', 'The margins leave less than 150 points across the page. Make them smaller.')
+	for (const piece of allWithin(layout.body))
+		if (piece.type === 'words')
+			for (const paragraphs of Object.values(piece.says))
+				for (const { runs } of paragraphs ?? [])
+					for (const run of runs)
+						if ('field' in run && (run.field === 'page' || run.field === 'pages'))
+							stop(piece.id, 'page', 'Page numbers are known only at the head or foot of pages. Move the piece there.')
+	for (const piece of layout.body)
+		if (piece.on)
+			stop(piece.id, 'on', 'What flows stands once. Move the piece to the head or foot of pages to have it on several.')
+	return found
+}
+
+/** Words that a paper must bear, as a person finds them on it; by what they are. */
+function required(content: Content): [what: string, text: string][] {
+	const { issuer, customer, locale, currency } = content
+	const both: [string, string][] = [
+		['its number', content.number],
+		['its date', ''],
+		['the firm’s name', issuer.name],
+		...issuer.address.map((line): [string, string] => ['the firm’s address', line]),
+		['the customer’s name', customer.name],
+		...customer.address.map((line): [string, string] => ['the customer’s address', line]),
+	]
+	if (content.kind === 'statement')
+		return [...both, ['what is asked for', formatMoney(content.total.replace('-', ''), currency, locale)]]
+	const { priced } = content
+	return [
+		...both,
+		['the firm’s tax number', issuer.taxNumber],
+		['the customer’s tax number', customer.tax === 'reverse-charge' ? customer.taxNumber : ''],
+		['the total', formatAmount(priced.total, locale)],
+		['the net', formatAmount(priced.net, locale)],
+		...priced.taxes.flatMap(({ rate, base, tax }): [string, string][] => [
+			['the base of a tax', formatAmount(base, locale)],
+			['the amount of a tax', formatAmount(tax, locale)],
+			['the rate of a tax', customer.tax === 'standard' ? formatPercent(rate, locale) : ''],
+		]),
+		...content.grounds.map(({ words }): [string, string] => ['why there is no tax', words]),
+		['the number of the invoice it credits', content.refersTo?.number ?? ''],
+	]
+}
+
+/** Days can be written in several forms; any of them will do. */
+const dayForms = ({ day, locale }: Content): string[] => [
+	formatDay(day, locale),
+	day,
+	...(['figures', 'long'] as const).map((form) =>
+		new Intl.DateTimeFormat(locale, {
+			timeZone: 'UTC',
+			...(form === 'figures'
+				? { day: '2-digit', month: '2-digit', year: 'numeric' }
+				: { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' }),
+		}).format(new Date(`${day}T00:00:00Z`)),
+	),
+]
+
+const bare = (text: string) => text.replace(/\s/g, '').toLocaleLowerCase()
+/** All that is written on pages, without spaces, so that lines may have been broken anywhere between words. */
+const writtenOn = (pages: readonly Page[]): string =>
+	bare(
+		pages.flatMap((page) => page.flatMap((mark) => (mark.type === 'text' && !mark.turn ? [mark.text] : []))).join(''),
+	)
+
+/**
+ * What is wrong with a paper as it came out: pieces that do not fit, and what EN 16931 and article 226 of the VAT directive ask for and
+ * is nowhere on it (docs/law.md).
+ */
+export function checkPaper(layout: Layout, content: Content, drawn: Drawn): LayoutFinding[] {
+	const found: LayoutFinding[] = []
+	const whose = `${content.number || 'the draft'} of ${content.customer.name}`
+	for (const { piece, page, what } of drawn.troubles) {
+		const words = {
+			'too high': `On ${whose} it is higher than the page has room, on page ${page + 1}.`,
+			'off the paper': `On ${whose} it reaches over the edge of the paper, on page ${page + 1}.`,
+			'not in the window': `On ${whose} the address does not stand in the envelope’s window: too much stands above it.`,
+			cut: `On ${whose} the address has more lines than the window shows.`,
+		}[what]
+		found.push({ level: 'stop', piece, code: what, words })
+	}
+	for (const { piece, what } of drawn.notes)
+		found.push({ level: 'look', piece, code: 'note', words: `On ${whose}: ${what}.` })
+	const text = writtenOn(drawn.pages)
+	const has = (wanted: string) => wanted.split(/\s+/).every((word) => text.includes(bare(word)))
+	const missing = new Set(required(content).flatMap(([what, wanted]) => (wanted === '' || has(wanted) ? [] : [what])))
+	if (!dayForms(content).some(has)) missing.add('its date')
+	if (missing.size > 0)
+		found.push({
+			level: 'stop',
+			piece: '',
+			code: 'must bear',
+			words: `${whose[0]?.toUpperCase()}${whose.slice(1)} does not bear ${[...missing].join(', ')}. Put what is missing on the paper.`,
+		})
+	if (content.kind !== 'statement' && drawn.outOfSight.length > 0) {
+		const net = drawn.outOfSight.reduce((sum, place) => sum + Number(content.priced.lines[place]?.net ?? 0), 0)
+		found.push({
+			level: 'look',
+			piece: '',
+			code: 'out of sight',
+			words: `${drawn.outOfSight.length} of ${content.lines.length} lines of ${whose} are in no table (${net.toFixed(2)} net). The paper says so.`,
+		})
+	}
+	return found
+}
+
+/** Fields of the whole paper that are named and empty on some of the given papers: which field, where, on how many, the first few. */
+export function emptyOn(
+	layout: Layout,
+	papers: readonly { name: string; at: At }[],
+): { piece: string; field: string; count: number; first: string[] }[] {
+	const fields = fieldsOf(layout)
+	const seen = new Set<string>()
+	return namedFields(layout).flatMap(({ piece, key, empty }) => {
+		const field = fields.get(key)
+		if (!empty || !field || field.of !== 'paper' || field.group === 'Page' || seen.has(`${piece} ${key}`)) return []
+		seen.add(`${piece} ${key}`)
+		const without = papers.filter(({ at }) => {
+			const raw = field.read(at)
+			return typeof raw === 'string' ? raw.trim() === '' : raw.length === 0
+		})
+		return without.length === 0
+			? []
+			: [{ piece, field: field.name, count: without.length, first: without.slice(0, 5).map(({ name }) => name) }]
+	})
+}

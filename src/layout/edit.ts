@@ -1,0 +1,307 @@
+import type { Fields, PaperKind } from './fields'
+import type { Layout, Piece, PieceType } from './schema'
+import { allWithin, withinOf } from './schema'
+import { conditionWords } from './values'
+
+// Changes to a layout, each giving a new one; what is not concerned stays the same object.
+
+export type Band = 'head' | 'body' | 'foot'
+export const bands: readonly Band[] = ['head', 'body', 'foot']
+/** Where a piece stands: in a band, or in a stack of a box (0) or of pieces side by side. */
+export type Spot = { band: Band; within: string | null; stack: number; index: number }
+
+export const piecesOf = (layout: Layout): Piece[] => allWithin([...layout.head, ...layout.body, ...layout.foot])
+export const pieceOf = (layout: Layout, id: string): Piece | null =>
+	piecesOf(layout).find((piece) => piece.id === id) ?? null
+
+/** A stack of pieces with a change made in it. */
+type Change = (pieces: Piece[], spot: Omit<Spot, 'index'>) => Piece[]
+
+function mapStacks(layout: Layout, change: Change): Layout {
+	const stackOf = (pieces: Piece[], spot: Omit<Spot, 'index'>): Piece[] => {
+		const changed = change(pieces, spot)
+		const inner = changed.map((piece) => within(piece, spot.band))
+		return inner.every((piece, index) => piece === pieces[index]) && inner.length === pieces.length ? pieces : inner
+	}
+	const within = (piece: Piece, band: Band): Piece => {
+		if (piece.type === 'box') {
+			const pieces = stackOf(piece.pieces, { band, within: piece.id, stack: 0 })
+			return pieces === piece.pieces ? piece : { ...piece, pieces }
+		}
+		if (piece.type === 'beside') {
+			const columns = piece.columns.map((column, stack) => {
+				const pieces = stackOf(column.pieces, { band, within: piece.id, stack })
+				return pieces === column.pieces ? column : { ...column, pieces }
+			})
+			return columns.every((column, index) => column === piece.columns[index]) ? piece : { ...piece, columns }
+		}
+		return piece
+	}
+	return {
+		...layout,
+		head: stackOf(layout.head, { band: 'head', within: null, stack: 0 }),
+		body: stackOf(layout.body, { band: 'body', within: null, stack: 0 }),
+		foot: stackOf(layout.foot, { band: 'foot', within: null, stack: 0 }),
+	}
+}
+
+/** Puts another piece in the place of one. */
+export const replacePiece = (layout: Layout, id: string, piece: Piece): Layout =>
+	mapStacks(layout, (pieces) =>
+		pieces.some((one) => one.id === id) ? pieces.map((one) => (one.id === id ? piece : one)) : pieces,
+	)
+
+export const removePiece = (layout: Layout, id: string): Layout =>
+	mapStacks(layout, (pieces) => (pieces.some((one) => one.id === id) ? pieces.filter((one) => one.id !== id) : pieces))
+
+/** Where a piece stands; null for one that there is not. */
+export function spotOf(layout: Layout, id: string): Spot | null {
+	let found: Spot | null = null
+	mapStacks(layout, (pieces, spot) => {
+		const index = pieces.findIndex((piece) => piece.id === id)
+		if (index >= 0) found = { ...spot, index }
+		return pieces
+	})
+	return found
+}
+
+const same = (a: Omit<Spot, 'index'>, b: Omit<Spot, 'index'>): boolean =>
+	a.band === b.band && a.within === b.within && a.stack === b.stack
+
+/** Puts a piece in at a spot. */
+export const insertPiece = (layout: Layout, spot: Spot, piece: Piece): Layout =>
+	mapStacks(layout, (pieces, here) =>
+		same(spot, here) ? [...pieces.slice(0, spot.index), piece, ...pieces.slice(spot.index)] : pieces,
+	)
+
+/** Moves a piece to a spot, as the spots are before it leaves its own; into itself it cannot be moved. */
+export function movePiece(layout: Layout, id: string, to: Spot): Layout {
+	const piece = pieceOf(layout, id)
+	const from = spotOf(layout, id)
+	if (!piece || !from || allWithin([piece]).some((inner) => inner.id === to.within)) return layout
+	const index = same(from, to) && from.index < to.index ? to.index - 1 : to.index
+	if (same(from, to) && from.index === index) return layout
+	return insertPiece(removePiece(layout, id), { ...to, index }, piece)
+}
+
+/** The piece before or after in the order down the paper: past its neighbour, or out of what it stands in. */
+export function stepPiece(layout: Layout, id: string, by: 1 | -1): Layout {
+	const spot = spotOf(layout, id)
+	if (!spot) return layout
+	const count = stackAt(layout, spot).length
+	if (by === -1 && spot.index > 0) return movePiece(layout, id, { ...spot, index: spot.index - 1 })
+	if (by === 1 && spot.index < count - 1) return movePiece(layout, id, { ...spot, index: spot.index + 2 })
+	if (spot.within) {
+		const outer = pieceOf(layout, spot.within)
+		const columns = outer?.type === 'beside' ? outer.columns.length : 1
+		const stack = spot.stack + by
+		if (stack >= 0 && stack < columns) {
+			const next = { ...spot, stack, index: 0 }
+			return movePiece(layout, id, by === 1 ? next : { ...next, index: stackAt(layout, next).length })
+		}
+		const around = spotOf(layout, spot.within)
+		return around ? movePiece(layout, id, { ...around, index: around.index + (by === 1 ? 1 : 0) }) : layout
+	}
+	const band = bands[bands.indexOf(spot.band) + by]
+	if (!band) return layout
+	return movePiece(layout, id, { band, within: null, stack: 0, index: by === 1 ? 0 : layout[band].length })
+}
+
+const stackAt = (layout: Layout, { band, within, stack }: Omit<Spot, 'index'>): Piece[] => {
+	if (within === null) return layout[band]
+	const piece = pieceOf(layout, within)
+	return piece ? (withinOf(piece)[stack] ?? []) : []
+}
+
+/** An id that no piece has. */
+export function freeId(layout: Layout, wanted: string): string {
+	const ids = new Set(piecesOf(layout).map(({ id }) => id))
+	for (let count = 1; ; count++) {
+		const id = count === 1 ? wanted : `${wanted}-${count}`
+		if (!ids.has(id)) return id
+	}
+}
+
+/** A piece with ids of its own, to stand beside the one it is like. */
+export function copyPiece(layout: Layout, id: string): { layout: Layout; id: string } {
+	const piece = pieceOf(layout, id)
+	const spot = spotOf(layout, id)
+	if (!piece || !spot) return { layout, id }
+	const taken = new Set(piecesOf(layout).map((one) => one.id))
+	const fresh = (own: Piece): Piece => {
+		let count = 2
+		while (taken.has(`${own.id}-${count}`)) count++
+		const made = `${own.id}-${count}`
+		taken.add(made)
+		if (own.type === 'box') return { ...own, id: made, pieces: own.pieces.map(fresh) }
+		if (own.type === 'beside')
+			return {
+				...own,
+				id: made,
+				columns: own.columns.map((column) => ({ ...column, pieces: column.pieces.map(fresh) })),
+			}
+		return { ...own, id: made }
+	}
+	const copy = fresh(piece)
+	return { layout: insertPiece(layout, { ...spot, index: spot.index + 1 }, copy), id: copy.id }
+}
+
+export const pieceNames: Record<PieceType, string> = {
+	words: 'Words',
+	facts: 'Facts',
+	address: 'Address',
+	lines: 'Lines',
+	totals: 'Totals',
+	aging: 'Aging',
+	picture: 'Picture',
+	code: 'Code',
+	slip: 'Slip to return',
+	rule: 'Rule',
+	space: 'Space',
+	box: 'Box',
+	beside: 'Side by side',
+}
+
+/** A new piece of a type, as it is first put in. */
+export function newPiece(type: PieceType, layout: Layout): Piece {
+	const id = freeId(layout, type)
+	const { kind } = layout
+	switch (type) {
+		case 'words':
+			return { type, id, says: { en: [{ runs: [{ text: 'Words' }] }] } }
+		case 'facts':
+			return { type, id, rows: [{ label: 'Date', value: [{ field: 'day' }] }] }
+		case 'address':
+			return { type, id, of: 'customer' }
+		case 'lines':
+			return {
+				type,
+				id,
+				of: kind === 'statement' ? 'items' : 'lines',
+				columns:
+					kind === 'statement'
+						? [
+								{ id: 'number', head: 'Number', cell: [[{ field: 'item.number' }]], width: 'rest' },
+								{
+									id: 'open',
+									head: 'Open',
+									cell: [[{ field: 'item.open', format: { money: 'none' } }]],
+									width: { most: 100 },
+									align: 'right',
+								},
+							]
+						: [
+								{ id: 'text', head: 'Description', cell: [[{ field: 'line.description' }]], width: 'rest' },
+								{
+									id: 'amount',
+									head: 'Amount',
+									cell: [[{ field: 'line.net', format: { money: 'none' } }]],
+									width: { most: 100 },
+									align: 'right',
+								},
+							],
+			}
+		case 'totals':
+			return {
+				type,
+				id,
+				rows: [{ row: 'net' }, { row: 'taxes' }, { row: 'total', bold: true, money: 'sign', ruled: true }],
+			}
+		case 'aging':
+			return { type, id }
+		case 'picture':
+			return { type, id, of: 'logo', width: 150, height: 50 }
+		case 'code':
+			return { type, id, symbol: 'qr', value: [{ field: 'number' }], width: 70 }
+		case 'slip':
+			return {
+				type,
+				id,
+				title: 'To return with your payment',
+				rows: [{ label: 'From', value: [{ field: 'customer.name' }] }],
+				paid: 'Amount paid',
+			}
+		case 'rule':
+			return { type, id }
+		case 'space':
+			return { type, id, height: 12 }
+		case 'box':
+			return { type, id, edge: layout.text.color, pieces: [] }
+		case 'beside':
+			return {
+				type,
+				id,
+				columns: [
+					{ share: 1, pieces: [] },
+					{ share: 1, pieces: [] },
+				],
+			}
+	}
+}
+
+/** Types that papers of a kind can have. */
+export const typesFor = (kind: PaperKind): PieceType[] =>
+	(Object.keys(pieceNames) as PieceType[]).filter((type) =>
+		kind === 'statement' ? type !== 'totals' : type !== 'aging' && type !== 'slip',
+	)
+
+export type OutlineRow = { piece: Piece; band: Band; depth: number; name: string; about: string }
+
+/** Every piece down the paper, with what it is called and what is to be known of it at a glance. */
+export function outline(layout: Layout, fields: Fields): OutlineRow[] {
+	const rows: OutlineRow[] = []
+	const walk = (pieces: readonly Piece[], band: Band, depth: number) => {
+		for (const piece of pieces) {
+			rows.push({ piece, band, depth, name: pieceName(piece, fields), about: aboutPiece(piece, fields) })
+			for (const stack of withinOf(piece)) walk(stack, band, depth + 1)
+		}
+	}
+	for (const band of bands) walk(layout[band], band, 0)
+	return rows
+}
+
+/** What a piece is called in lists: its type, with what tells it from others of the type. */
+export function pieceName(piece: Piece, fields: Fields): string {
+	const name = pieceNames[piece.type]
+	const fieldName = (key: string) => fields.get(key)?.name ?? key
+	switch (piece.type) {
+		case 'words': {
+			const [first] = Object.values(piece.says)
+			const text = (first ?? [])
+				.flatMap(({ runs }) => runs)
+				.map((run) =>
+					'text' in run
+						? typeof run.text === 'string'
+							? run.text
+							: (run.text.en ?? Object.values(run.text)[0] ?? '')
+						: fieldName(run.field),
+				)
+				.join('')
+				.trim()
+			return text === '' ? name : `${name}: ${text.length > 26 ? `${text.slice(0, 25)}…` : text}`
+		}
+		case 'address':
+			return `${name}: ${piece.of === 'issuer' ? 'the firm' : piece.of}`
+		case 'lines':
+			return { lines: 'Lines', orders: 'Orders', taxes: 'Tax table', items: 'Open items', movements: 'What happened' }[
+				piece.of
+			]
+		case 'picture':
+			return `${name}: ${piece.of === 'logo' ? 'the logo' : 'image' in piece.of ? 'a fixed one' : fieldName(piece.of.field)}`
+		case 'code':
+			return `${name}: ${{ qr: 'QR', 'data matrix': 'Data Matrix', 'code 128': 'Code 128', 'ean-13': 'EAN-13', payment: 'payment' }[piece.symbol]}`
+		default:
+			return name
+	}
+}
+
+const onWords = { every: 'every page', first: 'first page', following: 'following pages', last: 'last page' }
+function aboutPiece(piece: Piece, fields: Fields): string {
+	const parts = [
+		piece.on && piece.on !== 'every' ? onWords[piece.on] : '',
+		piece.type === 'lines' && piece.only ? `only those whose ${conditionWords(piece.only, fields)}` : '',
+		piece.type === 'address' && piece.window ? 'in the window' : '',
+		piece.when ? `when ${conditionWords(piece.when, fields)}` : '',
+	]
+	return parts.filter(Boolean).join('; ')
+}
