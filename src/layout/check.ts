@@ -1,6 +1,7 @@
 import { formatAmount, formatDay, formatMoney, formatPercent } from '@/core/format'
 import type { Drawn } from './draw'
 import { type At, type Content, type Fields, hasField, type Of, recordOf } from './fields'
+import { netOf } from './netOf'
 import type { Page } from './page'
 import type { Condition, Inline, Layout, Piece } from './schema'
 import { allWithin, withinOf } from './schema'
@@ -246,8 +247,9 @@ function required(content: Content): [what: string, text: string][] {
 		...both,
 		['the firm’s tax number', issuer.taxNumber],
 		['the customer’s tax number', customer.tax === 'reverse-charge' ? customer.taxNumber : ''],
-		['the total', formatAmount(priced.total, locale)],
-		['the net', formatAmount(priced.net, locale)],
+		// A credit's figures may stand with their sign before the currency's, or without one.
+		['the total', formatAmount(priced.total.replace('-', ''), locale)],
+		['the net', formatAmount(priced.net.replace('-', ''), locale)],
 		...priced.taxes.flatMap(({ rate, base, tax }): [string, string][] => [
 			['the base of a tax', formatAmount(base, locale)],
 			['the amount of a tax', formatAmount(tax, locale)],
@@ -283,7 +285,7 @@ const writtenOn = (pages: readonly Page[]): string =>
  * What is wrong with a paper as it came out: pieces that do not fit, and what EN 16931 and article 226 of the VAT directive ask for and
  * is nowhere on it (docs/law.md).
  */
-export function checkPaper(layout: Layout, content: Content, drawn: Drawn): LayoutFinding[] {
+export function checkPaper(content: Content, drawn: Drawn): LayoutFinding[] {
 	const found: LayoutFinding[] = []
 	const whose = `${content.number || 'the draft'} of ${content.customer.name}`
 	for (const { piece, page, what } of drawn.troubles) {
@@ -309,12 +311,11 @@ export function checkPaper(layout: Layout, content: Content, drawn: Drawn): Layo
 			words: `${whose[0]?.toUpperCase()}${whose.slice(1)} does not bear ${[...missing].join(', ')}. Put what is missing on the paper.`,
 		})
 	if (content.kind !== 'statement' && drawn.outOfSight.length > 0) {
-		const net = drawn.outOfSight.reduce((sum, place) => sum + Number(content.priced.lines[place]?.net ?? 0), 0)
 		found.push({
 			level: 'look',
 			piece: '',
 			code: 'out of sight',
-			words: `${drawn.outOfSight.length} of ${content.lines.length} lines of ${whose} are in no table (${net.toFixed(2)} net). The paper says so.`,
+			words: `${drawn.outOfSight.length} of ${content.lines.length} lines of ${whose} are in no table (${netOf(content, drawn.outOfSight)} net). The paper says so.`,
 		})
 	}
 	return found

@@ -1,9 +1,10 @@
 import type { At, Content } from './fields'
 import { heightOfAll, type Node, place, type Region, type Sheet, type Trouble } from './flow'
 import { languages as everyLanguage, type Language, languageOf, sayIn } from './languages'
+import { netOf } from './netOf'
 import type { Mark, Page } from './page'
 import { compilePiece } from './pieces'
-import { type Doc, type Draw, type Frame, type Kit, kitOf, type Tools } from './pieces/kit'
+import { type Doc, type Draw, type Frame, type Kit, kitOf, plainLines, say, type Tools, textSlabs } from './pieces/kit'
 import { outOfSight } from './pieces/lineChoice'
 import { allWithin, type Layout, type LinesPiece, type Piece, papers } from './schema'
 import { fieldsOf } from './values'
@@ -16,6 +17,8 @@ export type Compiled = {
 	paper: { width: number; height: number }
 	head: Banded[]
 	body: Draw[]
+	/** The last piece of the body with a table of lines; -1 for none. */
+	lastTable: number
 	foot: Banded[]
 	tables: LinesPiece[]
 }
@@ -27,7 +30,8 @@ export type Drawn = {
 	pages: Page[]
 	regions: Region[]
 	troubles: Trouble[]
-	notes: { piece: string; what: string }[]
+	notes: Doc['notes']
+	codes: Doc['codes']
 	/** Lines of a bill that no table shows, by their places. */
 	outOfSight: number[]
 }
@@ -46,6 +50,9 @@ export function compileLayout(layout: Layout): Compiled {
 		paper: layout.page.across ? { width: height, height: width } : { width, height },
 		head: banded(layout.head),
 		body: layout.body.map((piece) => compilePiece(piece, kit)),
+		lastTable: layout.body.findLastIndex((piece) =>
+			allWithin([piece]).some((inner) => inner.type === 'lines' && inner.of === 'lines'),
+		),
 		foot: banded(layout.foot),
 		tables: allWithin(layout.body).flatMap((piece) => (piece.type === 'lines' ? [piece] : [])),
 	}
@@ -73,6 +80,7 @@ export function drawPaper(
 	const languages = [...new Set([...(own ? [own] : []), firm, ...everyLanguage])]
 	const at: At = { content, languages, place: -1, row: 0, page: 1, pages: 1 }
 	const notes: Doc['notes'] = []
+	const codes: Doc['codes'] = []
 	const frame: Frame = { x: margins.left, width: paper.width - margins.left - margins.right }
 	const bandAt = (bands: Banded[], page: number, pages: number, last: boolean): Node[] =>
 		bands
@@ -83,7 +91,7 @@ export function drawPaper(
 					(on === 'following' && page > 0) ||
 					(on === 'last' && last),
 			)
-			.flatMap(({ draw }) => draw({ at: { ...at, page: page + 1, pages }, tools, notes }, frame))
+			.flatMap(({ draw }) => draw({ at: { ...at, page: page + 1, pages }, tools, notes, codes }, frame))
 	// Heights are measured with a page number as wide as any; only the first page differs from those after it.
 	const heights: (number | undefined)[] = []
 	const bandHeight = (name: 'head' | 'foot', page: number, last: boolean): number => {
@@ -105,9 +113,12 @@ export function drawPaper(
 		regions: [],
 		troubles: [],
 	}
-	const doc: Doc = { at, tools, notes }
+	const doc: Doc = { at, tools, notes, codes }
 	const hidden = outOfSight(compiled.tables, kit, at)
-	const nodes = compiled.body.flatMap((draw) => draw(doc, frame))
+	const nodes = compiled.body.flatMap((draw, index) => [
+		...draw(doc, frame),
+		...(index === compiled.lastTable && hidden.length > 0 ? hiddenWords(hidden, doc, frame, kit) : []),
+	])
 	const end = place(sheet, nodes, { page: 0, y: sheet.top(0) })
 	// What comes with the last page needs its room there; where there is none, it gets a page of its own.
 	if (end.y > lowest - bandHeight('foot', end.page, true) + 0.01) sheet.pages.push([])
@@ -127,8 +138,17 @@ export function drawPaper(
 		regions: sheet.regions,
 		troubles: [...sheet.troubles, ...offPaper(sheet, paper, tools)],
 		notes,
+		codes,
 		outOfSight: hidden,
 	}
+}
+
+/** How many lines no table shows, and how much they come to; the figures below are always those of the whole document. */
+function hiddenWords(hidden: readonly number[], doc: Doc, frame: Frame, kit: Kit): Node[] {
+	const { content } = doc.at
+	if (content.kind === 'statement') return []
+	const text = `${say(doc, word('Not listed here'))}: ${hidden.length} ${say(doc, word('lines'))} (${say(doc, word('Net'))} ${netOf(content, hidden)})`
+	return textSlabs(plainLines(text, kit.look({ italic: true }), frame.width, doc), frame, '', {})
 }
 
 /** The marks of a band, placed on a page of its own and taken from there. */

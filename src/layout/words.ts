@@ -138,6 +138,15 @@ const rows: [en: string, de: string, fr: string, es: string, nb: string, nl: str
 		'volgt bij uitgifte',
 	],
 	['no price', 'kein Preis', 'sans prix', 'sin precio', 'ingen pris', 'geen prijs'],
+	[
+		'Not listed here',
+		'Hier nicht aufgeführt',
+		'Non listé ici',
+		'No listado aquí',
+		'Ikke oppført her',
+		'Hier niet vermeld',
+	],
+	['lines', 'Positionen', 'lignes', 'líneas', 'linjer', 'regels'],
 	['continued', 'Fortsetzung', 'suite', 'continuación', 'fortsatt', 'vervolg'],
 ]
 const known = new Map<string, Said>(rows.map(([en, de, fr, es, nb, nl]) => [en, { en, de, fr, es, nb, nl }]))

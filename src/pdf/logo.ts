@@ -10,6 +10,8 @@ export type Logo = {
 	sha256: string
 	/** Width ÷ height. */
 	ratio: number
+	/** Points across, of a picture made of points; null for one of lines. */
+	pixels: number | null
 	/** The picture as an object of a PDF file, one unit wide and high. */
 	object: PdfObject
 }
@@ -56,7 +58,7 @@ async function readPng(bytes: Buffer, sha256: string): Promise<Result<Logo>> {
 			dict: { ...picture, ColorSpace: 'DeviceRGB', ...(mask ? { SMask: mask } : {}) },
 			stream: packedColours,
 		}
-		return { ok: true, value: { sha256, ratio: width / height, object } }
+		return { ok: true, value: { sha256, ratio: width / height, pixels: width, object } }
 	} catch {
 		return refused('The PNG cannot be read; it may be damaged. Save it again and choose the new file.')
 	}
@@ -94,7 +96,7 @@ function readSvg(svg: string, sha256: string): Result<Logo> {
 		},
 		stream: packed,
 	}
-	return { ok: true, value: { sha256, ratio: width / height, object } }
+	return { ok: true, value: { sha256, ratio: width / height, pixels: null, object } }
 }
 
 function svgSize(svg: string): [number, number] | null {

@@ -37,10 +37,14 @@ export function setPosition({ sql }: Books, id: number, position: number): void 
 /** Puts another content in the place of a draft statement's. */
 export function replaceStatement({ sql }: Books, id: number, content: AnyContent, total: bigint): void {
 	sql<[bigint, number]>('UPDATE document SET total = ? WHERE id = ? AND number IS NULL').run(total, id)
-	sql<[string, number]>('UPDATE document_content SET content = ? WHERE document_id = ?').run(
-		JSON.stringify(content),
-		id,
-	)
+	replaceContent({ sql }, id, content)
+}
+
+/** Puts another content in a draft's place whose figures are the same. */
+export const replaceContent = ({ sql }: Pick<Books, 'sql'>, id: number, content: AnyContent): void => {
+	sql<[string, number]>(
+		`UPDATE document_content SET content = ? WHERE document_id = ? AND document_id IN (SELECT id FROM document WHERE number IS NULL)`,
+	).run(JSON.stringify(content), id)
 }
 
 /** The other drafts of the document's run that go to the same customer in the same currency. */

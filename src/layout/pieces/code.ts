@@ -62,12 +62,14 @@ export function compileCode(piece: Code, kit: Kit): Draw {
 	return (doc, frame): Node[] => {
 		const text = piece.symbol === 'payment' ? paymentText(doc.at.content) : joined(runs, doc.at)
 		if (text === null || text === '') return []
-		const encoded = doc.tools.encode(piece.symbol === 'payment' ? 'qr' : piece.symbol, text)
+		const symbol = piece.symbol === 'payment' ? 'qr' : piece.symbol
+		const encoded = doc.tools.encode(symbol, text)
 		if (!encoded.ok) {
 			doc.notes.push({ piece: piece.id, what: encoded.message })
 			return []
 		}
 		const cells = encoded.cells
+		doc.codes.push({ piece: piece.id, symbol, text })
 		const modules = Math.max(...cells.map(([left, , width]) => left + width), 1)
 		const unit = piece.width / (modules + 2 * quiet[piece.symbol])
 		const clear = unit * quiet[piece.symbol]

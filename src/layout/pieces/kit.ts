@@ -22,7 +22,13 @@ export type Tools = {
 }
 
 /** A paper being drawn. */
-export type Doc = { at: At; tools: Tools; notes: { piece: string; what: string }[] }
+export type Doc = {
+	at: At
+	tools: Tools
+	notes: { piece: string; what: string }[]
+	/** Codes that were drawn, for a machine to read them back. */
+	codes: { piece: string; symbol: Exclude<Symbol, 'payment'>; text: string }[]
+}
 /** Across the page: where a piece begins and how wide it is. */
 export type Frame = { x: number; width: number }
 /** Draws a piece of a paper; nothing where it is not shown. */

@@ -1,0 +1,212 @@
+import type { AnyContent, KindName } from '@/kinds'
+import { checkLayout, checkPaper, type LayoutFinding } from '@/layout/check'
+import type { Drawn } from '@/layout/draw'
+import { readLayout } from '@/layout/readLayout'
+import { samplePaper } from '@/layout/sample'
+import { allWithin, type Layout } from '@/layout/schema'
+import { encode } from '@/pdf/codes'
+import { drawDocument } from '@/pdf/makeDocument'
+import { readBack } from '@/pdf/readBack'
+import type { Books } from '@/store/books'
+import { homeCurrency, readCompany } from '@/store/company'
+import { readAnyDocument } from '@/store/documents'
+import { type PaperTraits, paperTraits } from '@/store/papers'
+import { artOfBooks, artWith } from './art'
+import { issuerOf } from './draft'
+
+/** A paper that is hard on a layout, and by what. `id` 0 is one that was never issued, for books that have none of the kind. */
+export type HardPaper = { id: number; name: string; why: string[] }
+
+const most = 30
+
+/** Papers of the books that are hardest to lay out: the longest, largest, emptiest, and one of each tax, currency and language. */
+export function hardestPapers(books: Books, kind: KindName): HardPaper[] {
+	const traits = paperTraits(books, kind)
+	const chosen = new Map<number, HardPaper>()
+	const take = (paper: PaperTraits | undefined, why: string) => {
+		if (!paper) return
+		const known = chosen.get(paper.id)
+		if (known) known.why.push(why)
+		else if (chosen.size < most)
+			chosen.set(paper.id, { id: paper.id, name: `${paper.number ?? 'draft'} ${paper.customer_name}`, why: [why] })
+	}
+	const by = (measure: (paper: PaperTraits) => number) =>
+		traits.reduce<PaperTraits | undefined>(
+			(best, paper) => (best === undefined || measure(paper) > measure(best) ? paper : best),
+			undefined,
+		)
+	take(
+		by(({ lines }) => lines),
+		'most lines',
+	)
+	take(
+		by(({ lines }) => -lines),
+		'fewest lines',
+	)
+	take(
+		by(({ name }) => name),
+		'longest name',
+	)
+	take(
+		by(({ address }) => address),
+		'longest address',
+	)
+	take(
+		by(({ address }) => -address),
+		'shortest address',
+	)
+	take(
+		by(({ total }) => total),
+		'largest figure',
+	)
+	take(
+		by(({ total }) => -total),
+		'smallest figure',
+	)
+	take(
+		by(({ length, lines }) => length / Math.max(lines, 1)),
+		'longest texts',
+	)
+	take(
+		by(({ orders }) => orders.length),
+		'most orders',
+	)
+	take(
+		traits.find(({ their_name }) => /[\u0370-\u1fff\u2e80-\uffff]/.test(their_name)),
+		'another script',
+	)
+	take(
+		traits.find(({ number }) => number === null),
+		'a draft',
+	)
+	for (const [what, of] of [
+		['tax', ({ tax }: PaperTraits) => tax],
+		['currency', ({ currency }: PaperTraits) => currency],
+		['language', ({ locale }: PaperTraits) => locale],
+	] as const)
+		for (const value of new Set(traits.map(of)))
+			take(
+				traits.find((paper) => of(paper) === value),
+				`${what} ${value}`,
+			)
+	return chosen.size > 0
+		? [...chosen.values()]
+		: [{ id: 0, name: 'an invented paper', why: ['the books have none yet'] }]
+}
+
+/** What a paper says, by its id; an invented one for 0. */
+export function contentOf(books: Books, kind: KindName, id: number): AnyContent | null {
+	if (id !== 0) return readAnyDocument(books, id)?.content ?? null
+	const company = readCompany(books)
+	return samplePaper(kind, company ? issuerOf(company) : {}, homeCurrency(books))
+}
+
+/** A paper drawn by a layout in the making, with its trial mark. */
+export async function drawTrial(books: Books, body: string, content: AnyContent): Promise<Drawn> {
+	const art = await artWith(content, body, artOfBooks(books))
+	if (!art.layout) throw new Error('There is no layout to draw by.')
+	return drawDocument(content, art.layout, { ...art, trial: true })
+}
+
+/** All that keeps a layout from being released or is to be known of: by itself, and on the hardest papers of the books. */
+export async function checkForRelease(books: Books, body: string): Promise<LayoutFinding[]> {
+	const read = readLayout(body)
+	if (!read.ok)
+		return read.faults.map(({ path, message }) => ({
+			level: 'stop',
+			piece: '',
+			code: 'schema',
+			words: `${path}: ${message}`,
+		}))
+	const { layout } = read
+	const found = [...checkLayout(layout), ...(await missingPictures(books, layout))]
+	for (const { id } of hardestPapers(books, layout.kind)) {
+		const content = contentOf(books, layout.kind, id)
+		if (!content) continue
+		const drawn = await drawTrial(books, body, numberedForTrial(content))
+		found.push(...checkPaper(numberedForTrial(content), drawn), ...(await unreadableCodes(layout, drawn)))
+	}
+	return distinct(found)
+}
+
+/** A draft has no number yet, and its paper must have room for one. */
+const numberedForTrial = (content: AnyContent): AnyContent =>
+	content.number === '' ? { ...content, number: 'TRIAL-0000' } : content
+
+/** One finding a piece and kind of fault: the first paper stands for all that have it. */
+function distinct(findings: LayoutFinding[]): LayoutFinding[] {
+	const seen = new Map<string, LayoutFinding & { more: number }>()
+	for (const finding of findings) {
+		const key = `${finding.piece} ${finding.code} ${['must bear', 'note'].includes(finding.code) ? finding.words.replace(/^.*?(does not bear|: )/, '') : finding.code === 'field' || finding.code === 'colour' ? finding.words : ''}`
+		const known = seen.get(key)
+		if (known) known.more++
+		else seen.set(key, { ...finding, more: 0 })
+	}
+	return [...seen.values()]
+		.map(({ more, ...finding }) => (more > 0 ? { ...finding, words: `${finding.words} So on ${more} more.` } : finding))
+		.sort((a, b) => (a.level === b.level ? 0 : a.level === 'stop' ? -1 : 1))
+}
+
+async function missingPictures(books: Books, layout: Layout): Promise<LayoutFinding[]> {
+	const found: LayoutFinding[] = []
+	for (const piece of allWithin([...layout.head, ...layout.body, ...layout.foot])) {
+		if (piece.type !== 'picture') continue
+		const sha256 = piece.of === 'logo' ? readCompany(books)?.logo_sha256 : 'image' in piece.of ? piece.of.image : null
+		if (!sha256) continue
+		const { pictures } = await artWith(
+			{ ...samplePaper(layout.kind), issuer: { ...samplePaper(layout.kind).issuer, logo: sha256 } },
+			null,
+			artOfBooks(books),
+		)
+		const picture = pictures.get(sha256)
+		if (!picture)
+			found.push({
+				level: 'stop',
+				piece: piece.id,
+				code: 'picture',
+				words: 'Its picture is not in the books. Choose one.',
+			})
+		else if (picture.pixels !== null) {
+			const width = Math.min(piece.width, piece.height * picture.ratio)
+			const dpi = Math.round(picture.pixels / (width / 72))
+			if (dpi < 150)
+				found.push({
+					level: 'look',
+					piece: piece.id,
+					code: 'dpi',
+					words: `The picture has ${dpi} points to the inch here; from 150 on it prints sharp.`,
+				})
+		}
+	}
+	return found
+}
+
+/** Codes that a machine does not read back as what they were to say. */
+async function unreadableCodes(layout: Layout, drawn: Drawn): Promise<LayoutFinding[]> {
+	const found: LayoutFinding[] = []
+	for (const { piece, symbol, text } of drawn.codes) {
+		const bars = symbol === 'code 128' || symbol === 'ean-13'
+		const encoded = encode(symbol, text)
+		const back = await readBack(encoded, bars)
+		const own = allWithin([...layout.head, ...layout.body, ...layout.foot]).find(({ id }) => id === piece)
+		const cells = encoded.ok ? Math.max(...encoded.cells.map(([left, , width]) => left + width), 1) : 1
+		const unit = own?.type === 'code' ? own.width / (cells + 20) : 1
+		const right = back !== null && (back === text || (symbol === 'ean-13' && back.startsWith(text)))
+		if (!right)
+			found.push({
+				level: 'stop',
+				piece,
+				code: 'unreadable',
+				words: `The code cannot be read back as “${text.slice(0, 40)}”. Choose another symbol, or shorter text.`,
+			})
+		// A third of a millimetre is what scanners and telephones still read from paper.
+		else if (unit < 0.7)
+			found.push({
+				level: 'stop',
+				piece,
+				code: 'fine',
+				words: 'The cells of the code are too fine to be read from paper. Make it wider.',
+			})
+	}
+	return found
+}

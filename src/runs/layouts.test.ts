@@ -1,0 +1,261 @@
+import { existsSync, rmSync } from 'node:fs'
+import { join } from 'node:path'
+import { expect, test } from 'vitest'
+import { pieceOf, removePiece, replacePiece } from '@/layout/edit'
+import { looksOf, paperKinds } from '@/layout/looks'
+import { readLayout } from '@/layout/readLayout'
+import type { Layout } from '@/layout/schema'
+import type { Books } from '@/store/books'
+import { customerByNumber } from '@/store/customers'
+import { readAnyDocument } from '@/store/documents'
+import { allLayouts, layoutDraft, layoutNamed, versionsOf } from '@/store/layouts'
+import { benchRows } from '@/store/places'
+import { pdfText } from '../../tests/browser/pdf'
+import { nextStep, work } from '../../tests/runs'
+import { bringOrders, desk, firmBooks } from '../../tests/support'
+import { checkForRelease } from './layoutChecks'
+import {
+	bringVersionBack,
+	chooseLayout,
+	giveLayout,
+	keepStep,
+	makeLayout,
+	moveInSteps,
+	nameLayout,
+	putAway,
+	releaseLayout,
+} from './layouts'
+import { pdfOf } from './pdfOf'
+import { startRun } from './steps'
+
+/** Books with a gathered run of two invoices, and the run's id. */
+async function gathered(): Promise<{ books: Books; run: number; drafts: () => number[] }> {
+	const books = firmBooks()
+	bringOrders(
+		books,
+		'8801,2026-10-03,A1,ROPE,Mooring line,10,2.10,0,STD,0,',
+		'8802,2026-10-04,C1,ROPE,Mooring line,5,2.10,0,STD,0,',
+	)
+	const started = startRun(books, desk, '2026-10-31', '2026-10-31')
+	if (!started.ok || !started.id) throw new Error('not started')
+	await work(books)
+	const run = started.id
+	return { books, run, drafts: () => benchRows(books, run, 100).map(({ id }) => id) }
+}
+
+const must = <Good extends { ok: true }>(outcome: Good | { ok: false; message: string }): Good => {
+	if (!outcome.ok) throw new Error(outcome.message)
+	return outcome
+}
+const draftOf = (books: Books, id: number): { layout: Layout; step: number; body: string } => {
+	const draft = layoutDraft(books, id)
+	const read = readLayout(draft?.body ?? '')
+	if (!draft || !read.ok) throw new Error('no draft')
+	return { layout: read.layout, step: draft.step, body: draft.body }
+}
+const keep = (books: Books, id: number, layout: Layout, words = 'a change') =>
+	keepStep(books, desk, id, layoutDraft(books, id)?.step ?? 0, JSON.stringify(layout), words)
+const made = (books: Books, name = 'Ours'): number =>
+	must(makeLayout(books, desk, 'invoice', name, { look: 'Ledger' })).id ?? 0
+
+test.each(paperKinds.flatMap((kind) => looksOf(kind).map((look) => [kind, look.name, look] as const)))(
+	'the look of a %s called %s may be released as it ships',
+	async (_kind, _name, look) => {
+		expect(await checkForRelease(firmBooks(), JSON.stringify(look))).toEqual([])
+	},
+)
+
+test('a layout in the making is used by nobody; once released, drafts that get it are asked about before they are numbered', async () => {
+	const { books, run, drafts } = await gathered()
+	const id = made(books)
+	const [first = 0] = drafts()
+	expect(chooseLayout(books, desk, { kind: 'invoice', customer: null, language: '', layout: id })).toMatchObject({
+		ok: false,
+	})
+	expect(giveLayout(books, desk, [first], id)).toMatchObject({ ok: false })
+	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'our first'))
+	must(
+		chooseLayout(books, desk, {
+			kind: 'invoice',
+			customer: customerByNumber(books, 'C1')?.id ?? 0,
+			language: '',
+			layout: id,
+		}),
+	)
+	expect((await nextStep(books, run))?.words).toContain('layout Plain 1 → Ours 1')
+	expect(
+		drafts()
+			.map((draft) => readAnyDocument(books, draft)?.content.layout.name)
+			.sort(),
+	).toEqual(['Ours', 'Plain'])
+	// Released anew behind the clerk's back: numbering notices, shows it and asks.
+	must(keep(books, id, { ...draftOf(books, made(books, 'Other')).layout, name: 'Ours' }))
+	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'wider'))
+	expect((await nextStep(books, run))?.words).toContain('layout Ours 1 → Ours 2')
+	expect((await nextStep(books, run))?.words).toContain('2 numbered')
+})
+
+test('a lost PDF is made again by its own version, whatever was released since', async () => {
+	const { books, run, drafts } = await gathered()
+	const id = made(books)
+	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'first'))
+	must(giveLayout(books, desk, drafts(), id))
+	await nextStep(books, run)
+	await nextStep(books, run)
+	const [first = 0] = drafts()
+	const before = await pdfOf(books, first)
+	const row = readAnyDocument(books, first)
+	expect(row?.content.layout).toEqual({ id, name: 'Ours', version: 1, own: true })
+	must(keep(books, id, { ...looksOf('invoice')[2], name: 'x' } as Layout))
+	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'another look altogether'))
+	must(nameLayout(books, desk, id, 'Renamed'))
+	const file = join(books.folder, 'files', row?.file_name ?? '')
+	rmSync(file)
+	expect((await pdfOf(books, first))?.bytes.equals(before?.bytes ?? Buffer.alloc(0))).toBe(true)
+	expect(existsSync(file)).toBe(true)
+	expect(() => books.db.exec('UPDATE layout_version SET body = 0')).toThrow('never changed')
+})
+
+test('a layout without what the law asks for cannot be released; it is said what is missing, and mended it can', async () => {
+	const books = firmBooks()
+	const id = made(books)
+	const { layout } = draftOf(books, id)
+	must(keep(books, id, removePiece(removePiece(layout, 'tax-table'), 'totals'), 'without totals'))
+	expect(await releaseLayout(books, desk, id, draftOf(books, id).step, 'bare')).toMatchObject({
+		message: expect.stringContaining('the net, the base of a tax'),
+	})
+	must(moveInSteps(books, id, -1))
+	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'whole'))
+	expect(versionsOf(books, id).map(({ note }) => note)).toEqual(['whole'])
+})
+
+test.each([
+	[
+		'a field that there is not',
+		(layout: Layout) =>
+			replacePiece(layout, 'title', {
+				type: 'words',
+				id: 'title',
+				says: { en: [{ runs: [{ field: 'custom.gone' }] }] },
+			}),
+		'custom.gone',
+	],
+	[
+		'a field of a line outside of a table',
+		(layout: Layout) =>
+			replacePiece(layout, 'title', { type: 'words', id: 'title', says: { en: [{ runs: [{ field: 'line.net' }] }] } }),
+		'belongs to a line',
+	],
+	[
+		'text too small',
+		(layout: Layout) => replacePiece(layout, 'title', { ...pieceOf(layout, 'title'), size: 5 } as never),
+		'7 are the least',
+	],
+	[
+		'text too pale',
+		(layout: Layout) => replacePiece(layout, 'firm-name', { ...pieceOf(layout, 'firm-name'), color: 'pale' } as never),
+		'too pale',
+	],
+	[
+		'a code too fine',
+		(layout: Layout) =>
+			replacePiece(layout, 'pay-code', {
+				type: 'code',
+				id: 'pay-code',
+				symbol: 'qr',
+				value: [{ text: 'x'.repeat(900) }],
+				width: 40,
+			}),
+		'too fine',
+	],
+	[
+		'an EAN of letters',
+		(layout: Layout) =>
+			replacePiece(layout, 'pay-code', {
+				type: 'code',
+				id: 'pay-code',
+				symbol: 'ean-13',
+				value: [{ field: 'number' }],
+				width: 90,
+			}),
+		'twelve digits',
+	],
+])('%s is found', async (_what, change, words) => {
+	const books = firmBooks()
+	const id = made(books)
+	const found = await checkForRelease(books, JSON.stringify(change(draftOf(books, id).layout)))
+	expect(found.map((one) => one.words).join(' ')).toContain(words)
+})
+
+test('two people on one layout: the second is told of the first, and nothing is overwritten', () => {
+	const books = firmBooks()
+	const id = made(books)
+	const { layout, step } = draftOf(books, id)
+	must(
+		keepStep(
+			books,
+			{ ...desk, clerk: 'Ida' },
+			id,
+			step,
+			JSON.stringify(removePiece(layout, 'band')),
+			'took the band away',
+		),
+	)
+	expect(keepStep(books, desk, id, step, JSON.stringify(layout), 'mine')).toMatchObject({
+		message: expect.stringContaining('Ida changed this layout'),
+	})
+	expect(pieceOf(draftOf(books, id).layout, 'band')).toBeNull()
+})
+
+test('changes are taken back and done again without end, and a version is brought back', async () => {
+	const books = firmBooks()
+	const id = made(books)
+	for (const piece of ['band', 'their-tax', 'pay-box'])
+		must(keep(books, id, removePiece(draftOf(books, id).layout, piece), piece))
+	for (let count = 0; count < 3; count++) must(moveInSteps(books, id, -1))
+	expect(moveInSteps(books, id, -1)).toMatchObject({ ok: false })
+	expect(pieceOf(draftOf(books, id).layout, 'band')).not.toBeNull()
+	must(moveInSteps(books, id, 1))
+	expect(pieceOf(draftOf(books, id).layout, 'band')).toBeNull()
+	expect(pieceOf(draftOf(books, id).layout, 'their-tax')).not.toBeNull()
+	must(moveInSteps(books, id, -1))
+	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'one'))
+	must(keep(books, id, removePiece(looksOf('invoice')[1] as Layout, 'their-tax')))
+	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'two'))
+	must(bringVersionBack(books, desk, id, 1))
+	expect(pieceOf(draftOf(books, id).layout, 'their-tax')).not.toBeNull()
+})
+
+test('a layout that somebody gets is not put away, and a taken name is refused', () => {
+	const books = firmBooks()
+	const plain = layoutNamed(books, 'invoice', 'Plain')
+	expect(putAway(books, desk, plain?.id ?? 0)).toMatchObject({ message: expect.stringContaining('the firm') })
+	expect(makeLayout(books, desk, 'invoice', 'plain', { nothing: true })).toMatchObject({ ok: false })
+	const margin = layoutNamed(books, 'invoice', 'Margin')
+	must(putAway(books, desk, margin?.id ?? 0))
+	expect(
+		allLayouts(books)
+			.filter(({ kind }) => kind === 'invoice')
+			.map(({ name }) => name),
+	).toEqual(['Ledger', 'Plain'])
+})
+
+test('a customer gets papers in their language, down to the last fixed word', async () => {
+	const { books, run, drafts } = await gathered()
+	books.db.exec(`UPDATE customer SET locale = 'nb-NO' WHERE number = 'A1'`)
+	must(
+		chooseLayout(books, desk, {
+			kind: 'invoice',
+			customer: null,
+			language: 'nb',
+			layout: layoutNamed(books, 'invoice', 'Margin')?.id ?? 0,
+		}),
+	)
+	await work(books)
+	await nextStep(books, run)
+	const norsk = drafts().find((id) => readAnyDocument(books, id)?.content.locale === 'nb-NO') ?? 0
+	const text = (await pdfText((await pdfOf(books, norsk))?.bytes ?? Buffer.alloc(0))).join(' ')
+	expect(readAnyDocument(books, norsk)?.content.layout.name).toBe('Margin')
+	for (const words of ['Faktura', 'Forfall', 'Kundenummer', 'Vi ber om', 'Side 1']) expect(text).toContain(words)
+	expect(text).not.toMatch(/Invoice|Terms|Please|Due/)
+})

@@ -1,0 +1,72 @@
+import { type AnyContent, type KindName, readContent } from '@/kinds'
+import type { Books } from './books'
+
+// Papers to see a layout with: any document of its kind, numbered or not.
+
+export type PaperRow = {
+	id: number
+	number: string | null
+	customer_name: string
+	day: string
+	total: number
+	currency: string
+}
+const columns = 'd.id, d.number, d.customer_name, d.day, d.total, d.currency'
+
+/** Documents of a kind whose number or customer has the text, the latest first. */
+export const findPapers = ({ sql }: Books, kind: KindName, text: string, most = 40): PaperRow[] =>
+	sql<[string, string, string, number], PaperRow>(
+		`SELECT ${columns} FROM document d WHERE d.kind = ? AND d.dropped_at IS NULL
+		 AND (d.number LIKE ? ESCAPE '\\' OR d.customer_name LIKE ? ESCAPE '\\') ORDER BY d.id DESC LIMIT ?`,
+	).all(kind, like(text), like(text), most)
+
+const like = (text: string): string => `%${text.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`
+
+/** The document of a kind next to another in order of making; null at the end. */
+export const paperBeside = ({ sql }: Books, kind: KindName, id: number, by: 1 | -1): number | null =>
+	sql<[string, number], { id: number }>(
+		by === 1
+			? 'SELECT id FROM document WHERE kind = ? AND dropped_at IS NULL AND id > ? ORDER BY id LIMIT 1'
+			: 'SELECT id FROM document WHERE kind = ? AND dropped_at IS NULL AND id < ? ORDER BY id DESC LIMIT 1',
+	).get(kind, id)?.id ?? null
+
+export type PaperTraits = PaperRow & {
+	lines: number
+	address: number
+	name: number
+	length: number
+	locale: string
+	tax: string
+	their_name: string
+	orders: string
+}
+
+/** What makes papers of a kind hard to lay out, of the latest so many. */
+export const paperTraits = ({ sql }: Books, kind: KindName, most = 20_000): PaperTraits[] =>
+	sql<[string, number], PaperTraits>(
+		`SELECT ${columns}, length(c.content) AS length, length(d.customer_name) AS name,
+			coalesce(json_array_length(c.content, '$.lines'), json_array_length(c.content, '$.items'), 0) AS lines,
+			length(json_extract(c.content, '$.customer.address')) AS address,
+			json_extract(c.content, '$.locale') AS locale, json_extract(c.content, '$.customer.tax') AS tax,
+			json_extract(c.content, '$.customer.name') || json_extract(c.content, '$.customer.address') AS their_name,
+			d.order_numbers AS orders
+		 FROM document d JOIN document_content c ON c.document_id = d.id
+		 WHERE d.kind = ? AND d.dropped_at IS NULL ORDER BY d.id DESC LIMIT ?`,
+	).all(kind, most)
+
+/** Contents of the latest documents of a kind. */
+export const latestContents = ({ sql }: Books, kind: KindName, most: number): { id: number; content: AnyContent }[] =>
+	sql<[string, number], { id: number; content: string }>(
+		`SELECT d.id, c.content FROM document d JOIN document_content c ON c.document_id = d.id
+		 WHERE d.kind = ? AND d.dropped_at IS NULL ORDER BY d.id DESC LIMIT ?`,
+	)
+		.all(kind, most)
+		.map(({ id, content }) => ({ id, content: readContent(content) }))
+
+/** How many documents were made or are drafted by a layout, by its version. */
+export const papersBy = ({ sql }: Books, layoutId: number): { version: number; issued: number; drafts: number }[] =>
+	sql<[number], { version: number; issued: number; drafts: number }>(
+		`SELECT json_extract(c.content, '$.layout.version') AS version, count(d.number) AS issued, count(*) - count(d.number) AS drafts
+		 FROM document d JOIN document_content c ON c.document_id = d.id
+		 WHERE d.dropped_at IS NULL AND json_extract(c.content, '$.layout.id') = ? GROUP BY 1 ORDER BY 1 DESC`,
+	).all(layoutId)
