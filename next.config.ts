@@ -10,6 +10,9 @@ const config: NextConfig = {
 		'mailparser',
 		'nodemailer',
 		'smtp-server',
+		'zxing-wasm',
+		'bwip-js',
+		'bidi-js',
 	],
 	// Types are checked by `npm test`, with the compiler's own command.
 	typescript: { ignoreBuildErrors: true },

@@ -16,7 +16,7 @@ const mayImport: Record<string, string[]> = {
 	runner: ['core', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post', 'runs'],
 	cli: ['core', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post', 'runs', 'runner'],
 	ui: ['core'],
-	app: ['core', 'intake', 'kinds', 'pdf', 'post', 'runs', 'store', 'ui'],
+	app: ['core', 'intake', 'kinds', 'layout', 'pdf', 'post', 'runs', 'store', 'ui'],
 }
 const files = readdirSync(source, { recursive: true, encoding: 'utf8' }).filter(
 	(name) => /\.tsx?$/.test(name) && !/\.test\.tsx?$/.test(name),

@@ -32,6 +32,7 @@ export type Drawn = {
 	troubles: Trouble[]
 	notes: Doc['notes']
 	codes: Doc['codes']
+	columns: Doc['columns']
 	/** Lines of a bill that no table shows, by their places. */
 	outOfSight: number[]
 }
@@ -81,6 +82,8 @@ export function drawPaper(
 	const at: At = { content, languages, place: -1, row: 0, page: 1, pages: 1 }
 	const notes: Doc['notes'] = []
 	const codes: Doc['codes'] = []
+	const frames: Doc['frames'] = new Map()
+	const columns: Doc['columns'] = []
 	const frame: Frame = { x: margins.left, width: paper.width - margins.left - margins.right }
 	const bandAt = (bands: Banded[], page: number, pages: number, last: boolean): Node[] =>
 		bands
@@ -91,7 +94,9 @@ export function drawPaper(
 					(on === 'following' && page > 0) ||
 					(on === 'last' && last),
 			)
-			.flatMap(({ draw }) => draw({ at: { ...at, page: page + 1, pages }, tools, notes, codes }, frame))
+			.flatMap(({ draw }) =>
+				draw({ at: { ...at, page: page + 1, pages }, tools, notes, codes, frames, columns }, frame),
+			)
 	// Heights are measured with a page number as wide as any; only the first page differs from those after it.
 	const heights: (number | undefined)[] = []
 	const bandHeight = (name: 'head' | 'foot', page: number, last: boolean): number => {
@@ -113,7 +118,7 @@ export function drawPaper(
 		regions: [],
 		troubles: [],
 	}
-	const doc: Doc = { at, tools, notes, codes }
+	const doc: Doc = { at, tools, notes, codes, frames, columns }
 	const hidden = outOfSight(compiled.tables, kit, at)
 	const nodes = compiled.body.flatMap((draw, index) => [
 		...draw(doc, frame),
@@ -132,6 +137,11 @@ export function drawPaper(
 		page.push(...foot)
 		if (across) page.unshift(acrossMark(sayIn(word(across), languages), compiled, tools))
 	})
+	for (const region of sheet.regions) {
+		const { x, width } = frames.get(region.piece) ?? frame
+		region.left = x
+		region.right = x + width
+	}
 	return {
 		paper,
 		pages: sheet.pages,
@@ -139,6 +149,7 @@ export function drawPaper(
 		troubles: [...sheet.troubles, ...offPaper(sheet, paper, tools)],
 		notes,
 		codes,
+		columns,
 		outOfSight: hidden,
 	}
 }

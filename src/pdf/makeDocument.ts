@@ -9,7 +9,7 @@ import { encode } from './codes'
 import { writeEarlierPdf } from './earlierPdf'
 import { metrics } from './fontKit'
 import type { Logo } from './logo'
-import { type PdfPart, writePdf } from './writePdf'
+import { type PdfInfo, type PdfPart, writePdf } from './writePdf'
 
 export type MadePdf = { bytes: Buffer; sha256: string; pages: number }
 
@@ -42,21 +42,33 @@ function partOf(content: AnyContent, art: Art): PdfPart {
 
 /** The PDF of a document, from what it says and its layout's version alone: the same always give the same bytes. */
 export async function makeDocument(content: AnyContent, art: Art): Promise<MadePdf> {
+	if (art.layout) return writeDrawn(content, drawDocument(content, art.layout, art), art)
+	const info = infoOf(content)
+	if (content.layout.id !== 0) throw new Error(`${info.title} has no layout to be made by.`)
+	const { pages } = partOf(content, art)
+	const bytes = await writeEarlierPdf(pages, art.pictures.get(content.issuer.logo ?? '') ?? null, info)
+	return { bytes, sha256: hashOf(bytes), pages: pages.length }
+}
+
+/** The PDF of a paper that is drawn. */
+export function writeDrawn(content: AnyContent, { paper, pages }: Drawn, { pictures }: Art): MadePdf {
+	const bytes = writePdf([{ paper, pages, pictures }], infoOf(content))
+	return { bytes, sha256: hashOf(bytes), pages: pages.length }
+}
+
+const hashOf = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex')
+
+/** What the file says of itself. */
+function infoOf(content: AnyContent): PdfInfo {
 	const { name } = kindOf(content.kind).words
 	const title = content.number ? `${name} ${content.number}` : `Draft ${name.toLowerCase()}`
-	const info = {
+	return {
 		title,
 		author: content.issuer.name,
 		subject: `${title} to ${content.customer.name}`,
 		day: content.day,
 		language: languageOf(content.locale) ?? 'en',
 	}
-	if (!art.layout && content.layout.id !== 0) throw new Error(`${title} has no layout to be made by.`)
-	const part = partOf(content, art)
-	const bytes = art.layout
-		? writePdf([part], info)
-		: await writeEarlierPdf(part.pages, art.pictures.get(content.issuer.logo ?? '') ?? null, info)
-	return { bytes, sha256: createHash('sha256').update(bytes).digest('hex'), pages: part.pages.length }
 }
 
 /** Several documents as one PDF to print, one after the other, each by its own layout and with its own pictures. */

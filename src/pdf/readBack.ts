@@ -1,5 +1,5 @@
 import { readFileSync } from 'node:fs'
-import { createRequire } from 'node:module'
+import { join } from 'node:path'
 import { prepareZXingModule, readBarcodes } from 'zxing-wasm/reader'
 import type { Encoded } from '@/layout/pieces/kit'
 
@@ -7,7 +7,8 @@ let ready = false
 /** The decoder, its program read from the package and not from any network. */
 function prepare(): void {
 	if (ready) return
-	const wasm = readFileSync(createRequire(import.meta.url).resolve('zxing-wasm/reader/zxing_reader.wasm'))
+	const root = process.env.NORTH_TALLY_ROOT ?? process.cwd()
+	const wasm = readFileSync(join(root, 'node_modules/zxing-wasm/dist/reader/zxing_reader.wasm'))
 	prepareZXingModule({
 		overrides: { wasmBinary: wasm.buffer.slice(wasm.byteOffset, wasm.byteOffset + wasm.byteLength) as ArrayBuffer },
 	})

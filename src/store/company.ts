@@ -51,16 +51,19 @@ export function saveCompany(books: Books, desk: Desk, fields: CompanyFields): vo
 export function saveLogo(books: Books, desk: Desk, logo: { type: string; bytes: Buffer } | null): void {
 	inOneStep(books, () => {
 		const sha256 = logo && createHash('sha256').update(logo.bytes).digest('hex')
-		if (logo && sha256) {
-			books
-				.sql<[string, string, Buffer]>(
-					'INSERT INTO image (sha256, type, bytes) VALUES (?, ?, ?) ON CONFLICT DO NOTHING',
-				)
-				.run(sha256, logo.type, logo.bytes)
-		}
+		if (logo && sha256) keepImage(books, { sha256, ...logo })
 		books.sql<[string | null]>('UPDATE company SET logo_sha256 = ? WHERE id = 1').run(sha256)
 		record(books, desk, { subject: 'company', id: 1, act: logo ? 'set the logo' : 'took the logo away' })
 	})
+}
+
+/** Keeps a picture under its hash, for good. */
+export const keepImage = ({ sql }: Books, { sha256, type, bytes }: Image): void => {
+	sql<[string, string, Buffer]>('INSERT INTO image (sha256, type, bytes) VALUES (?, ?, ?) ON CONFLICT DO NOTHING').run(
+		sha256,
+		type,
+		bytes,
+	)
 }
 
 /** A picture by its hash. */

@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState } from 'react'
 
 /** The pages of a PDF, drawn at the width that is there. */
-export function PdfPages({ url, label }: { url: string; label: string }) {
+export function PdfPages({ url, label, most = 20 }: { url: string; label: string; most?: number }) {
 	const holder = useRef<HTMLDivElement>(null)
 	const [trouble, setTrouble] = useState('')
 	useEffect(() => {
@@ -15,7 +15,7 @@ export function PdfPages({ url, label }: { url: string; label: string }) {
 			const task = pdfjs.getDocument({ url, isEvalSupported: false })
 			const pdf = await task.promise
 			const canvases: HTMLCanvasElement[] = []
-			for (let number = 1; number <= Math.min(pdf.numPages, 20) && !gone; number++) {
+			for (let number = 1; number <= Math.min(pdf.numPages, most) && !gone; number++) {
 				const page = await pdf.getPage(number)
 				const width = box.clientWidth
 				const density = Math.max(2, window.devicePixelRatio)
@@ -39,11 +39,11 @@ export function PdfPages({ url, label }: { url: string; label: string }) {
 		return () => {
 			gone = true
 		}
-	}, [url, label])
+	}, [url, label, most])
 	return (
 		<div>
 			{trouble && <p className="text-brick">{trouble}</p>}
-			<div ref={holder} data-pdf={url} className="min-h-[60vh]" />
+			<div ref={holder} data-pdf={url} className={most === 1 ? 'min-h-40' : 'min-h-[60vh]'} />
 		</div>
 	)
 }

@@ -55,6 +55,7 @@ export function compileAddress(piece: Address, kit: Kit): Draw {
 	if (piece.window) {
 		const window = windows[piece.window]
 		return (doc): Node[] => {
+			doc.frames.set(piece.id, window)
 			let scale = 1
 			let slab = together(block(doc, window.width, window.x, scale), piece.id)
 			while (slab.height > window.height && look.size * scale > 7) {

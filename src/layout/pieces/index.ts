@@ -19,6 +19,7 @@ export function compilePiece(piece: Piece, kit: Kit): Draw {
 	const above = piece.above ?? 0
 	return (doc, frame) => {
 		if (!shown(doc.at)) return []
+		doc.frames.set(piece.id, frame)
 		const nodes = draw(doc, frame)
 		return nodes.length > 0 && above > 0 ? [...gap(above), ...nodes] : nodes
 	}

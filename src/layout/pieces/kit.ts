@@ -28,6 +28,10 @@ export type Doc = {
 	notes: { piece: string; what: string }[]
 	/** Codes that were drawn, for a machine to read them back. */
 	codes: { piece: string; symbol: Exclude<Symbol, 'payment'>; text: string }[]
+	/** Where each piece lies across the page. */
+	frames: Map<string, Frame>
+	/** Where the columns of each table lie. */
+	columns: { piece: string; column: string; x: number; width: number }[]
 }
 /** Across the page: where a piece begins and how wide it is. */
 export type Frame = { x: number; width: number }

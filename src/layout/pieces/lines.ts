@@ -69,6 +69,10 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 			return { at, cells: shown.map(({ cell }) => cell.flatMap((runs) => optional(spansOf(runs, at)))) }
 		})
 		const places = placeColumns(shown, records, inner, doc)
+		shown.forEach(({ own }, index) => {
+			const at = places[index]
+			if (at) doc.columns.push({ piece: piece.id, column: own.id, ...at })
+		})
 		const head = drawHead(shown, places, frame, doc)
 		const rows: Slab[] = []
 		let [from, striped] = [0, 0]

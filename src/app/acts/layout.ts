@@ -1,0 +1,53 @@
+'use server'
+import { z } from 'zod'
+import { isKindName } from '@/kinds'
+import { languages } from '@/layout/languages'
+import {
+	bringVersionBack,
+	chooseLayout,
+	dropLayoutDraft,
+	giveLayout,
+	keepStep,
+	makeLayout,
+	moveInSteps,
+	nameLayout,
+	putAway,
+	releaseLayout,
+} from '@/runs/layouts'
+import { act, id } from './seam'
+
+const kind = z.string().refine(isKindName, 'There is no such kind of paper.')
+const from = z.union([z.object({ look: z.string() }), z.object({ layout: id }), z.object({ nothing: z.literal(true) })])
+
+export const newLayout = act(
+	z.tuple([kind, z.string(), from]),
+	({ books, desk }, of, name, base) => makeLayout(books, desk, of, name, base),
+	true,
+)
+export const keepLayout = act(
+	z.tuple([id, z.number().int().min(0), z.string(), z.string().max(200)]),
+	({ books, desk }, layout, after, body, words) => keepStep(books, desk, layout, after, body, words),
+)
+export const stepLayout = act(z.tuple([id, z.union([z.literal(1), z.literal(-1)])]), ({ books }, layout, by) =>
+	moveInSteps(books, layout, by),
+)
+export const throwLayoutAway = act(z.tuple([id]), ({ books, desk }, layout) => dropLayoutDraft(books, desk, layout))
+export const release = act(z.tuple([id, z.number().int(), z.string()]), ({ books, desk }, layout, step, note) =>
+	releaseLayout(books, desk, layout, step, note),
+)
+export const bringBack = act(z.tuple([id, z.number().int().positive()]), ({ books, desk }, layout, version) =>
+	bringVersionBack(books, desk, layout, version),
+)
+export const renameALayout = act(z.tuple([id, z.string()]), ({ books, desk }, layout, name) =>
+	nameLayout(books, desk, layout, name),
+)
+export const putLayoutAway = act(z.tuple([id]), ({ books, desk }, layout) => putAway(books, desk, layout), true)
+export const chooseFor = act(
+	z.tuple([kind, id.nullable(), z.enum(['', ...languages]), id.nullable()]),
+	({ books, desk }, of, customer, language, layout) =>
+		chooseLayout(books, desk, { kind: of, customer, language, layout }),
+)
+export const giveDraftsLayout = act(
+	z.tuple([z.array(id).min(1).max(20_000), id.nullable()]),
+	({ books, desk }, drafts, layout) => giveLayout(books, desk, drafts, layout),
+)

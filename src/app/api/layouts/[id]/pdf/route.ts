@@ -1,0 +1,23 @@
+import { answering, idOf } from '@/app/reading'
+import { latestPaper, pdfByLayout } from '@/runs/layoutPreview'
+import { layoutRow } from '@/store/layouts'
+
+/**
+ * A paper as a layout draws it, with its trial mark: `paper` by its id, the latest of its kind without; `version` one that was released,
+ * what is in the making without.
+ */
+export const GET = answering(async ({ books }, request, params) => {
+	const row = layoutRow(books, idOf(params.id))
+	if (!row) return new Response('There is no such layout.', { status: 404 })
+	const asked = new URL(request.url).searchParams
+	const paper = asked.has('paper') ? idOf(asked.get('paper') ?? '') : latestPaper(books, row.kind)
+	const made = await pdfByLayout(books, row, idOf(asked.get('version') ?? ''), paper)
+	if (!made) return new Response('There is no such version or paper.', { status: 404 })
+	return new Response(new Uint8Array(made), {
+		headers: {
+			'content-type': 'application/pdf',
+			'cache-control': 'no-store',
+			'content-disposition': 'inline; filename=trial.pdf',
+		},
+	})
+})

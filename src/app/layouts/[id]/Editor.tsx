@@ -1,0 +1,496 @@
+'use client'
+import Link from 'next/link'
+import { useRouter } from 'next/navigation'
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
+import { bringBack, keepLayout, release, renameALayout, stepLayout, throwLayoutAway } from '@/app/acts/layout'
+import { formatTime } from '@/core/format'
+import {
+	copyPiece,
+	insertPiece,
+	movePiece,
+	newPiece,
+	outline,
+	pieceNames,
+	pieceOf,
+	removePiece,
+	replacePiece,
+	type Spot,
+	spotOf,
+	stepPiece,
+	typesFor,
+} from '@/layout/edit'
+import type { Layout, Piece, PieceType } from '@/layout/schema'
+import { fieldsOf } from '@/layout/values'
+import { Ask } from '@/ui/Ask'
+import { Button, buttonLook } from '@/ui/Button'
+import { TextField } from '@/ui/Field'
+import { KeyHint } from '@/ui/KeyHint'
+import { Notice } from '@/ui/Notice'
+import { useKeys } from '@/ui/useKeys'
+import { type Making, MakingContext } from './making'
+import { Outline } from './Outline'
+import { Paper, type Preview } from './Paper'
+import { PieceSettings } from './PieceSettings'
+import { SeenWith } from './SeenWith'
+import { WholeSettings } from './WholeSettings'
+
+export type Version = { version: number; note: string; released_at: string; released_by: string; papers: number }
+type Props = {
+	row: { id: number; name: string; noun: string; version: number; used: string }
+	/** What is in the making, or the latest version. */
+	kept: Layout
+	steps: { at: number; first: number; last: number; words: string } | null
+	versions: Version[]
+	firstPaper: number
+	hardest: { id: number; name: string; why: string[] }[]
+}
+
+/** The table at which a layout is made. Every change is drawn at once and kept by itself as a step that can be taken back. */
+export function Editor({ row, kept, steps, versions, firstPaper, hardest }: Props) {
+	const [layout, setLayout] = useState(kept)
+	const [chosen, setChosen] = useState<string | null>(null)
+	const [paper, setPaper] = useState(firstPaper)
+	const [preview, setPreview] = useState<Preview | null>(null)
+	const [faults, setFaults] = useState<string[]>([])
+	const [trouble, setTrouble] = useState('')
+	const [asking, setAsking] = useState<'add' | 'release' | 'versions' | 'keys' | 'name' | 'throw' | null>(null)
+	const router = useRouter()
+	const saving = useSaving(row.id, steps?.at ?? 0, setTrouble)
+	// What the server has is taken over when it moved without this page: a step taken back, a version brought back.
+	useEffect(() => {
+		if (saving.isOwn(steps?.at ?? 0)) return
+		saving.takeOver(steps?.at ?? 0)
+		setLayout(kept)
+	}, [kept, steps?.at, saving])
+
+	const change = useCallback(
+		(next: Layout, words: string) => {
+			if (next === layout) return
+			setLayout(next)
+			saving.keep(next, words)
+		},
+		[layout, saving],
+	)
+	useDrawing(layout, paper, setPreview, setFaults)
+
+	const fields = useMemo(() => fieldsOf(layout), [layout])
+	const rows = useMemo(() => outline(layout, fields), [layout, fields])
+	const piece = chosen === null ? null : pieceOf(layout, chosen)
+	const changePiece = (next: Piece, words: string) => change(replacePiece(layout, next.id, next), words)
+	const step = async (by: 1 | -1) => {
+		await saving.settled()
+		const outcome = await stepLayout(row.id, by)
+		setTrouble(outcome.ok ? '' : outcome.message)
+	}
+	const walk = (by: 1 | -1) => {
+		const at = rows.findIndex((one) => one.piece.id === chosen)
+		const next = rows[at === -1 ? (by === 1 ? 0 : rows.length - 1) : at + by]
+		if (next) setChosen(next.piece.id)
+	}
+	const move = (by: 1 | -1) => {
+		if (chosen)
+			change(
+				stepPiece(layout, chosen, by),
+				`moved ${pieceNames[piece?.type ?? 'words'].toLowerCase()} ${by === 1 ? 'down' : 'up'}`,
+			)
+	}
+	const remove = () => {
+		if (!chosen || !piece) return
+		change(removePiece(layout, chosen), `took ${pieceNames[piece.type].toLowerCase()} away`)
+		setChosen(null)
+	}
+	const copy = () => {
+		if (!chosen || !piece) return
+		const made = copyPiece(layout, chosen)
+		change(made.layout, `copied ${pieceNames[piece.type].toLowerCase()}`)
+		setChosen(made.id)
+	}
+	const add = (type: PieceType) => {
+		const made = newPiece(type, layout)
+		const spot = piece && chosen ? spotOf(layout, chosen) : null
+		// Into an empty box, else below the chosen piece, else at the end of what flows.
+		const inside: Spot | null =
+			piece?.type === 'box' && spot ? { band: spot.band, within: piece.id, stack: 0, index: piece.pieces.length } : null
+		const empty = piece?.type === 'beside' && spot ? piece.columns.findIndex(({ pieces }) => pieces.length === 0) : -1
+		const column: Spot | null =
+			empty >= 0 && spot && piece ? { band: spot.band, within: piece.id, stack: empty, index: 0 } : null
+		const below: Spot = spot
+			? { ...spot, index: spot.index + 1 }
+			: { band: 'body', within: null, stack: 0, index: layout.body.length }
+		change(insertPiece(layout, inside ?? column ?? below, made), `put ${pieceNames[type].toLowerCase()} in`)
+		setChosen(made.id)
+		setAsking(null)
+	}
+	useKeys({
+		ArrowDown: () => walk(1),
+		ArrowUp: () => walk(-1),
+		a: () => setAsking('add'),
+		c: copy,
+		Delete: remove,
+		z: () => step(-1),
+		y: () => step(1),
+		Escape: () => setChosen(null),
+		j: () => preview?.seen.after && setPaper(preview.seen.after),
+		k: () => preview?.seen.before && setPaper(preview.seen.before),
+		p: () => router.push(`/layouts/${row.id}/proof`),
+		g: () => steps && setAsking('release'),
+		'?': () => setAsking('keys'),
+	})
+	useEffect(() => {
+		const onKey = (event: KeyboardEvent) => {
+			if (!event.altKey || (event.key !== 'ArrowUp' && event.key !== 'ArrowDown')) return
+			if (
+				event.target instanceof HTMLElement &&
+				event.target.closest('input, textarea, select, [contenteditable], [role=dialog]')
+			)
+				return
+			event.preventDefault()
+			move(event.key === 'ArrowDown' ? 1 : -1)
+		}
+		document.addEventListener('keydown', onKey)
+		return () => document.removeEventListener('keydown', onKey)
+	})
+	const making: Making = { layout, fields, examples: preview?.examples ?? {}, change }
+	const findings = preview?.findings ?? []
+	const stops = findings.filter(({ level }) => level === 'stop')
+	return (
+		<MakingContext value={making}>
+			<div className="flex h-full min-h-0 flex-col">
+				<header className="flex flex-wrap items-center gap-x-3 gap-y-1 border-b border-rule px-4 py-2.5">
+					<h1 className="text-xl font-semibold">
+						<button type="button" className="hover:underline" title="Rename" onClick={() => setAsking('name')}>
+							{row.name}
+						</button>
+					</h1>
+					<p className="min-w-0 truncate text-mute">
+						{`${row.noun}, ${steps ? `version ${row.version + 1} in the making` : `version ${row.version}`}${row.used ? `; ${row.version} is in use by ${row.used}` : ''}`}
+					</p>
+					<div className="ml-auto flex gap-2">
+						<Button hint="Z" disabled={!steps || steps.at <= steps.first} onClick={() => step(-1)}>
+							Undo
+						</Button>
+						<Button hint="Y" disabled={!steps || steps.at >= steps.last} onClick={() => step(1)}>
+							Redo
+						</Button>
+						<Button onClick={() => setAsking('versions')}>Versions</Button>
+						<Link href={`/layouts/${row.id}/proof`} className={buttonLook()}>
+							Proof sheet <KeyHint>P</KeyHint>
+						</Link>
+						<Button kind="main" hint="G" disabled={!steps} onClick={() => setAsking('release')}>
+							{`Release version ${row.version + 1}`}
+						</Button>
+					</div>
+				</header>
+				{trouble && (
+					<div className="px-4 pt-2">
+						<Notice tone="stop">{trouble}</Notice>
+					</div>
+				)}
+				<div className="grid min-h-0 flex-1 grid-cols-[208px_minmax(0,1fr)_300px] max-[1100px]:grid-cols-[178px_minmax(0,1fr)_268px]">
+					<Outline
+						rows={rows}
+						chosen={chosen}
+						findings={findings}
+						onChoose={setChosen}
+						onMove={(id, to) => change(movePiece(layout, id, to), 'moved a piece')}
+						onAdd={() => setAsking('add')}
+					/>
+					<section aria-label="The paper" className="scrolls min-h-0 min-w-0 border-x border-rule">
+						<SeenWith
+							kind={layout.kind}
+							seen={preview?.seen ?? null}
+							pages={preview?.pages ?? 0}
+							hardest={hardest}
+							onPaper={setPaper}
+						/>
+						{faults.map((fault) => (
+							<div key={fault} className="px-4 pt-3">
+								<Notice tone="stop">{fault}</Notice>
+							</div>
+						))}
+						<Paper
+							preview={preview}
+							chosen={chosen}
+							name={piece ? (rows.find((one) => one.piece.id === chosen)?.name ?? '') : ''}
+							onChoose={setChosen}
+							onColumn={(pieceId, column, width) => {
+								const table = pieceOf(layout, pieceId)
+								if (table?.type === 'lines')
+									changePiece(
+										{ ...table, columns: table.columns.map((own) => (own.id === column ? { ...own, width } : own)) },
+										'made a column wider or narrower',
+									)
+							}}
+						/>
+					</section>
+					<aside aria-label="Settings" className="scrolls min-h-0 px-4 py-3">
+						{piece ? (
+							<PieceSettings
+								key={piece.id}
+								piece={piece}
+								top={layout.head.includes(piece) ? 'head' : layout.foot.includes(piece) ? 'foot' : null}
+								findings={findings.filter((one) => one.piece === piece.id)}
+								onChange={changePiece}
+								onCopy={copy}
+								onRemove={remove}
+								onMove={move}
+							/>
+						) : (
+							<WholeSettings layout={layout} findings={findings} onChange={change} onChoose={setChosen} />
+						)}
+					</aside>
+				</div>
+				<footer className="flex flex-wrap items-center gap-x-4 border-t border-rule px-4 py-1.5 text-sm text-mute max-[1100px]:gap-x-2">
+					{[
+						['↑↓', 'piece'],
+						['Alt ↑↓', 'move it'],
+						['A', 'put one in'],
+						['C', 'copy'],
+						['J K', 'other paper'],
+						['?', 'keys'],
+					].map(([key = '', words]) => (
+						<span key={key} className="whitespace-nowrap">
+							<KeyHint>{key}</KeyHint> {words}
+						</span>
+					))}
+					<span role="status" className="ml-auto">
+						{saving.busy ? 'keeping …' : steps ? `kept as a draft: ${steps.words}` : 'as released'}
+					</span>
+				</footer>
+			</div>
+			<Ask
+				open={asking === 'add'}
+				onClose={() => setAsking(null)}
+				title={piece ? `A piece below ${pieceNames[piece.type].toLowerCase()}` : 'A piece at the end'}
+			>
+				<div className="grid grid-cols-2 gap-2">
+					{typesFor(layout.kind).map((type) => (
+						<Button key={type} onClick={() => add(type)}>
+							{pieceNames[type]}
+						</Button>
+					))}
+				</div>
+			</Ask>
+			<Ask
+				open={asking === 'release'}
+				onClose={() => setAsking(null)}
+				title={`Release version ${row.version + 1} of ${row.name}`}
+			>
+				<form
+					className="space-y-3"
+					action={async (form) => {
+						await saving.settled()
+						const outcome = await release(row.id, steps?.at ?? 0, String(form.get('note') ?? ''))
+						setTrouble(outcome.ok ? '' : outcome.message)
+						setAsking(null)
+					}}
+				>
+					{stops.length > 0 ? (
+						<Notice tone="stop">{`Seen on this paper: ${stops.map(({ words }) => words).join(' ')}`}</Notice>
+					) : (
+						<p className="text-mute">
+							{`It is tried on the ${hardest.length} hardest papers of the books first. ${row.used ? `From then on ${row.used} get it; drafts in open runs show the change and ask before they are numbered.` : 'Nobody gets it until it is chosen for them.'}`}
+						</p>
+					)}
+					<TextField label="What changed, in a line" name="note" required maxLength={200} />
+					<Button kind="main" type="submit">
+						{`Release version ${row.version + 1}`}
+					</Button>
+				</form>
+			</Ask>
+			<Ask open={asking === 'versions'} onClose={() => setAsking(null)} title={`Versions of ${row.name}`} wide>
+				<table className="w-full text-sm">
+					<tbody>
+						{versions.map((version) => (
+							<tr key={version.version} className="border-b border-rule-soft">
+								<td className="figures py-1.5 pr-3">{version.version}</td>
+								<td className="pr-3">{version.note}</td>
+								<td className="pr-3 text-mute">{`${version.released_by}, ${formatTime(version.released_at)}`}</td>
+								<td className="pr-3 text-mute">{version.papers === 0 ? 'no papers' : `${version.papers} papers`}</td>
+								<td className="whitespace-nowrap text-right">
+									<a
+										className="mr-3 text-plum hover:underline"
+										href={`/api/layouts/${row.id}/pdf?version=${version.version}&paper=${paper}`}
+										target="_blank"
+										rel="noreferrer"
+									>
+										See it
+									</a>
+									<button
+										type="button"
+										className="text-plum hover:underline"
+										onClick={async () => {
+											await saving.settled()
+											const outcome = await bringBack(row.id, version.version)
+											setTrouble(outcome.ok ? '' : outcome.message)
+											setAsking(null)
+										}}
+									>
+										Bring it back
+									</button>
+								</td>
+							</tr>
+						))}
+						{versions.length === 0 && (
+							<tr>
+								<td className="py-2 text-mute">Nothing of it is released yet.</td>
+							</tr>
+						)}
+					</tbody>
+				</table>
+				{steps && (
+					<p className="mt-4">
+						<Button kind="grave" onClick={() => setAsking('throw')}>
+							{row.version === 0 ? 'Throw this layout away' : 'Throw away what is in the making'}
+						</Button>
+					</p>
+				)}
+			</Ask>
+			<Ask open={asking === 'throw'} onClose={() => setAsking(null)} title="Throw away what is in the making?">
+				<p className="mb-4 text-mute">
+					{row.version === 0
+						? 'It was never released; nothing of it is left.'
+						: `Version ${row.version} stays as it is; every change since is gone.`}
+				</p>
+				<Button
+					kind="grave"
+					onClick={async () => {
+						const outcome = await throwLayoutAway(row.id)
+						setTrouble(outcome.ok ? '' : outcome.message)
+						setAsking(null)
+						if (outcome.ok && row.version === 0) router.push('/layouts')
+					}}
+				>
+					Throw it away
+				</Button>
+			</Ask>
+			<Ask open={asking === 'name'} onClose={() => setAsking(null)} title="What is it called?">
+				<form
+					className="flex items-end gap-2"
+					action={async (form) => {
+						const outcome = await renameALayout(row.id, String(form.get('name') ?? ''))
+						setTrouble(outcome.ok ? '' : outcome.message)
+						setAsking(null)
+					}}
+				>
+					<TextField label="Name" name="name" defaultValue={row.name} required maxLength={60} />
+					<Button kind="main" type="submit">
+						Rename
+					</Button>
+				</form>
+			</Ask>
+			<Ask open={asking === 'keys'} onClose={() => setAsking(null)} title="Keys of this screen">
+				<dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
+					{[
+						['↑ ↓', 'the piece above or below'],
+						['Alt ↑ ↓', 'move the piece, out of a box and into the next column too'],
+						['A', 'put a piece in below'],
+						['C', 'copy it'],
+						['Delete', 'take it away'],
+						['Escape', 'settings of the whole paper'],
+						['Z  Y', 'take a change back, do it again'],
+						['J  K', 'see it with the next or the last paper'],
+						['P', 'proof sheet'],
+						['G', 'release'],
+					].map(([key = '', words]) => (
+						<div key={key} className="contents">
+							<dt>
+								<KeyHint>{key}</KeyHint>
+							</dt>
+							<dd>{words}</dd>
+						</div>
+					))}
+				</dl>
+			</Ask>
+		</MakingContext>
+	)
+}
+
+/** Keeps changes one after the other, each as a step on the one before; of several that wait, the last. */
+function useSaving(id: number, first: number, onTrouble: (words: string) => void) {
+	const [busy, setBusy] = useState(false)
+	const [saving] = useState(() => {
+		let at = first
+		let waiting: { layout: Layout; words: string } | null = null
+		let running: Promise<void> | null = null
+		let soon: ReturnType<typeof setTimeout> | undefined
+		const tell = { busy: (_busy: boolean) => {}, trouble: (_words: string) => {} }
+		const run = async () => {
+			tell.busy(true)
+			while (waiting) {
+				const { layout, words } = waiting
+				waiting = null
+				const before = at
+				// Taken for ours before the page hears of it.
+				at = before === 0 ? 2 : before + 1
+				const outcome = await keepLayout(id, before, JSON.stringify(layout), words)
+				if (!outcome.ok) {
+					at = before
+					waiting = null
+				} else if (outcome.id) at = outcome.id
+				tell.trouble(outcome.ok ? '' : outcome.message)
+			}
+			tell.busy(false)
+			running = null
+		}
+		return {
+			tell,
+			isOwn: (step: number) => step === at || running !== null || waiting !== null,
+			takeOver: (step: number) => {
+				at = step
+			},
+			/** Waits until all is kept. */
+			settled: async () => {
+				clearTimeout(soon)
+				if (waiting) running ??= run()
+				await running
+			},
+			keep: (layout: Layout, words: string) => {
+				waiting = { layout, words }
+				tell.busy(true)
+				clearTimeout(soon)
+				// What is typed in one go is one step.
+				soon = setTimeout(() => {
+					running ??= run()
+				}, 400)
+			},
+		}
+	})
+	saving.tell.busy = setBusy
+	saving.tell.trouble = onTrouble
+	return useMemo(() => ({ ...saving, busy }), [saving, busy])
+}
+
+/** Draws the layout on the paper after each change; of several at once, the last counts. */
+function useDrawing(
+	layout: Layout,
+	paper: number,
+	onPreview: (preview: Preview) => void,
+	onFaults: (faults: string[]) => void,
+): void {
+	const tell = useRef({ onPreview, onFaults })
+	tell.current = { onPreview, onFaults }
+	useEffect(() => {
+		const leave = new AbortController()
+		const draw = async () => {
+			const response = await fetch('/api/layouts/draw', {
+				method: 'POST',
+				signal: leave.signal,
+				headers: { 'content-type': 'application/json' },
+				body: JSON.stringify({ layout: JSON.stringify(layout), paper }),
+			})
+			if (!response.ok) throw new Error(await response.text())
+			const answer: Preview | { faults: string[] } = await response.json()
+			if ('faults' in answer) tell.current.onFaults(answer.faults)
+			else {
+				tell.current.onFaults([])
+				tell.current.onPreview(answer)
+			}
+		}
+		draw().catch((error: unknown) => {
+			if (!leave.signal.aborted)
+				tell.current.onFaults([`It cannot be drawn: ${error instanceof Error ? error.message : String(error)}`])
+		})
+		return () => leave.abort()
+	}, [layout, paper])
+}

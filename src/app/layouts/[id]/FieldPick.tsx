@@ -1,0 +1,61 @@
+'use client'
+import { Command } from 'cmdk'
+import { type Field, hasField, type Of } from '@/layout/fields'
+import { Ask } from '@/ui/Ask'
+import { inputLook } from '@/ui/Field'
+import { useMaking } from './making'
+
+/** Fields that can stand somewhere: those of the whole paper, and of a table's records. */
+export function fieldsFor(
+	fields: ReadonlyMap<string, Field>,
+	kind: Field['kinds'] extends readonly (infer Kind)[] | undefined ? Kind : never,
+	of: Of | undefined,
+): Field[] {
+	return [...fields.values()].filter((field) => hasField(field, kind) && (field.of === 'paper' || field.of === of))
+}
+
+/** A list of fields with search, by where they come from, each with its value on the paper in view. */
+export function FieldPick({
+	open,
+	of,
+	onPick,
+	onClose,
+}: {
+	open: boolean
+	of?: Of | undefined
+	onPick: (key: string) => void
+	onClose: () => void
+}) {
+	const { fields, examples, layout } = useMaking()
+	const own = fieldsFor(fields, layout.kind, of)
+	const groups = [...new Set(own.map(({ group }) => group))]
+	return (
+		<Ask open={open} onClose={onClose} title="Which field?">
+			<Command>
+				<Command.Input placeholder="part of its name" aria-label="Field" className={inputLook} />
+				<Command.List className="scrolls mt-2 max-h-96">
+					<Command.Empty className="py-2 text-mute">No field has that in its name.</Command.Empty>
+					{groups.map((group) => (
+						<Command.Group key={group} heading={group} className="text-xs text-mute">
+							{own
+								.filter((field) => field.group === group)
+								.map((field) => (
+									<Command.Item
+										key={field.key}
+										value={`${group} ${field.name} ${field.key}`}
+										onSelect={() => onPick(field.key)}
+										className="flex cursor-pointer items-baseline gap-3 rounded-sm px-1 py-1 text-sm text-ink data-[selected=true]:bg-plum-wash"
+									>
+										<span className="w-44 shrink-0">{field.name}</span>
+										<span className="figures min-w-0 flex-1 truncate text-mute">
+											{examples[field.key] || 'empty here'}
+										</span>
+									</Command.Item>
+								))}
+						</Command.Group>
+					))}
+				</Command.List>
+			</Command>
+		</Ask>
+	)
+}

@@ -1,0 +1,359 @@
+'use client'
+import { Extension, type JSONContent, Mark, mergeAttributes, Node } from '@tiptap/core'
+import { Bold } from '@tiptap/extension-bold'
+import { Document } from '@tiptap/extension-document'
+import { Italic } from '@tiptap/extension-italic'
+import { Paragraph as ParagraphNode } from '@tiptap/extension-paragraph'
+import { Text } from '@tiptap/extension-text'
+import { UndoRedo } from '@tiptap/extensions'
+import { EditorContent, useEditor } from '@tiptap/react'
+import { useEffect, useMemo, useRef, useState } from 'react'
+import type { Fields, Of } from '@/layout/fields'
+import { type Said, sayIn } from '@/layout/languages'
+import type { Inline, Paragraph } from '@/layout/schema'
+import { inputLook } from '@/ui/Field'
+import { ChipSettings } from './ChipSettings'
+import { FieldPick } from './FieldPick'
+import { useMaking } from './making'
+
+type Style = { bold?: boolean; italic?: boolean; size?: number; color?: string; display?: boolean }
+
+/** A field within text: it can be put in and taken out, but not misspelt. */
+const chipNode = (fields: Fields) =>
+	Node.create({
+		name: 'chip',
+		group: 'inline',
+		inline: true,
+		atom: true,
+		selectable: true,
+		addAttributes: () => ({ inline: { default: null } }),
+		parseHTML: () => [],
+		renderHTML({ node, HTMLAttributes }) {
+			const own = node.attrs.inline as Extract<Inline, { field: string }>
+			const field = fields.get(own.field)
+			return [
+				'span',
+				mergeAttributes(HTMLAttributes, {
+					class: `mx-0.5 rounded-sm border px-1 ${field ? 'border-rule bg-plum-wash text-plum' : 'border-brick bg-brick-wash text-brick'}`,
+					'data-chip': own.field,
+				}),
+				field ? field.name.toLowerCase() : `${own.field}?`,
+			]
+		},
+	})
+
+/** A fixed word that is written in several languages. */
+const saidNode = Node.create({
+	name: 'said',
+	group: 'inline',
+	inline: true,
+	atom: true,
+	selectable: true,
+	addAttributes: () => ({ said: { default: null } }),
+	parseHTML: () => [],
+	renderHTML({ node, HTMLAttributes }) {
+		return [
+			'span',
+			mergeAttributes(HTMLAttributes, {
+				class: 'border-b border-dotted border-mute',
+				title: 'A word in several languages',
+			}),
+			sayIn(node.attrs.said as Said, ['en']),
+		]
+	},
+})
+
+const lookMark = Mark.create({
+	name: 'look',
+	addAttributes: () => ({ size: { default: null }, color: { default: null }, display: { default: null } }),
+	parseHTML: () => [],
+	renderHTML: ({ mark }) => [
+		'span',
+		{
+			class: 'border-b border-rule',
+			title: [mark.attrs.size && `${mark.attrs.size} pt`, mark.attrs.color].filter(Boolean).join(', '),
+		},
+		0,
+	],
+})
+const paragraphNode = ParagraphNode.extend({
+	addAttributes: () => ({ align: { default: null }, list: { default: null }, above: { default: null } }),
+})
+/** Enter makes no paragraph where there is only one. */
+const oneLine = Extension.create({ name: 'oneLine', addKeyboardShortcuts: () => ({ Enter: () => true }) })
+
+const marksOf = ({ bold, italic, size, color, display }: Style): JSONContent['marks'] => [
+	...(bold ? [{ type: 'bold' }] : []),
+	...(italic ? [{ type: 'italic' }] : []),
+	...(size !== undefined || color !== undefined || display
+		? [{ type: 'look', attrs: { size: size ?? null, color: color ?? null, display: display ?? null } }]
+		: []),
+]
+function styleOf(marks: JSONContent['marks']): Style {
+	const style: Style = {}
+	for (const { type, attrs } of marks ?? []) {
+		if (type === 'bold') style.bold = true
+		if (type === 'italic') style.italic = true
+		if (type === 'look') {
+			if (typeof attrs?.size === 'number') style.size = attrs.size
+			if (typeof attrs?.color === 'string') style.color = attrs.color
+			if (attrs?.display) style.display = true
+		}
+	}
+	return style
+}
+
+function toDoc(paragraphs: readonly Paragraph[]): JSONContent {
+	const inlineOf = (run: Inline): JSONContent[] => {
+		if ('field' in run) {
+			const { bold, italic, size, color, display, ...rest } = run
+			return [
+				{ type: 'chip', attrs: { inline: rest }, marks: marksOf({ bold, italic, size, color, display } as Style) },
+			]
+		}
+		const marks = marksOf(run as Style)
+		if (typeof run.text !== 'string') return [{ type: 'said', attrs: { said: run.text }, marks }]
+		return run.text === '' ? [] : [{ type: 'text', text: run.text, marks }]
+	}
+	const kept = paragraphs.length > 0 ? paragraphs : [{ runs: [] }]
+	return {
+		type: 'doc',
+		content: kept.map(({ runs, align, list, above }: Paragraph) => ({
+			type: 'paragraph',
+			attrs: { align: align ?? null, list: list ?? null, above: above ?? null },
+			content: runs.flatMap(inlineOf),
+		})),
+	}
+}
+
+function fromDoc(doc: JSONContent): Paragraph[] {
+	return (doc.content ?? []).map(({ attrs, content }) => ({
+		...(attrs?.align ? { align: attrs.align } : {}),
+		...(attrs?.list ? { list: attrs.list } : {}),
+		...(typeof attrs?.above === 'number' ? { above: attrs.above } : {}),
+		runs: (content ?? []).flatMap((node): Inline[] => {
+			const style = styleOf(node.marks)
+			if (node.type === 'chip') return [{ ...(node.attrs?.inline as Inline), ...style }]
+			if (node.type === 'said') return [{ text: node.attrs?.said as Said, ...style } as Inline]
+			return node.text ? [{ text: node.text, ...style }] : []
+		}),
+	}))
+}
+
+type Props = {
+	label: string
+	paragraphs: readonly Paragraph[]
+	onChange: (paragraphs: Paragraph[]) => void
+	/** Whose fields may stand here, beside those of the whole paper. */
+	of?: Of
+	/** One paragraph alone. */
+	single?: boolean
+}
+
+/** Words with fields as chips: bold, italic, size and colour of what is selected; fields from a list with search. */
+export function Rich({ label, paragraphs, onChange, of, single = false }: Props) {
+	const { fields, layout } = useMaking()
+	const [picking, setPicking] = useState(false)
+	const [chip, setChip] = useState<{ at: number; inline: Extract<Inline, { field: string }> } | null>(null)
+	const last = useRef(JSON.stringify(paragraphs))
+	const hear = useRef(onChange)
+	hear.current = onChange
+	const extensions = useMemo(
+		() => [
+			Document,
+			paragraphNode,
+			Text,
+			Bold,
+			Italic,
+			UndoRedo,
+			lookMark,
+			saidNode,
+			chipNode(fields),
+			...(single ? [oneLine] : []),
+		],
+		[fields, single],
+	)
+	const editor = useEditor(
+		{
+			extensions,
+			content: toDoc(paragraphs),
+			immediatelyRender: false,
+			shouldRerenderOnTransaction: true,
+			editorProps: {
+				attributes: {
+					class: `${inputLook} ${single ? 'min-h-9' : 'min-h-16'} whitespace-pre-wrap`,
+					'aria-label': label,
+					role: 'textbox',
+					'aria-multiline': String(!single),
+				},
+			},
+			onUpdate: ({ editor: own }) => {
+				const next = fromDoc(own.getJSON())
+				last.current = JSON.stringify(next)
+				hear.current(next)
+			},
+			onSelectionUpdate: ({ editor: own }) => {
+				const { selection } = own.state
+				const node =
+					'node' in selection
+						? (selection.node as { type: { name: string }; attrs: { inline: Extract<Inline, { field: string }> } })
+						: null
+				setChip(node?.type.name === 'chip' ? { at: selection.from, inline: node.attrs.inline } : null)
+			},
+		},
+		[extensions],
+	)
+	// What was changed elsewhere, as when a change is taken back, comes in.
+	useEffect(() => {
+		const now = JSON.stringify(paragraphs)
+		if (!editor || now === last.current) return
+		last.current = now
+		editor.commands.setContent(toDoc(paragraphs), { emitUpdate: false })
+	}, [editor, paragraphs])
+	if (!editor) return null
+	const look = editor.getAttributes('look')
+	const setLook = (more: Record<string, unknown>) => {
+		const next = { ...look, ...more }
+		const none = Object.values(next).every((value) => value === null || value === undefined)
+		if (none) editor.chain().focus().unsetMark('look').run()
+		else editor.chain().focus().setMark('look', next).run()
+	}
+	const tool =
+		'rounded-sm border border-rule bg-sheet px-1.5 text-sm hover:border-ink aria-pressed:border-plum aria-pressed:bg-plum-wash'
+	return (
+		<div>
+			<p className="mb-1 text-sm font-semibold">{label}</p>
+			<div
+				role="toolbar"
+				aria-label={`How ${label.toLowerCase()} looks`}
+				className="mb-1 flex flex-wrap items-center gap-1"
+				onMouseDown={(event) => event.target instanceof HTMLButtonElement && event.preventDefault()}
+			>
+				<button type="button" className={tool} onClick={() => setPicking(true)}>
+					Put in a field
+				</button>
+				<button
+					type="button"
+					className={`${tool} font-bold`}
+					aria-label="Bold"
+					aria-pressed={editor.isActive('bold')}
+					onClick={() => editor.chain().focus().toggleBold().run()}
+				>
+					b
+				</button>
+				<button
+					type="button"
+					className={`${tool} italic`}
+					aria-label="Italic"
+					aria-pressed={editor.isActive('italic')}
+					onClick={() => editor.chain().focus().toggleItalic().run()}
+				>
+					i
+				</button>
+				<input
+					aria-label="Size of what is selected, points"
+					placeholder="pt"
+					className="w-11 rounded-sm border border-rule bg-sheet px-1 text-sm"
+					defaultValue={look.size ?? ''}
+					key={`size ${look.size}`}
+					onBlur={(event) => {
+						const size = Number(event.target.value)
+						if ((look.size ?? 0) !== size) setLook({ size: size >= 4 && size <= 96 ? size : null })
+					}}
+				/>
+				<select
+					aria-label="Colour of what is selected"
+					className="max-w-20 rounded-sm border border-rule bg-sheet text-sm"
+					value={look.color ?? ''}
+					onChange={(event) => setLook({ color: event.target.value || null })}
+				>
+					<option value="">colour</option>
+					{layout.palette.map(({ name }) => (
+						<option key={name} value={name}>
+							{name}
+						</option>
+					))}
+				</select>
+				{!single && (
+					<select
+						aria-label="Alignment of the paragraph"
+						className="rounded-sm border border-rule bg-sheet text-sm"
+						value={editor.getAttributes('paragraph').align ?? ''}
+						onChange={(event) =>
+							editor
+								.chain()
+								.focus()
+								.updateAttributes('paragraph', { align: event.target.value || null })
+								.run()
+						}
+					>
+						<option value="">as the piece</option>
+						<option value="left">left</option>
+						<option value="center">middle</option>
+						<option value="right">right</option>
+					</select>
+				)}
+				{!single && (
+					<select
+						aria-label="List"
+						className="rounded-sm border border-rule bg-sheet text-sm"
+						value={editor.getAttributes('paragraph').list ?? ''}
+						onChange={(event) =>
+							editor
+								.chain()
+								.focus()
+								.updateAttributes('paragraph', { list: event.target.value || null })
+								.run()
+						}
+					>
+						<option value="">no list</option>
+						<option value="dots">dots</option>
+						<option value="numbers">numbers</option>
+					</select>
+				)}
+			</div>
+			<EditorContent editor={editor} />
+			{chip && (
+				<ChipSettings
+					inline={chip.inline}
+					onChange={(inline) => {
+						editor.view.dispatch(editor.state.tr.setNodeAttribute(chip.at, 'inline', inline))
+						setChip({ ...chip, inline })
+					}}
+				/>
+			)}
+			<FieldPick
+				open={picking}
+				of={of}
+				onClose={() => setPicking(false)}
+				onPick={(field) => {
+					setPicking(false)
+					editor
+						.chain()
+						.focus()
+						.insertContent({ type: 'chip', attrs: { inline: { field } } })
+						.run()
+				}}
+			/>
+		</div>
+	)
+}
+
+/** One line of text and fields. */
+export const RichLine = ({
+	inlines,
+	onChange,
+	...rest
+}: {
+	label: string
+	inlines: readonly Inline[]
+	onChange: (inlines: Inline[]) => void
+	of?: Of
+}) => (
+	<Rich
+		{...rest}
+		single
+		paragraphs={[{ runs: [...inlines] }]}
+		onChange={(paragraphs) => onChange(paragraphs.flatMap(({ runs }) => runs))}
+	/>
+)

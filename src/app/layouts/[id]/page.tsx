@@ -1,0 +1,50 @@
+import type { Metadata } from 'next'
+import { notFound } from 'next/navigation'
+import { kindOf } from '@/kinds'
+import { readLayout } from '@/layout/readLayout'
+import { hardestPapers } from '@/runs/layoutChecks'
+import { latestPaper } from '@/runs/layoutPreview'
+import { currentBody, usedByWords, usesOf } from '@/runs/layouts'
+import { layoutDraft, layoutRow, versionsOf } from '@/store/layouts'
+import { papersBy } from '@/store/papers'
+import { idOf, reading } from '../../reading'
+import { Editor } from './Editor'
+
+type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ paper?: string }> }
+
+export async function generateMetadata({ params }: Props): Promise<Metadata> {
+	const { books } = await reading()
+	return { title: layoutRow(books, idOf((await params).id))?.name ?? 'Layout' }
+}
+
+/** The layout's table: its pieces, the paper, and the settings of the chosen piece. */
+export default async function LayoutPage({ params, searchParams }: Props) {
+	const { books: own } = await reading()
+	const row = layoutRow(own, idOf((await params).id))
+	if (!row || row.away_at) notFound()
+	const read = readLayout(currentBody(own, row))
+	if (!read.ok) throw new Error(read.faults.map(({ path, message }) => `${path} ${message}`).join('; '))
+	const draft = layoutDraft(own, row.id)
+	const use = usesOf(own).get(row.id)
+	const asked = idOf((await searchParams).paper)
+	return (
+		<Editor
+			key={row.id}
+			row={{
+				id: row.id,
+				name: row.name,
+				noun: kindOf(row.kind).words.noun,
+				version: row.version,
+				used: use ? usedByWords(use) : '',
+			}}
+			kept={read.layout}
+			steps={draft ? { at: draft.step, first: draft.first, last: draft.last, words: draft.words } : null}
+			versions={versionsOf(own, row.id).map((version) => ({
+				...version,
+				papers: papersBy(own, row.id).find((one) => one.version === version.version)?.issued ?? 0,
+			}))}
+			firstPaper={asked || latestPaper(own, row.kind)}
+			hardest={hardestPapers(own, row.kind)}
+		/>
+	)
+}

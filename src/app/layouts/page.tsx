@@ -1,0 +1,91 @@
+import type { Metadata } from 'next'
+import Link from 'next/link'
+import { kindOf } from '@/kinds'
+import { languageNames } from '@/layout/languages'
+import { looksOf, paperKinds } from '@/layout/looks'
+import { usedByWords, usesOf } from '@/runs/layouts'
+import { allCustomers } from '@/store/customers'
+import { allChoices, allLayouts } from '@/store/layouts'
+import { PageHead, Section } from '@/ui/Page'
+import { PdfPages } from '@/ui/PdfPages'
+import { reading } from '../reading'
+import { Choices } from './Choices'
+import { NewLayout } from './NewLayout'
+
+export const metadata: Metadata = { title: 'Layouts' }
+
+/** Every layout as it draws a real paper, and who gets which. */
+export default async function LayoutsPage() {
+	const { books: own } = await reading()
+	const layouts = allLayouts(own)
+	const uses = usesOf(own)
+	const customers = allCustomers(own).map(({ id, number, name }) => ({ id, name: `${name} (${number})` }))
+	return (
+		<>
+			<PageHead title="Layouts" about="How papers look; each shown as the latest of its kind">
+				<NewLayout
+					kinds={paperKinds.map((kind) => ({
+						kind,
+						name: kindOf(kind).words.name,
+						looks: looksOf(kind).map(({ name }) => name),
+						layouts: layouts.filter((row) => row.kind === kind).map(({ id, name }) => ({ id, name })),
+					}))}
+				/>
+			</PageHead>
+			{paperKinds.map((kind) => (
+				<Section key={kind} title={capital(kindOf(kind).words.nouns)}>
+					<ul className="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-5 px-5 pb-5">
+						{layouts
+							.filter((row) => row.kind === kind)
+							.map((row) => {
+								const use = uses.get(row.id)
+								return (
+									<li key={row.id} data-layout={row.name}>
+										<Link
+											href={`/layouts/${row.id}`}
+											className="group block"
+											aria-label={`${row.name}, ${kindOf(kind).words.noun}`}
+										>
+											<div className="h-[236px] overflow-hidden border border-rule bg-white group-hover:border-plum">
+												<PdfPages
+													url={`/api/layouts/${row.id}/pdf?v=${row.version}-${row.step ?? 0}`}
+													label={row.name}
+													most={1}
+												/>
+											</div>
+											<p className="mt-1.5 font-semibold group-hover:underline">{row.name}</p>
+										</Link>
+										<p className="text-sm text-mute">
+											{row.version === 0 ? 'not released yet' : `version ${row.version}`}
+											{use ? ` · ${usedByWords(use)}` : ' · chosen for nobody'}
+										</p>
+										{row.step !== null && (
+											<p className="mt-1 inline-block rounded-sm bg-ochre-wash px-1.5 text-sm text-ochre">
+												{`version ${row.version + 1} in the making`}
+											</p>
+										)}
+									</li>
+								)
+							})}
+					</ul>
+				</Section>
+			))}
+			<Section title="Who gets which" aside="A customer’s own counts first, then their language’s, then the firm’s">
+				<Choices
+					kinds={paperKinds.map((kind) => ({
+						kind,
+						name: capital(kindOf(kind).words.nouns),
+						layouts: layouts
+							.filter((row) => row.kind === kind && row.version > 0)
+							.map(({ id, name }) => ({ id, name })),
+					}))}
+					choices={allChoices(own)}
+					customers={customers}
+					languages={Object.entries(languageNames)}
+				/>
+			</Section>
+		</>
+	)
+}
+
+const capital = (text: string) => `${text[0]?.toUpperCase()}${text.slice(1)}`

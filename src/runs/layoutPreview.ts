@@ -1,0 +1,118 @@
+import type { AnyContent, KindName } from '@/kinds'
+import { checkLayout, checkPaper, emptyOn, type LayoutFinding } from '@/layout/check'
+import type { Drawn } from '@/layout/draw'
+import { examplesOf } from '@/layout/examples'
+import type { At } from '@/layout/fields'
+import type { Region } from '@/layout/flow'
+import { languages } from '@/layout/languages'
+import { readLayout } from '@/layout/readLayout'
+import { drawDocument, makeDocument, writeDrawn } from '@/pdf/makeDocument'
+import type { Books } from '@/store/books'
+import { type LayoutRow, versionBody } from '@/store/layouts'
+import { latestContents, paperBeside } from '@/store/papers'
+import { artOfBooks, artWith } from './art'
+import { contentOf } from './layoutChecks'
+import { currentBody } from './layouts'
+
+/** A paper as a layout in the making draws it, for whoever makes it. */
+export type Preview = {
+	/** The PDF, as base64. */
+	pdf: string
+	pages: number
+	paper: { width: number; height: number }
+	regions: Region[]
+	columns: Drawn['columns']
+	findings: LayoutFinding[]
+	/** The paper it is seen with: its id, what it is called, and those beside it. */
+	seen: { id: number; name: string; before: number | null; after: number | null }
+	/** Values of fields on that paper, written as they would be, by key. */
+	examples: Record<string, string>
+}
+
+/** Draws a layout in the making on a paper. @returns what is wrong with the layout's text when it cannot be read */
+export async function previewLayout(
+	books: Books,
+	body: string,
+	paper: number,
+): Promise<Preview | { faults: string[] }> {
+	const read = readLayout(body)
+	if (!read.ok) return { faults: read.faults.map(({ path, message }) => `${path}: ${message}`) }
+	const { layout } = read
+	const { kind } = layout
+	const content = contentOf(books, kind, paper) ?? contentOf(books, kind, 0)
+	if (!content || content.kind !== kind) return { faults: ['The paper that it was to be seen with is gone.'] }
+	const art = { ...(await artWith(content, body, artOfBooks(books))), trial: true }
+	if (!art.layout) return { faults: ['There is no layout.'] }
+	const drawn = drawDocument(content, art.layout, art)
+	const { bytes } = writeDrawn(content, drawn, art)
+	const numbered = content.number === '' ? { ...content, number: 'TRIAL-0000' } : content
+	return {
+		pdf: bytes.toString('base64'),
+		pages: drawn.pages.length,
+		paper: drawn.paper,
+		regions: drawn.regions,
+		columns: drawn.columns,
+		findings: [
+			...checkLayout(layout),
+			...checkPaper(numbered, numbered === content ? drawn : drawDocument(numbered, art.layout, art)),
+			...emptyFindings(books, kind, body),
+		],
+		seen: {
+			id: paper,
+			name: content.number === '' ? `draft, ${content.customer.name}` : `${content.number} ${content.customer.name}`,
+			before: paper === 0 ? null : paperBeside(books, kind, paper, -1),
+			after: paper === 0 ? null : paperBeside(books, kind, paper, 1),
+		},
+		examples: examplesOf(layout, content),
+	}
+}
+
+/** Fields that are empty on some of the waiting or latest papers, said as something to look at. */
+function emptyFindings(books: Books, kind: KindName, body: string): LayoutFinding[] {
+	const read = readLayout(body)
+	if (!read.ok) return []
+	const papers = latestPapers(books, kind)
+	return emptyOn(read.layout, papers).map(({ piece, field, count, first }) => ({
+		level: 'look',
+		piece,
+		code: 'empty',
+		words: `“${field}” is empty on ${count} of ${papers.length}: ${first.slice(0, 3).join(', ')}${count > 3 ? ' …' : ''}. Its words are left out there.`,
+	}))
+}
+
+const kept = new WeakMap<object, { key: string; papers: { name: string; at: At }[] }>()
+const latest = 1000
+
+/** The latest papers of a kind, kept while the newest of them is the same. */
+function latestPapers(books: Books, kind: KindName): { name: string; at: At }[] {
+	const newest = paperBeside(books, kind, Number.MAX_SAFE_INTEGER, -1)
+	const key = `${kind} ${newest}`
+	const known = kept.get(books.db)
+	if (known?.key === key) return known.papers
+	const papers = latestContents(books, kind, latest).map(({ content }) => ({
+		name: content.number || content.customer.name,
+		at: atOf(content),
+	}))
+	kept.set(books.db, { key, papers })
+	return papers
+}
+
+const atOf = (content: AnyContent): At => ({ content, languages, place: -1, row: 0, page: 1, pages: 1 })
+
+/** The latest paper of a kind; 0, an invented one, where there is none. */
+export const latestPaper = (books: Books, kind: KindName): number =>
+	paperBeside(books, kind, Number.MAX_SAFE_INTEGER, -1) ?? 0
+
+/** A paper drawn by a layout, with its trial mark. @param version 0 for what is in the making, or the latest where nothing is */
+export async function pdfByLayout(
+	books: Books,
+	row: LayoutRow,
+	version: number,
+	paper: number,
+): Promise<Buffer | null> {
+	const body = version === 0 ? currentBody(books, row) : versionBody(books, row.id, version)
+	const content = contentOf(books, row.kind, paper)
+	if (body === null || !content || content.kind !== row.kind) return null
+	const art = { ...(await artWith(content, body, artOfBooks(books))), trial: true }
+	return (await makeDocument(content, art)).bytes
+}
