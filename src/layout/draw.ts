@@ -178,7 +178,7 @@ function acrossMark(text: string, { paper, kit }: Compiled, { metrics }: Tools):
 	const size = Math.min(170, (100 * room) / Math.max(1, metrics.width(text, face, 100)))
 	const width = metrics.width(text, face, size)
 	return {
-		...{ type: 'text', text, face, size, turn, color: 'efe6d6' },
+		...{ type: 'text', text, face, size, turn, color: 'f2ebdf' },
 		x: paper.width / 2 - (Math.cos(turn) * width) / 2 + (Math.sin(turn) * size) / 3,
 		y: paper.height / 2 + (Math.sin(turn) * width) / 2 + (Math.cos(turn) * size) / 3,
 	}

@@ -274,7 +274,7 @@ export function pieceName(piece: Piece, fields: Fields): string {
 						? typeof run.text === 'string'
 							? run.text
 							: (run.text.en ?? Object.values(run.text)[0] ?? '')
-						: fieldName(run.field),
+						: fieldName(run.field).toLowerCase(),
 				)
 				.join('')
 				.trim()

@@ -205,8 +205,8 @@ const totalsPiece = z.strictObject({
 		)
 		.min(1)
 		.max(20),
-	/** Tax as rows among the others, or as a table of its own before them. */
-	taxes: z.enum(['rows', 'table']).optional(),
+	/** Tax as rows among the others, as a table of its own before them, or as one sum. */
+	taxes: z.enum(['rows', 'table', 'sum']).optional(),
 	/** Labels are set to the left edge, or beside their amounts. */
 	labels: z.enum(['left', 'right']).optional(),
 	...lettering,

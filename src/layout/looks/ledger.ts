@@ -216,7 +216,7 @@ export function ledger(kind: PaperKind): Layout {
 											type: 'totals',
 											id: 'totals',
 											labels: 'left',
-											taxes: 'table',
+											taxes: 'sum',
 											rows: [
 												{ row: 'subtotal' },
 												{ row: 'discounts' },

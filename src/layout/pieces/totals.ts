@@ -46,7 +46,7 @@ export function compileTotals(piece: Totals, kit: Kit): Draw {
 		if (content.kind === 'statement') return []
 		const sums = rows.flatMap(({ row, shown, look, amountLook }) =>
 			shown(doc.at)
-				? sumsOf(row, content, doc, piece.taxes === 'table').map((sum) => ({
+				? sumsOf(row, content, doc, piece.taxes === 'table' || piece.taxes === 'sum').map((sum) => ({
 						...sum,
 						look,
 						amountLook,
@@ -149,6 +149,7 @@ export function compileTotals(piece: Totals, kit: Kit): Draw {
 			thickness: 0.5,
 			color: kit.color(undefined),
 		})
+		head.height += 3
 		return [head, ...rows, ...gap(6)]
 	}
 }

@@ -73,7 +73,8 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest }: Prop
 	)
 	useDrawing(layout, paper, setPreview, setFaults)
 
-	const fields = useMemo(() => fieldsOf(layout), [layout])
+	const { reckoned } = layout
+	const fields = useMemo(() => fieldsOf({ reckoned }), [reckoned])
 	const rows = useMemo(() => outline(layout, fields), [layout, fields])
 	const piece = chosen === null ? null : pieceOf(layout, chosen)
 	const changePiece = (next: Piece, words: string) => change(replacePiece(layout, next.id, next), words)

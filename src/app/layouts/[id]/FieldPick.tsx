@@ -42,7 +42,7 @@ export function FieldPick({
 								.map((field) => (
 									<Command.Item
 										key={field.key}
-										value={`${group} ${field.name} ${field.key}`}
+										value={`${field.name} ${group} ${field.key}`}
 										onSelect={() => onPick(field.key)}
 										className="flex cursor-pointer items-baseline gap-3 rounded-sm px-1 py-1 text-sm text-ink data-[selected=true]:bg-plum-wash"
 									>

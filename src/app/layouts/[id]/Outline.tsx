@@ -19,7 +19,9 @@ type Props = {
 export function Outline({ rows, chosen, findings, onChoose, onMove, onAdd }: Props) {
 	const [over, setOver] = useState<string | null>(null)
 	const current = useRef<HTMLLIElement>(null)
-	useEffect(() => current.current?.scrollIntoView({ block: 'nearest' }), [chosen])
+	useEffect(() => {
+		if (chosen) current.current?.scrollIntoView({ block: 'nearest' })
+	}, [chosen])
 	const drop = (target: OutlineRow | Band) => (event: React.DragEvent) => {
 		event.preventDefault()
 		setOver(null)

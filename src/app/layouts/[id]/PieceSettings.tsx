@@ -635,6 +635,7 @@ function TotalsOwn({ piece, put }: { piece: Extract<Leaf, { type: 'totals' }>; p
 					options={[
 						['rows', 'as rows'],
 						['table', 'as a table above'],
+						['sum', 'as one sum'],
 					]}
 					onChange={(taxes) => put({ taxes })}
 				/>

@@ -206,7 +206,7 @@ export function Rich({ label, paragraphs, onChange, of, single = false }: Props)
 	// What was changed elsewhere, as when a change is taken back, comes in.
 	useEffect(() => {
 		const now = JSON.stringify(paragraphs)
-		if (!editor || now === last.current) return
+		if (!editor || editor.isDestroyed || now === last.current) return
 		last.current = now
 		editor.commands.setContent(toDoc(paragraphs), { emitUpdate: false })
 	}, [editor, paragraphs])

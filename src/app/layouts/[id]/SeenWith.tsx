@@ -27,7 +27,7 @@ export function SeenWith({ kind, seen, pages, hardest, onPaper }: Props) {
 		setOpen(null)
 	}
 	return (
-		<div className="flex flex-wrap items-center gap-2 border-b border-rule px-4 py-2">
+		<div className="flex flex-wrap items-center gap-1.5 border-b border-rule px-3 py-2 text-sm">
 			<span className="text-mute">Seen with</span>
 			<Button
 				onClick={() => {
@@ -35,7 +35,7 @@ export function SeenWith({ kind, seen, pages, hardest, onPaper }: Props) {
 					void find('')
 				}}
 			>
-				<span className="figures font-semibold">{seen?.name ?? '…'}</span>
+				<span className="figures max-w-52 truncate font-semibold">{seen?.name ?? '…'}</span>
 			</Button>
 			<Button
 				hint="K"
