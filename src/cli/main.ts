@@ -6,17 +6,21 @@ import { compute, type Kind } from '@/core/worked'
 import { backup, restore } from '@/runs/backup'
 import { verify } from '@/runs/verify'
 import { type Books, openBooks } from '@/store/books'
+import { checkFile, drawFile } from './layout'
 
 const usage = `tally: North Tally for scripts
 
   tally price FILE           every figure of each document in FILE
   tally due FILE             the due date of each
   tally age FILE             what each customer owes as of a date
+  tally draw CONTENT         one paper from its content as it is frozen (JSON), to --out FILE; by --layout NAME or FILE,
+                             else by the look that ships first
+  tally layout check FILE    what is wrong with a layout, as JSON with the place; ends with 1 where it could not be released
   tally verify               whether the books hold together: one line a check
   tally backup FILE          the books and their files as one archive, while work goes on
   tally restore FILE         an archive's books, into an empty folder
 
-  --data DIR                 the books' folder (verify, backup, restore); data/books when left out
+  --data DIR                 the books' folder (draw, verify, backup, restore); data/books when left out
 
 FILE of price, due and age holds a JSON array of inputs, or of cases with an "input". One JSON array of results is printed, in
 the same order.`
@@ -70,7 +74,16 @@ function printVerified(books: Books): boolean {
 }
 
 const parsed = attempt(
-	() => parseArgs({ allowPositionals: true, options: { data: { type: 'string' }, help: { type: 'boolean' } } }),
+	() =>
+		parseArgs({
+			allowPositionals: true,
+			options: {
+				data: { type: 'string' },
+				layout: { type: 'string' },
+				out: { type: 'string' },
+				help: { type: 'boolean' },
+			},
+		}),
 	usage,
 )
 const [command, file] = parsed.positionals
@@ -82,6 +95,26 @@ const commands: Record<string, { needsFile: boolean; run: () => void | Promise<v
 	price: { needsFile: true, run: () => computes('price')(named) },
 	due: { needsFile: true, run: () => computes('due')(named) },
 	age: { needsFile: true, run: () => computes('age')(named) },
+	draw: {
+		needsFile: true,
+		run: async () => {
+			const { layout, out } = parsed.values
+			if (!out) fail('tally draw needs --out FILE, where the PDF is to go.')
+			const books = existsSync(join(folder, 'north-tally.db')) ? booksIn(folder) : null
+			const pages = await drawFile(named, layout, out, books)
+			console.log(`${out}: ${pages === 1 ? '1 page' : `${pages} pages`}.`)
+		},
+	},
+	layout: {
+		needsFile: true,
+		run: () => {
+			const [, , path] = parsed.positionals
+			if (named !== 'check' || !path) fail('Write tally layout check FILE.')
+			const findings = checkFile(path)
+			console.log(JSON.stringify(findings, null, 1))
+			if (findings.some(({ level }) => level === 'stop')) process.exitCode = 1
+		},
+	},
 	verify: {
 		needsFile: false,
 		run: () => {

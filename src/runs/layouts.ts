@@ -5,7 +5,7 @@ import type { Layout } from '@/layout/schema'
 import { type Books, inOneStep } from '@/store/books'
 import { allCustomers } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
-import { replaceContent } from '@/store/drafts'
+import { draftsOf, replaceContent } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import {
 	addLayout,
@@ -302,6 +302,21 @@ export function giveLayout(books: Books, desk: Desk, documents: readonly number[
 			: { ok: true, words: `${given} drafts have it.` }
 	})
 }
+
+/** Gives every draft of a kind in a run a layout, or what their customers get. */
+export const giveLayoutInRun = (
+	books: Books,
+	desk: Desk,
+	run: number,
+	kind: KindName,
+	layout: number | null,
+): Outcome =>
+	giveLayout(
+		books,
+		desk,
+		draftsOf(books, run).filter((id) => readAnyDocument(books, id)?.content.kind === kind),
+		layout,
+	)
 
 /** Layouts that a draft of a kind could be given. */
 export const layoutsToGive = (books: Books, kind: KindName): LayoutRow[] =>

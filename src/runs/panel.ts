@@ -1,7 +1,7 @@
 import { dayText } from '@/core/calendar'
 import type { Finding } from '@/core/checks'
 import { amountText } from '@/core/currency'
-import type { BillContent, DocumentCharge } from '@/core/document'
+import type { BillContent, DocumentCharge, LayoutRef } from '@/core/document'
 import { formatAmount, formatMinor } from '@/core/format'
 import { fillLetter } from '@/core/letter'
 import { billInput } from '@/core/priceBill'
@@ -20,6 +20,7 @@ import { attemptsOfDocument, copiesOf, messageOfDocument, ownMessage } from '@/s
 import { documentsOfCustomer } from '@/store/places'
 import { readSettings } from '@/store/settings'
 import { discountChoices, discountWords } from './change'
+import { layoutsToGive } from './layouts'
 import { lateInvoices, letterFor, senderOf } from './send'
 import { choiceOf } from './statements'
 
@@ -41,6 +42,8 @@ export type WhyRow = {
 	difference: string
 }
 export type PanelView = {
+	/** What it is drawn by, and the layouts that a draft could be given instead. */
+	layout: LayoutRef & { others: { id: number; name: string }[] }
 	document: DocumentRow
 	/** Of a statement: the late charge that it brings. */
 	charge: { amount: string; working: string[] } | null
@@ -146,6 +149,10 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 		beside: isBill(content) && document.credits_id === null ? draftsBeside(books, documentId) : [],
 		credits: document.credits_id !== null,
 		words: kindOf(content.kind).words,
+		layout: {
+			...content.layout,
+			others: document.number === null ? layoutsToGive(books, content.kind).map(({ id, name }) => ({ id, name })) : [],
+		},
 	}
 }
 

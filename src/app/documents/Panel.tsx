@@ -5,6 +5,7 @@ import { formatTime } from '@/core/format'
 import type { PanelView } from '@/runs/panel'
 import { PdfPages } from '@/ui/PdfPages'
 import { Account } from './Account'
+import { LayoutLine } from './LayoutLine'
 import { Message } from './Message'
 import { Charge, Why } from './Why'
 import { Working } from './Working'
@@ -36,7 +37,7 @@ type Props = { view: PanelView; tab: PanelTab; onTab: (tab: PanelTab) => void }
 /** What a document is: its paper, how its figures were reached, its message, its account, what happened to it. */
 export function Panel({ view, tab, onTab }: Props) {
 	const { document } = view
-	const paper = `/api/documents/${document.id}/pdf?v=${document.file_sha256?.slice(0, 8) ?? document.number ?? 'draft'}`
+	const paper = `/api/documents/${document.id}/pdf?v=${document.file_sha256?.slice(0, 8) ?? document.number ?? 'draft'}-${view.layout.id}-${view.layout.version}`
 	return (
 		<Tabs.Root
 			value={tab}
@@ -56,6 +57,7 @@ export function Panel({ view, tab, onTab }: Props) {
 			</Tabs.List>
 			<div className="scrolls min-h-0 flex-1 px-4 py-3" key={`${document.id} ${tab}`}>
 				<Tabs.Content value="paper">
+					<LayoutLine view={view} />
 					<PdfPages
 						url={paper}
 						label={`${view.words.name} ${document.number ?? 'draft'} to ${document.customer_name}`}

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { chooseFor } from '@/app/acts/layout'
+import { chooseFor } from '@/app/acts/layouts'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'

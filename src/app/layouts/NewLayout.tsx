@@ -1,7 +1,7 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
-import { newLayout } from '@/app/acts/layout'
+import { newLayout } from '@/app/acts/layouts'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { Choice, TextField } from '@/ui/Field'

@@ -2,7 +2,7 @@
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { bringBack, keepLayout, release, renameALayout, stepLayout, throwLayoutAway } from '@/app/acts/layout'
+import { bringBack, keepLayout, release, renameALayout, stepLayout, throwLayoutAway } from '@/app/acts/layouts'
 import { formatTime } from '@/core/format'
 import {
 	copyPiece,

@@ -7,6 +7,7 @@ import {
 	chooseLayout,
 	dropLayoutDraft,
 	giveLayout,
+	giveLayoutInRun,
 	keepStep,
 	makeLayout,
 	moveInSteps,
@@ -50,4 +51,7 @@ export const chooseFor = act(
 export const giveDraftsLayout = act(
 	z.tuple([z.array(id).min(1).max(20_000), id.nullable()]),
 	({ books, desk }, drafts, layout) => giveLayout(books, desk, drafts, layout),
+)
+export const giveRunLayout = act(z.tuple([id, kind, id.nullable()]), ({ books, desk }, run, of, layout) =>
+	giveLayoutInRun(books, desk, run, of, layout),
 )
