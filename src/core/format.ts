@@ -83,7 +83,9 @@ export function formatDayAs(day: Day, form: DayForm, locale = 'en-GB'): string {
 	const known = days.get(key)
 	const format = known ?? new Intl.DateTimeFormat(locale, { ...dayForms[form], timeZone: 'UTC' })
 	if (!known) days.set(key, format)
-	return format.format(new Date(`${day}T00:00:00Z`))
+	const written = format.format(new Date(`${day}T00:00:00Z`))
+	// English sets the weekday off with a comma or not, as the data of the day has it; papers have none.
+	return form === 'long' && locale.startsWith('en') ? written.replace(', ', ' ') : written
 }
 
 /** A percent as decimal text with the locale's sign: "12.5" → "12.5%", "12,5 %". */
