@@ -432,7 +432,13 @@ function useSaving(id: number, first: number, onTrouble: (words: string) => void
 				tell.trouble(outcome.ok ? '' : outcome.message)
 			}
 			tell.busy(false)
-			running = null
+		}
+		const begin = () => {
+			if (!waiting || running) return
+			running = run().finally(() => {
+				running = null
+				begin()
+			})
 		}
 		return {
 			tell,
@@ -443,7 +449,7 @@ function useSaving(id: number, first: number, onTrouble: (words: string) => void
 			/** Waits until all is kept. */
 			settled: async () => {
 				clearTimeout(soon)
-				if (waiting) running ??= run()
+				begin()
 				await running
 			},
 			keep: (layout: Layout, words: string) => {
@@ -451,9 +457,7 @@ function useSaving(id: number, first: number, onTrouble: (words: string) => void
 				tell.busy(true)
 				clearTimeout(soon)
 				// What is typed in one go is one step.
-				soon = setTimeout(() => {
-					running ??= run()
-				}, 400)
+				soon = setTimeout(begin, 400)
 			},
 		}
 	})

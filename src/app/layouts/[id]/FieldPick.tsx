@@ -14,6 +14,13 @@ export function fieldsFor(
 	return [...fields.values()].filter((field) => hasField(field, kind) && (field.of === 'paper' || field.of === of))
 }
 
+/** Every word that is looked for is in it; a name that begins with it comes first. */
+function matches(value: string, search: string): number {
+	const [own, wanted] = [value.toLowerCase(), search.trim().toLowerCase()]
+	if (!wanted.split(/\s+/).every((word) => own.includes(word))) return 0
+	return own.startsWith(`${wanted} `) ? 1 : own.startsWith(wanted) ? 0.8 : 0.4
+}
+
 /** A list of fields with search, by where they come from, each with its value on the paper in view. */
 export function FieldPick({
 	open,
@@ -31,8 +38,8 @@ export function FieldPick({
 	const groups = [...new Set(own.map(({ group }) => group))]
 	return (
 		<Ask open={open} onClose={onClose} title="Which field?">
-			<Command>
-				<Command.Input placeholder="part of its name" aria-label="Field" className={inputLook} />
+			<Command label="Field" filter={matches}>
+				<Command.Input placeholder="part of its name" className={inputLook} />
 				<Command.List className="scrolls mt-2 max-h-96">
 					<Command.Empty className="py-2 text-mute">No field has that in its name.</Command.Empty>
 					{groups.map((group) => (

@@ -10,7 +10,7 @@ type Props = {
 	rows: OutlineRow[]
 	chosen: string | null
 	findings: LayoutFinding[]
-	onChoose: (id: string) => void
+	onChoose: (id: string | null) => void
 	onMove: (id: string, to: Spot) => void
 	onAdd: () => void
 }
@@ -32,6 +32,14 @@ export function Outline({ rows, chosen, findings, onChoose, onMove, onAdd }: Pro
 	}
 	return (
 		<nav aria-label="Pieces" className="scrolls min-h-0 py-2">
+			<button
+				type="button"
+				aria-current={chosen === null ? 'true' : undefined}
+				onClick={() => onChoose(null)}
+				className={`block w-full border-l-[3px] px-2.5 py-1 text-left ${chosen === null ? 'border-plum bg-plum-wash font-semibold' : 'border-transparent hover:bg-sheet'}`}
+			>
+				The whole paper
+			</button>
 			{bands.map((band) => (
 				<section key={band} aria-label={bandNames[band]}>
 					<h2
