@@ -21,6 +21,7 @@ import {
 } from '@/layout/edit'
 import type { Layout, Piece, PieceType } from '@/layout/schema'
 import { fieldsOf } from '@/layout/values'
+import type { Outcome } from '@/runs/outcome'
 import { Ask } from '@/ui/Ask'
 import { Button, buttonLook } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
@@ -56,12 +57,24 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest }: Prop
 	const [asking, setAsking] = useState<'add' | 'release' | 'versions' | 'keys' | 'name' | 'throw' | null>(null)
 	const router = useRouter()
 	const saving = useSaving(row.id, steps?.at ?? 0, setTrouble)
-	// What the server has is taken over when it moved without this page: a step taken back, a version brought back.
+	// What the server has is taken over where this page asked for it: a step taken back, a version brought back. What it says of changes
+	// made here may be older than the page, and is not heeded.
+	const adopt = useRef(false)
 	useEffect(() => {
-		if (saving.isOwn(steps?.at ?? 0)) return
+		if (!adopt.current) return
+		adopt.current = false
 		saving.takeOver(steps?.at ?? 0)
 		setLayout(kept)
 	}, [kept, steps?.at, saving])
+	/** Has the server change the layout, once all is kept, and takes over what it made of it. */
+	const elsewhere = async (work: () => Promise<Outcome>): Promise<boolean> => {
+		await saving.settled()
+		adopt.current = true
+		const outcome = await work()
+		if (!outcome.ok) adopt.current = false
+		setTrouble(outcome.ok ? '' : outcome.message)
+		return outcome.ok
+	}
 
 	const change = useCallback(
 		(next: Layout, words: string) => {
@@ -79,9 +92,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest }: Prop
 	const piece = chosen === null ? null : pieceOf(layout, chosen)
 	const changePiece = (next: Piece, words: string) => change(replacePiece(layout, next.id, next), words)
 	const step = async (by: 1 | -1) => {
-		await saving.settled()
-		const outcome = await stepLayout(row.id, by)
-		setTrouble(outcome.ok ? '' : outcome.message)
+		await elsewhere(() => stepLayout(row.id, by))
 	}
 	const walk = (by: 1 | -1) => {
 		const at = rows.findIndex((one) => one.piece.id === chosen)
@@ -280,9 +291,8 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest }: Prop
 				<form
 					className="space-y-3"
 					action={async (form) => {
-						await saving.settled()
-						const outcome = await release(row.id, steps?.at ?? 0, String(form.get('note') ?? ''))
-						setTrouble(outcome.ok ? '' : outcome.message)
+						const note = String(form.get('note') ?? '')
+						await elsewhere(() => release(row.id, saving.at(), note))
 						setAsking(null)
 					}}
 				>
@@ -321,9 +331,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest }: Prop
 										type="button"
 										className="text-plum hover:underline"
 										onClick={async () => {
-											await saving.settled()
-											const outcome = await bringBack(row.id, version.version)
-											setTrouble(outcome.ok ? '' : outcome.message)
+											await elsewhere(() => bringBack(row.id, version.version))
 											setAsking(null)
 										}}
 									>
@@ -356,10 +364,9 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest }: Prop
 				<Button
 					kind="grave"
 					onClick={async () => {
-						const outcome = await throwLayoutAway(row.id)
-						setTrouble(outcome.ok ? '' : outcome.message)
+						const gone = await elsewhere(() => throwLayoutAway(row.id))
 						setAsking(null)
-						if (outcome.ok && row.version === 0) router.push('/layouts')
+						if (gone && row.version === 0) router.push('/layouts')
 					}}
 				>
 					Throw it away
@@ -442,7 +449,8 @@ function useSaving(id: number, first: number, onTrouble: (words: string) => void
 		}
 		return {
 			tell,
-			isOwn: (step: number) => step === at || running !== null || waiting !== null,
+			/** The step that the next change is made on. */
+			at: () => at,
 			takeOver: (step: number) => {
 				at = step
 			},
