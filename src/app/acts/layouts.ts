@@ -2,6 +2,7 @@
 import { z } from 'zod'
 import { isKindName } from '@/kinds'
 import { languages } from '@/layout/languages'
+import { bringLayoutIn } from '@/runs/layoutFile'
 import {
 	bringVersionBack,
 	chooseLayout,
@@ -15,6 +16,7 @@ import {
 	putAway,
 	releaseLayout,
 } from '@/runs/layouts'
+import { no } from '@/runs/outcome'
 import { act, id } from './seam'
 
 const kind = z.string().refine(isKindName, 'There is no such kind of paper.')
@@ -54,4 +56,13 @@ export const giveDraftsLayout = act(
 )
 export const giveRunLayout = act(z.tuple([id, kind, id.nullable()]), ({ books, desk }, run, of, layout) =>
 	giveLayoutInRun(books, desk, run, of, layout),
+)
+export const importLayout = act(
+	z.tuple([z.instanceof(FormData)]),
+	async ({ books, desk }, form) => {
+		const file = form.get('file')
+		if (!(file instanceof File) || file.size === 0) return no('Choose the file of a layout, a ZIP.')
+		return bringLayoutIn(books, desk, new Uint8Array(await file.arrayBuffer()))
+	},
+	true,
 )

@@ -1,7 +1,7 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
-import { newLayout } from '@/app/acts/layouts'
+import { importLayout, newLayout } from '@/app/acts/layouts'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { Choice, TextField } from '@/ui/Field'
@@ -69,6 +69,22 @@ export function NewLayout({ kinds }: { kinds: Kind[] }) {
 					<Button kind="main" type="submit">
 						Begin
 					</Button>
+				</form>
+				<form
+					className="mt-4 space-y-2 border-t border-rule pt-3"
+					action={async (form) => {
+						const outcome = await importLayout(form)
+						if (outcome.ok) router.push(`/layouts/${outcome.id}`)
+						else setTrouble(outcome.message)
+					}}
+				>
+					<TextField
+						label="Or bring one in from its file, a ZIP"
+						type="file"
+						name="file"
+						accept=".zip,application/zip"
+					/>
+					<Button type="submit">Bring it in</Button>
 				</form>
 			</Ask>
 		</>

@@ -347,6 +347,11 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest }: Prop
 						)}
 					</tbody>
 				</table>
+				<p className="mt-4">
+					<a href={`/api/layouts/${row.id}/file`} className="text-plum hover:underline">
+						Export it with its pictures, as one file
+					</a>
+				</p>
 				{steps && (
 					<p className="mt-4">
 						<Button kind="grave" onClick={() => setAsking('throw')}>

@@ -1,0 +1,111 @@
+import { createHash } from 'node:crypto'
+import { strFromU8, strToU8, unzipSync, type Zippable, zipSync } from 'fflate'
+import { kindOf } from '@/kinds'
+import { checkLayout } from '@/layout/check'
+import { readLayout } from '@/layout/readLayout'
+import type { Layout } from '@/layout/schema'
+import { readLogo } from '@/pdf/logo'
+import { type Books, inOneStep } from '@/store/books'
+import { keepImage, readImage } from '@/store/company'
+import type { Desk } from '@/store/events'
+import { addLayout, freeName, type LayoutRow } from '@/store/layouts'
+import { hashesIn } from './art'
+import { currentBody } from './layouts'
+import { no, type Outcome } from './outcome'
+
+// A layout travels as a ZIP: layout.json, and each picture that it names as pictures/SHA-256.png or .svg.
+
+const mostBytes = 20_000_000
+const mostFiles = 60
+const types: Record<string, string> = { png: 'image/png', svg: 'image/svg+xml' }
+
+/** The file of a layout as it is in the making, or of its latest version. */
+export function packLayout(books: Books, row: LayoutRow): Uint8Array {
+	const body = currentBody(books, row)
+	const files: Zippable = { 'layout.json': strToU8(`${JSON.stringify(JSON.parse(body), null, 1)}\n`) }
+	for (const sha256 of hashesIn(body)) {
+		const image = readImage(books, sha256)
+		const ending = Object.keys(types).find((key) => types[key] === image?.type)
+		if (image && ending) files[`pictures/${sha256}.${ending}`] = new Uint8Array(image.bytes)
+	}
+	// One day for all entries, so that the same layout gives the same file.
+	return zipSync(files, { mtime: '2026-01-01T12:00:00' })
+}
+
+type Unpacked = { layout: Layout; pictures: { sha256: string; type: string; bytes: Buffer }[] }
+
+/** Reads such a file. Refused with the remedy: another kind of file, one that is too large or holds what does not belong, a picture that is not what its name says. */
+export async function unpackLayout(
+	bytes: Uint8Array,
+): Promise<{ ok: true; value: Unpacked } | { ok: false; message: string }> {
+	if (bytes.length > mostBytes) return no('The file is over 20 MB; a layout is not. Choose the file that was exported.')
+	let entries: Record<string, Uint8Array>
+	const seen = { count: 0, size: 0, stray: '' }
+	try {
+		entries = unzipSync(bytes, {
+			filter: ({ name, originalSize }) => {
+				seen.count++
+				seen.size += originalSize
+				if (!/^(layout\.json|pictures\/[0-9a-f]{64}\.(png|svg)|pictures\/)$/.test(name)) seen.stray ||= name
+				return seen.stray === '' && seen.count <= mostFiles && seen.size <= mostBytes && !name.endsWith('/')
+			},
+		})
+	} catch {
+		return no('The file is no ZIP, or is damaged. Export the layout again and choose the new file.')
+	}
+	if (seen.stray)
+		return no(
+			`The file holds “${seen.stray.slice(0, 80)}”, which is no part of a layout. Choose the file that was exported.`,
+		)
+	if (seen.count > mostFiles || seen.size > mostBytes)
+		return no('The file unpacks to more than a layout is. Choose the file that was exported.')
+	const text = entries['layout.json']
+	if (!text) return no('There is no layout.json in the file. Choose the file that was exported.')
+	const read = readLayout(strFromU8(text))
+	if (!read.ok)
+		return no(
+			`layout.json is no layout: ${read.faults
+				.slice(0, 5)
+				.map(({ path, message }) => `${path || 'it'}: ${message}`)
+				.join('; ')}`,
+		)
+	const pictures: Unpacked['pictures'] = []
+	for (const [name, content] of Object.entries(entries)) {
+		const [, sha256 = '', ending = ''] = /^pictures\/([0-9a-f]{64})\.(png|svg)$/.exec(name) ?? []
+		if (!sha256) continue
+		const own = Buffer.from(content)
+		if (createHash('sha256').update(own).digest('hex') !== sha256)
+			return no(`The picture ${name} is not the one that its name says. Export the layout again.`)
+		const type = types[ending] ?? ''
+		const picture = await readLogo(type, own, sha256)
+		if (!picture.ok) return no(`The picture ${name}: ${picture.refusal.message}`)
+		pictures.push({ sha256, type, bytes: own })
+	}
+	return { ok: true, value: { layout: read.layout, pictures } }
+}
+
+/** Brings a layout in from its file, as one in the making; under another name where its own is taken. */
+export async function bringLayoutIn(books: Books, desk: Desk, bytes: Uint8Array): Promise<Outcome> {
+	const unpacked = await unpackLayout(bytes)
+	if (!unpacked.ok) return unpacked
+	const { layout, pictures } = unpacked.value
+	return inOneStep(books, (): Outcome => {
+		const lost = [...hashesIn(JSON.stringify(layout))].filter(
+			(sha256) => !pictures.some((picture) => picture.sha256 === sha256) && !readImage(books, sha256),
+		)
+		if (lost.length > 0)
+			return no(`${lost.length} of its pictures are not in the file. Export the layout again where it comes from.`)
+		for (const picture of pictures) keepImage(books, picture)
+		const name = freeName(books, layout.kind, layout.name)
+		const body = JSON.stringify({ ...layout, name })
+		const id = addLayout(books, desk, { kind: layout.kind, name, body, words: 'from a file', from: 0 })
+		const stops = checkLayout(layout).filter(({ level }) => level === 'stop').length
+		const words = [
+			name === layout.name
+				? ''
+				: `There is a layout “${layout.name}” for ${kindOf(layout.kind).words.nouns} already; this one is “${name}”.`,
+			stops > 0 ? `${stops} things are to be mended before it can be released.` : '',
+		]
+		return { ok: true, id, words: words.filter(Boolean).join(' ') }
+	})
+}
