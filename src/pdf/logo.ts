@@ -30,12 +30,14 @@ export async function readLogo(type: string, bytes: Buffer, sha256: string): Pro
 
 async function readPng(bytes: Buffer, sha256: string): Promise<Result<Logo>> {
 	try {
+		// What the head says is looked at before anything is unpacked: a few kilobytes can hold gigabytes of one colour.
+		const { width, height } = pngSize(bytes)
+		if (width * height > mostPixels)
+			return refused(`The picture has ${width} × ${height} points; 2000 × 2000 are enough.`)
 		const png = new PNG(bytes)
 		// The decoder throws where nobody can catch it when the data is cut short, so it is tried here first.
-		inflateSync(Buffer.from(png.imgData))
+		inflateSync(Buffer.from(png.imgData), { maxOutputLength: (width * 8 + 1) * height + 1024 })
 		const pixels = Buffer.from(await new Promise<Uint8Array>((resolve) => png.decode(resolve)))
-		const { width, height } = png
-		if (width * height > 4_000_000) return refused(`The logo has ${width} × ${height} points; 2000 × 2000 are enough.`)
 		const count = width * height
 		const colours = Buffer.alloc(count * 3)
 		const alpha = Buffer.alloc(count)
@@ -64,13 +66,30 @@ async function readPng(bytes: Buffer, sha256: string): Promise<Result<Logo>> {
 	}
 }
 
+const mostPixels = 4_000_000
+
+/** Points across and down, from the first chunk (ISO/IEC 15948, 11.2.2). @throws where the bytes are no PNG */
+function pngSize(bytes: Buffer): { width: number; height: number } {
+	if (bytes.length < 33 || bytes.toString('latin1', 12, 16) !== 'IHDR') throw new Error('no PNG')
+	return { width: bytes.readUInt32BE(16), height: bytes.readUInt32BE(20) }
+}
+
+/** Elements that draw by what lies elsewhere, run something, or are not taken. */
+const strange =
+	/<(text|image|filter|mask|pattern|linearGradient|radialGradient|foreignObject|script|style|use|a|animate\w*|set|iframe|video|audio)\b/i
+/** Attributes that run or fetch something, and declarations by which a few letters become many. */
+const lively =
+	/\son\w+\s*=|javascript:|(href|src)\s*=\s*["']?\s*[^"'#\s]|url\(\s*["']?\s*[^"'#\s)]|@import|<!ENTITY|<!DOCTYPE[^>]*\[/i
+
 /** Draws the SVG once on a page of its own size and keeps what was drawn. */
 function readSvg(svg: string, sha256: string): Result<Logo> {
 	const size = svgSize(svg)
 	if (!size) return refused('The SVG needs a viewBox, or a width and a height.')
-	if (/<(text|image|filter|mask|pattern|linearGradient|radialGradient|foreignObject|script)\b/i.test(svg)) {
+	if (lively.test(svg))
+		return refused('The SVG fetches or runs something. Save it again as plain SVG, of shapes alone.')
+	if (strange.test(svg)) {
 		return refused(
-			'The SVG holds text, pictures, gradients or filters. Turn text into paths and use plain colours, or choose a PNG.',
+			'The SVG holds text, pictures, gradients, styles or filters. Turn text into paths and use plain colours, or choose a PNG.',
 		)
 	}
 	const [width, height] = size

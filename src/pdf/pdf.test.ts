@@ -76,6 +76,14 @@ function png(): Buffer {
 	])
 }
 
+/** A PNG that says to be 30,000 points wide and high, of a few bytes. */
+function hugePng(): Buffer {
+	const bytes = Buffer.from(png())
+	bytes.writeUInt32BE(30_000, 16)
+	bytes.writeUInt32BE(30_000, 20)
+	return bytes
+}
+
 test('a logo from PNG or SVG stands on the page', async () => {
 	const svg = Buffer.from(
 		'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><path d="M0 0h40v20z" fill="#123456" opacity="0.5"/></svg>',
@@ -121,6 +129,20 @@ test.each([
 	['image/png', png().subarray(0, 48), 'may be damaged'],
 	['image/svg+xml', '<svg viewBox="0 0 10 10"><text>Hi</text></svg>', 'Turn text into paths'],
 	['image/svg+xml', '<svg><path d="M0 0"/></svg>', 'needs a viewBox'],
+	['image/svg+xml', '<svg viewBox="0 0 9 9" onload="alert(1)"><path d="M0 0"/></svg>', 'fetches or runs something'],
+	[
+		'image/svg+xml',
+		'<svg viewBox="0 0 9 9"><path d="M0 0" fill="url(http://x.example/a)"/></svg>',
+		'fetches or runs something',
+	],
+	['image/svg+xml', '<svg viewBox="0 0 9 9"><use href="file:///etc/passwd"/></svg>', 'fetches or runs something'],
+	[
+		'image/svg+xml',
+		'<!DOCTYPE x [<!ENTITY a "aaaa"><!ENTITY b "&a;&a;">]><svg viewBox="0 0 9 9"></svg>',
+		'fetches or runs something',
+	],
+	['image/svg+xml', '<svg viewBox="0 0 9 9"><style>*{fill:red}</style></svg>', 'gradients, styles or filters'],
+	['image/png', hugePng(), '30000 × 30000 points'],
 ])('a %s logo that cannot be used is refused with the remedy', async (type, text, words) => {
 	const logo = await readLogo(type, Buffer.from(text), 'x')
 	expect(logo.ok ? '' : logo.refusal.message).toContain(words)

@@ -1,6 +1,7 @@
 import { existsSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
+import { noLayout } from '@/core/document'
 import { pieceOf, removePiece, replacePiece } from '@/layout/edit'
 import { looksOf, paperKinds } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
@@ -8,16 +9,19 @@ import type { Layout } from '@/layout/schema'
 import type { Books } from '@/store/books'
 import { customerByNumber } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
-import { allLayouts, layoutDraft, layoutNamed, versionsOf } from '@/store/layouts'
+import { record } from '@/store/events'
+import { allLayouts, layoutDraft, layoutNamed, layoutRow, layoutsInForce, versionsOf } from '@/store/layouts'
 import { benchRows } from '@/store/places'
 import { pdfText } from '../../tests/browser/pdf'
 import { nextStep, work } from '../../tests/runs'
 import { bringOrders, desk, firmBooks } from '../../tests/support'
 import { checkForRelease } from './layoutChecks'
+import { pdfByLayout, previewLayout } from './layoutPreview'
 import {
 	bringVersionBack,
 	chooseLayout,
 	giveLayout,
+	giveLayoutInRun,
 	keepStep,
 	makeLayout,
 	moveInSteps,
@@ -26,6 +30,7 @@ import {
 	releaseLayout,
 } from './layouts'
 import { pdfOf } from './pdfOf'
+import { printAll } from './printAll'
 import { startRun } from './steps'
 
 /** Books with a gathered run of two invoices, and the run's id. */
@@ -259,3 +264,96 @@ test('a customer gets papers in their language, down to the last fixed word', as
 	for (const words of ['Faktura', 'Forfall', 'Kundenummer', 'Vi ber om', 'Side 1']) expect(text).toContain(words)
 	expect(text).not.toMatch(/Invoice|Terms|Please|Due/)
 })
+
+test('a trial reaches no customer by any way: what is not released can be chosen, given, made, printed and sent by nothing', async () => {
+	const { books, run, drafts } = await gathered()
+	const id = made(books)
+	const [first = 0, second = 0] = drafts()
+	expect(chooseLayout(books, desk, { kind: 'invoice', customer: null, language: '', layout: id })).toMatchObject({
+		ok: false,
+	})
+	for (const language of ['en', 'nb'] as const)
+		expect(chooseLayout(books, desk, { kind: 'invoice', customer: null, language, layout: id })).toMatchObject({
+			ok: false,
+		})
+	expect(
+		chooseLayout(books, desk, {
+			kind: 'invoice',
+			customer: customerByNumber(books, 'A1')?.id ?? 0,
+			language: '',
+			layout: id,
+		}),
+	).toMatchObject({ ok: false })
+	expect(giveLayout(books, desk, [first, second], id)).toMatchObject({ ok: false })
+	expect(giveLayoutInRun(books, desk, run, 'invoice', id)).toMatchObject({ ok: false })
+	// A choice of it that stands in the books in spite of that is passed over.
+	books.db.prepare(`UPDATE layout_choice SET layout_id = ? WHERE kind = 'invoice'`).run(id)
+	expect(() => layoutsInForce(books)('invoice', { id: 1, locale: 'en-GB' }, noLayout)).toThrow('no released layout')
+	books.db
+		.prepare(`UPDATE layout_choice SET layout_id = ? WHERE kind = 'invoice'`)
+		.run(layoutNamed(books, 'invoice', 'Plain')?.id)
+	// A draft that names it, as only a hand in the database could make it: it is not drawn, and numbering puts it right and asks.
+	const forge = (draft: number) => {
+		const layout = { id, name: 'Ours', version: 1, own: true }
+		const forged = JSON.stringify({ ...readAnyDocument(books, draft)?.content, layout })
+		books.db.prepare('UPDATE document_content SET content = ? WHERE document_id = ?').run(forged, draft)
+	}
+	forge(first)
+	await expect(pdfOf(books, first)).rejects.toThrow('Version 1 of the layout Ours is not in the books')
+	await expect(printAll(books, run)).resolves.toBeNull()
+	record(books, desk, { subject: 'setting', id: 'x', act: 'changed something' })
+	expect((await nextStep(books, run))?.words).toContain('layout Ours 1 → Plain 1')
+	await nextStep(books, run)
+	// Once it is issued, what it says can be changed by nobody.
+	expect(() => forge(first)).toThrow('never changed')
+	expect((await nextStep(books, run))?.words).toBe('2 PDFs made.')
+})
+
+test('all that a layout in the making prints bears the trial mark, on each page of it', async () => {
+	const books = firmBooks()
+	const id = made(books)
+	const row = layoutRow(books, id)
+	if (!row) throw new Error('no row')
+	for (const bytes of [
+		await pdfByLayout(books, row, 0, 0),
+		Buffer.from((await preview(books, draftOf(books, id).body)).pdf, 'base64'),
+	]) {
+		const pages = await pdfText(bytes ?? Buffer.alloc(0))
+		expect(pages.length).toBeGreaterThan(0)
+		for (const page of pages) expect(page).toContain('Trial')
+	}
+})
+
+test('the paper in view comes with what is wrong, where each piece stands, and what each field is on it', async () => {
+	const books = firmBooks()
+	const id = made(books)
+	const seen = await preview(books, draftOf(books, id).body)
+	expect(seen.pages).toBe(1)
+	expect(seen.regions.find(({ piece }) => piece === 'lines')).toMatchObject({ page: 0, left: expect.closeTo(56.69, 1) })
+	expect(seen.columns.filter(({ piece }) => piece === 'lines').map(({ column }) => column)).toEqual([
+		'row',
+		'description',
+		'quantity',
+		'price',
+		'tax',
+		'amount',
+	])
+	expect(seen.examples).toMatchObject({
+		number: 'EX-1000',
+		'amount-due': '£1,169.24',
+		'line.description': 'A service, done and inspected',
+	})
+	const broken = await previewLayout(books, JSON.stringify(removePiece(draftOf(books, id).layout, 'window')), 0)
+	expect('findings' in broken && broken.findings.map(({ words }) => words).join()).toContain(
+		'the customer’s name, the customer’s address',
+	)
+	expect(await previewLayout(books, '{}', 0)).toMatchObject({
+		faults: expect.arrayContaining([expect.stringContaining('kind')]),
+	})
+})
+
+const preview = async (books: Books, body: string) => {
+	const seen = await previewLayout(books, body, 0)
+	if ('faults' in seen) throw new Error(seen.faults.join())
+	return seen
+}
