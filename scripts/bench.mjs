@@ -1,4 +1,5 @@
 // npm run bench [-- COUNT]: orders to PDFs, beside bare pdfkit. npm run bench -- web [COUNT]: the bench's page while a run is made.
+// npm run bench -- layouts: each shipped look beside the drawing of before, a heavy one, papers of thousands of lines.
 // npm run bench -- statements [COUNT]: statements from the ledger to PDFs, and the accounts of 200,000 items.
 import { spawnSync } from 'node:child_process'
 import { buildWeb, bundle, bundleEntries, checkNode, inRoot, install, root } from './setup.mjs'
@@ -8,13 +9,14 @@ install()
 await bundle()
 const [what, ...rest] = process.argv.slice(2)
 const web = what === 'web'
-const own = web || what === 'statements'
-if (own) buildWeb()
+const own = web || what === 'statements' || what === 'layouts'
+if (own && what !== 'layouts') buildWeb()
 await bundleEntries({
 	bench: 'tests/benchmark/main.ts',
 	bare: 'tests/benchmark/bare.ts',
 	web: 'tests/benchmark/web.ts',
 	statements: 'tests/benchmark/statements.ts',
+	layouts: 'tests/benchmark/layouts.ts',
 })
 const { status } = spawnSync(
 	process.execPath,

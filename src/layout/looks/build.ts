@@ -240,12 +240,14 @@ export function factsOf(kind: PaperKind, strong: Style) {
 	]
 }
 
-/** A word behind a comma and before a value, in all its languages. */
-const prefixed = (key: string): Said => {
+/** A word with something around it, in all its languages. */
+const around = (key: string, first: string, last: string): Said => {
 	const said = word(key)
-	if (typeof said === 'string') return `, ${said} `
-	return Object.fromEntries(Object.entries(said).map(([language, one]) => [language, `, ${one} `]))
+	if (typeof said === 'string') return first + said + last
+	return Object.fromEntries(Object.entries(said).map(([language, one]) => [language, first + one + last]))
 }
+/** A word and a colon before a value. */
+export const before = (key: string): Said => around(key, '', ': ')
 
 /** A group's head: "Order 8817 of 6 Oct 2026, your order PO-2069". */
 export const orderHead = {
@@ -258,7 +260,7 @@ export const orderHead = {
 		w('of'),
 		text(' '),
 		f('line.order.day'),
-		f('line.order.purchaseOrder', { before: prefixed('your order') }),
+		f('line.order.purchaseOrder', { before: around('your order', ', ', ' ') }),
 	] satisfies Inline[],
 }
 

@@ -1,7 +1,7 @@
 import type { PaperKind } from '../fields'
 import type { Layout, LinesPiece, Piece } from '../schema'
 import { word } from '../words'
-import { apart, f, factsOf, isBill, page, paragraph, payment, test, text, toPay, w, when, words } from './build'
+import { apart, before, f, factsOf, isBill, page, paragraph, payment, test, text, toPay, w, when, words } from './build'
 import { slip } from './ledger'
 
 const small = { size: 8, color: 'grey' }
@@ -286,7 +286,7 @@ function tables(kind: PaperKind): Piece[] {
 				{
 					id: 'due',
 					head: word('Due'),
-					cell: [[f('item.due-day')], [f('item.days-late', { size: 8, color: 'late' })]],
+					cell: [[f('item.due-day')], [f('item.days-late', { size: 8, color: 'late', before: before('Days late') })]],
 					width: { most: 80 },
 					align: 'right',
 				},
