@@ -9,6 +9,7 @@ import { artOf, made as makeDocument } from '../../tests/looks'
 import { invoice } from '../../tests/support'
 import { metrics, unprintable } from './fontKit'
 import { readLogo } from './logo'
+import { logoColours } from './logoColours'
 import { makeTogether } from './makeDocument'
 
 const folder = mkdtempSync(join(tmpdir(), 'north-tally-pdf-'))
@@ -146,4 +147,12 @@ test.each([
 ])('a %s logo that cannot be used is refused with the remedy', async (type, text, words) => {
 	const logo = await readLogo(type, Buffer.from(text), 'x')
 	expect(logo.ok ? '' : logo.refusal.message).toContain(words)
+})
+
+test('the colours of a logo that text can be set in come from it, pale ones and greys left out', async () => {
+	const svg =
+		'<svg viewBox="0 0 9 9"><path fill="#123456"/><path fill="#123456"/><path fill="#a33"/><path fill="#ffee88"/><path fill="#808080"/></svg>'
+	expect(await logoColours({ type: 'image/svg+xml', bytes: Buffer.from(svg) })).toEqual(['123456', 'aa3333'])
+	expect(await logoColours({ type: 'image/png', bytes: png() })).toEqual(['d02020'])
+	expect(await logoColours({ type: 'image/svg+xml', bytes: readFileSync('demo/logo.svg') })).not.toEqual([])
 })

@@ -5,6 +5,7 @@ import { examplesOf } from '@/layout/examples'
 import type { At } from '@/layout/fields'
 import type { Region } from '@/layout/flow'
 import { languages } from '@/layout/languages'
+import { looksOf, withAccent } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
 import { drawDocument, makeDocument, writeDrawn } from '@/pdf/makeDocument'
 import type { Books } from '@/store/books'
@@ -115,4 +116,13 @@ export async function pdfByLayout(
 	if (body === null || !content || content.kind !== row.kind) return null
 	const art = { ...(await artWith(content, body, artOfBooks(books))), trial: true }
 	return (await makeDocument(content, art)).bytes
+}
+
+/** A paper of the firm's own as a shipped look would draw it, in a colour of its choice; for whoever begins a layout. */
+export async function pdfByLook(books: Books, kind: KindName, name: string, accent: string): Promise<Buffer | null> {
+	const look = looksOf(kind).find((one) => one.name === name)
+	const content = contentOf(books, kind, latestPaper(books, kind))
+	if (!look || !content) return null
+	const body = JSON.stringify(accent === '' ? look : withAccent(look, accent))
+	return (await makeDocument(content, { ...(await artWith(content, body, artOfBooks(books))), trial: true })).bytes
 }

@@ -1,5 +1,5 @@
 import { type AnyContent, type KindName, kindOf } from '@/kinds'
-import { looksOf } from '@/layout/looks'
+import { looksOf, withAccent } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
 import type { Layout } from '@/layout/schema'
 import { type Books, inOneStep } from '@/store/books'
@@ -67,7 +67,7 @@ export function currentBody(books: Books, row: LayoutRow): string {
 	return body
 }
 
-export type From = { look: string } | { layout: number } | { nothing: true }
+export type From = { look: string; accent?: string | undefined } | { layout: number } | { nothing: true }
 
 /** Makes a layout, from a shipped look, from another or from nothing; it is in the making until it is released. */
 export function makeLayout(books: Books, desk: Desk, kind: KindName, wanted: string, from: From): Outcome {
@@ -90,7 +90,8 @@ function baseOf(books: Books, kind: KindName, from: From): { layout: Layout; wor
 	}
 	if ('look' in from) {
 		const look = looksOf(kind).find(({ name }) => name === from.look)
-		return look ? { layout: look, words: `from the look ${look.name}` } : null
+		if (!look) return null
+		return { layout: from.accent ? withAccent(look, from.accent) : look, words: `from the look ${look.name}` }
 	}
 	const row = layoutRow(books, from.layout)
 	if (!row) return null

@@ -20,7 +20,17 @@ import { no } from '@/runs/outcome'
 import { act, id } from './seam'
 
 const kind = z.string().refine(isKindName, 'There is no such kind of paper.')
-const from = z.union([z.object({ look: z.string() }), z.object({ layout: id }), z.object({ nothing: z.literal(true) })])
+const from = z.union([
+	z.object({
+		look: z.string(),
+		accent: z
+			.string()
+			.regex(/^[0-9a-f]{6}$/)
+			.optional(),
+	}),
+	z.object({ layout: id }),
+	z.object({ nothing: z.literal(true) }),
+])
 
 export const newLayout = act(
 	z.tuple([kind, z.string(), from]),

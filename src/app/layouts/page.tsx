@@ -3,7 +3,9 @@ import Link from 'next/link'
 import { kindOf } from '@/kinds'
 import { languageNames } from '@/layout/languages'
 import { looksOf, paperKinds } from '@/layout/looks'
+import { logoColours } from '@/pdf/logoColours'
 import { usedByWords, usesOf } from '@/runs/layouts'
+import { readCompany, readImage } from '@/store/company'
 import { allCustomers } from '@/store/customers'
 import { allChoices, allLayouts } from '@/store/layouts'
 import { PageHead, Section } from '@/ui/Page'
@@ -19,11 +21,14 @@ export default async function LayoutsPage() {
 	const { books: own } = await reading()
 	const layouts = allLayouts(own)
 	const uses = usesOf(own)
+	const sha256 = readCompany(own)?.logo_sha256
+	const logo = sha256 ? readImage(own, sha256) : null
 	const customers = allCustomers(own).map(({ id, number, name }) => ({ id, name: `${name} (${number})` }))
 	return (
 		<>
 			<PageHead title="Layouts" about="How papers look; each shown as the latest of its kind">
 				<NewLayout
+					logo={{ there: logo !== null, colours: logo ? await logoColours(logo) : [] }}
 					kinds={paperKinds.map((kind) => ({
 						kind,
 						name: kindOf(kind).words.name,

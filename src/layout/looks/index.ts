@@ -14,6 +14,15 @@ const anyLess: Reckoned = {
 const looks = [plain, ledger, margin]
 export const paperKinds: readonly PaperKind[] = ['invoice', 'credit-note', 'statement']
 
+/** The colour by which each look stands out, as its palette names it. */
+const accents: Record<string, string> = { Plain: 'ink', Ledger: 'band', Margin: 'moss' }
+
+/** A look with another colour to stand out by, six hex digits; a look of another name stays as it is. */
+export function withAccent(look: Layout, color: string): Layout {
+	const accent = accents[look.name]
+	return { ...look, palette: look.palette.map((own) => (own.name === accent ? { ...own, color } : own)) }
+}
+
 /** The looks that ship with the program for a kind of paper; a firm starts with the first. */
 export const looksOf = (kind: PaperKind): Layout[] =>
 	looks.map((look) => ({ ...look(kind), reckoned: kind === 'statement' ? [] : [anyLess] }))
