@@ -119,7 +119,7 @@ export const windows = {
 const addressPiece = z.strictObject({
 	...base,
 	type: z.literal('address'),
-	of: z.enum(['customer', 'delivery', 'issuer']),
+	of: z.enum(['customer', 'issuer']),
 	as: z.enum(['block', 'line']).optional(),
 	label: saidSchema.optional(),
 	country: z.enum(['abroad', 'always', 'never']).optional(),
@@ -399,8 +399,6 @@ export const layoutSchema = z
 		body: pieces,
 		foot: pieces,
 		reckoned: z.array(reckonedSchema).max(40),
-		/** Letter paper under the first page and those after it, by the SHA-256 of its file. */
-		letterPaper: z.strictObject({ file: z.string().regex(/^[0-9a-f]{64}$/) }).optional(),
 	})
 	.superRefine((layout, { addIssue }) => {
 		const all = allWithin([...layout.head, ...layout.body, ...layout.foot])

@@ -36,7 +36,7 @@ export type Checked = {
 	/** Minor units in the document's currency: what else of this run goes to the customer, and what they owe already. */
 	alsoBilled: bigint
 	owed: bigint
-	/** Characters of a text that the layout's fonts do not have. */
+	/** Characters of a text that no typeface of papers has. */
 	unprintable: (text: string) => string[]
 	/** Every text on it. */
 	texts: readonly string[]

@@ -10,7 +10,7 @@ export function unprintable({ texts, unprintable: missing }: Pick<Checked, 'text
 				code: 'unprintable',
 				level: 'stop',
 				brief: `cannot print ${chars.join(' ')}`,
-				text: `"${text}" holds ${chars.join(' ')}, which the layout's font does not have. Write it in letters that can be printed where it was given (Accounts, Company, Items and rates, or Change), or hold the document back.`,
+				text: `"${text}" holds ${chars.join(' ')}, which no typeface of papers has. Write it in letters that can be printed where it was given (Accounts, Company, Items and rates, or Change), or hold the document back.`,
 			},
 		]
 	})

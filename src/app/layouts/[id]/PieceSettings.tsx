@@ -162,7 +162,6 @@ function Own({ piece, put }: { piece: Piece; put: Put }) {
 						value={piece.of}
 						options={[
 							['customer', 'the customer’s'],
-							['delivery', 'where it is delivered'],
 							['issuer', 'the firm’s'],
 						]}
 						onChange={(of) => put({ of })}

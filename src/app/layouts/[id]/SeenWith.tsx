@@ -35,7 +35,7 @@ export function SeenWith({ kind, seen, pages, hardest, onPaper }: Props) {
 					void find('')
 				}}
 			>
-				<span className="figures max-w-52 truncate font-semibold">{seen?.name ?? '…'}</span>
+				<span className="figures max-w-52 truncate font-semibold max-[1100px]:max-w-32">{seen?.name ?? '…'}</span>
 			</Button>
 			<Button
 				hint="K"
