@@ -6,6 +6,7 @@ import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 import { Pick, Points } from './parts'
+import { ReckonedEdit } from './ReckonedEdit'
 
 const familyNames: Record<(typeof families)[number], string> = {
 	'source-sans': 'Source Sans',
@@ -149,6 +150,7 @@ export function WholeSettings({ layout, findings, onChange, onChoose }: Props) {
 					onChange={(color) => onChange({ ...layout, text: { ...layout.text, color } }, 'changed the usual colour')}
 				/>
 			</div>
+			<ReckonedEdit onChange={onChange} />
 		</div>
 	)
 }
