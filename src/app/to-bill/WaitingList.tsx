@@ -51,7 +51,7 @@ export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; wor
 	useKeys({ '/': () => document.getElementById('filter')?.focus(), g: () => setAsking(true) })
 	return (
 		<div className="flex h-full flex-col">
-			<PageHead title="To bill" about={`${orders.length} orders wait`}>
+			<PageHead title="To bill" about={`${orders.length} ${orders.length === 1 ? 'order waits' : 'orders wait'}`}>
 				<Button kind="main" hint="G" onClick={() => setAsking(true)}>
 					Start a run
 				</Button>
