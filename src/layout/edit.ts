@@ -162,6 +162,12 @@ export const pieceNames: Record<PieceType, string> = {
 	beside: 'Side by side',
 }
 
+/** The records that papers of a kind list in the first place, and the figure that their sums are of. */
+export const mainRecords = (kind: PaperKind) =>
+	kind === 'statement'
+		? ({ source: 'items', of: 'item', figure: 'item.open' } as const)
+		: ({ source: 'lines', of: 'line', figure: 'line.net' } as const)
+
 /** A new piece of a type, as it is first put in. */
 export function newPiece(type: PieceType, layout: Layout): Piece {
 	const id = freeId(layout, type)

@@ -1,5 +1,6 @@
 'use client'
 import { useState } from 'react'
+import { mainRecords } from '@/layout/edit'
 import type { Layout, Reckoned } from '@/layout/schema'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
@@ -108,11 +109,11 @@ function One({ own, onChange }: { own: Reckoned; onChange: (own: Reckoned) => vo
 	const { fields, layout } = useMaking()
 	const [picking, setPicking] = useState<'of' | 'by' | null>(null)
 	const { how } = own
-	const record = layout.kind === 'statement' ? 'item' : 'line'
+	const records = mainRecords(layout.kind)
 	const put = (next: Reckoned['how']) => onChange({ ...own, how: next })
-	const of = 'of' in how && how.is !== 'count' ? how.of : layout.kind === 'statement' ? 'item.open' : 'line.net'
+	const of = 'of' in how && how.is !== 'count' ? how.of : records.figure
 	const choose = (is: How) => {
-		if (is === 'count') put({ is, of: layout.kind === 'statement' ? 'items' : 'lines' })
+		if (is === 'count') put({ is, of: records.source })
 		else if (is === 'joined') put({ is, parts: [{ field: 'number' }] })
 		else if (is === 'sum' || is === 'least' || is === 'most') put({ is, of })
 		else put({ is, of, by: { figure: '1' }, decimals: 2 })
@@ -157,13 +158,13 @@ function One({ own, onChange }: { own: Reckoned; onChange: (own: Reckoned) => vo
 					label="Only those that"
 					none="all count"
 					value={how.only}
-					of={record}
+					of={records.of}
 					onChange={(only) => put(only ? { ...how, only } : (({ only: _, ...rest }) => rest)(how))}
 				/>
 			)}
 			<FieldPick
 				open={picking !== null}
-				of={record}
+				of={records.of}
 				onClose={() => setPicking(null)}
 				onPick={(field) => {
 					const was = picking
