@@ -83,10 +83,7 @@ export function ReckonedEdit({ onChange }: { onChange: (layout: Layout, words: s
 						.slice(0, 40)
 					if (!/^[a-z]/.test(key) || layout.reckoned.some((one) => one.key === key)) return
 					put(
-						[
-							...layout.reckoned,
-							{ key, name, how: { is: 'sum', of: layout.kind === 'statement' ? 'item.open' : 'line.net' } },
-						],
+						[...layout.reckoned, { key, name, how: { is: 'sum', of: mainRecords(layout.kind).figure } }],
 						`reckoned ${name}`,
 					)
 					setOpen(key)
