@@ -223,6 +223,11 @@ function structure(layout: Layout): LayoutFinding[] {
 					for (const run of runs)
 						if ('field' in run && (run.field === 'page' || run.field === 'pages'))
 							stop(piece.id, 'page', 'Page numbers are known only at the head or foot of pages. Move the piece there.')
+	if (
+		layout.kind !== 'statement' &&
+		!allWithin(layout.body).some((piece) => piece.type === 'lines' && piece.of === 'lines')
+	)
+		stop('', 'no lines', 'It lists nothing of what was supplied (article 226 (6)). Put a table of lines in.')
 	for (const piece of layout.body)
 		if (piece.on)
 			stop(piece.id, 'on', 'What flows stands once. Move the piece to the head or foot of pages to have it on several.')

@@ -119,11 +119,15 @@ export function drawPaper(
 		troubles: [],
 	}
 	const doc: Doc = { at, tools, notes, codes, frames, columns }
-	const hidden = outOfSight(compiled.tables, kit, at)
-	const nodes = compiled.body.flatMap((draw, index) => [
-		...draw(doc, frame),
-		...(index === compiled.lastTable && hidden.length > 0 ? hiddenWords(hidden, doc, frame, kit) : []),
-	])
+	const drawn = compiled.body.map((draw) => draw(doc, frame))
+	// A table that is not shown, by its own condition or that of what it stands in, shows no line.
+	const shown = compiled.tables.filter(({ id }) => frames.has(id))
+	const hidden = outOfSight(shown, kit, at)
+	if (hidden.length > 0) {
+		const after = compiled.lastTable === -1 ? drawn.length - 1 : compiled.lastTable
+		drawn[after]?.push(...hiddenWords(hidden, doc, frame, kit))
+	}
+	const nodes = drawn.flat()
 	const end = place(sheet, nodes, { page: 0, y: sheet.top(0) })
 	// What comes with the last page needs its room there; where there is none, it gets a page of its own.
 	if (end.y > lowest - bandHeight('foot', end.page, true) + 0.01) sheet.pages.push([])

@@ -234,6 +234,24 @@ test('a filter leaves lines out of the table, and the paper says how many and ho
 	expect(all).not.toContain('7.25')
 })
 
+test('a table that is not shown shows no line: all are said to be out of sight', () => {
+	const content = invoice([
+		{ quantity: '1', unitPrice: '100' },
+		{ quantity: '2', unitPrice: '7.25' },
+	])
+	const { layout } = look('invoice')
+	const never = { all: [{ field: 'currency', is: 'is' as const, value: 'JPY' }] }
+	const own = layout.body.map((one) => (one.type === 'lines' ? { ...one, when: never } : one))
+	const boxed = layout.body.map(
+		(one): Piece => (one.type === 'lines' ? { type: 'box', id: 'b', when: never, pieces: [one] } : one),
+	)
+	for (const body of [own, boxed, layout.body.filter(({ type }) => type !== 'lines')]) {
+		const drawn = draw({ ...layout, body }, content)
+		expect(drawn.outOfSight).toEqual([0, 1])
+		expect(drawn.pages.flatMap(texts)).toContain('Not listed here: 2 lines (Net 114.50)')
+	}
+})
+
 test('lines are ordered by several keys, grouped with a subtotal, and columns can hang on the paper', () => {
 	const content = invoice([
 		{ quantity: '1', unitPrice: '5', description: 'beta', taxCode: 'STD' },

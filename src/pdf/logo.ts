@@ -21,10 +21,11 @@ const refused = (message: string): Result<Logo> => ({ ok: false, refusal: { path
 /**
  * Makes a logo ready from PNG or SVG bytes. Refused: other kinds, a damaged picture, an SVG that uses text, gradients,
  * filters or pictures inside (only filled and stroked shapes are taken).
+ * @param kept whether the books have it: it was taken by the rules of its day, and papers that bear it must be made again
  */
-export async function readLogo(type: string, bytes: Buffer, sha256: string): Promise<Result<Logo>> {
+export async function readLogo(type: string, bytes: Buffer, sha256: string, kept = false): Promise<Result<Logo>> {
 	if (type === 'image/png') return readPng(bytes, sha256)
-	if (type === 'image/svg+xml') return readSvg(bytes.toString('utf8'), sha256)
+	if (type === 'image/svg+xml') return readSvg(bytes.toString('utf8'), sha256, kept)
 	return refused('The logo must be a PNG or an SVG file.')
 }
 
@@ -36,7 +37,7 @@ async function readPng(bytes: Buffer, sha256: string): Promise<Result<Logo>> {
 			return refused(`The picture has ${width} × ${height} points; 2000 × 2000 are enough.`)
 		const png = new PNG(bytes)
 		// The decoder throws where nobody can catch it when the data is cut short, so it is tried here first.
-		inflateSync(Buffer.from(png.imgData), { maxOutputLength: (width * 8 + 1) * height + 1024 })
+		inflateSync(Buffer.from(png.imgData), { maxOutputLength: (width * 8 + 4) * height + 4096 })
 		const pixels = Buffer.from(await new Promise<Uint8Array>((resolve) => png.decode(resolve)))
 		const count = width * height
 		const colours = Buffer.alloc(count * 3)
@@ -74,6 +75,8 @@ function pngSize(bytes: Buffer): { width: number; height: number } {
 	return { width: bytes.readUInt32BE(16), height: bytes.readUInt32BE(20) }
 }
 
+/** What was refused from the beginning: no picture in the books has it. */
+const neverTaken = /<(text|image|filter|mask|pattern|linearGradient|radialGradient|foreignObject|script)\b/i
 /** Elements that draw by what lies elsewhere, run something, or are not taken. */
 const strange =
 	/<(text|image|filter|mask|pattern|linearGradient|radialGradient|foreignObject|script|style|use|a|animate\w*|set|iframe|video|audio)\b/i
@@ -82,12 +85,12 @@ const lively =
 	/\son\w+\s*=|javascript:|(href|src)\s*=\s*["']?\s*[^"'#\s]|url\(\s*["']?\s*[^"'#\s)]|@import|<!ENTITY|<!DOCTYPE[^>]*\[/i
 
 /** Draws the SVG once on a page of its own size and keeps what was drawn. */
-function readSvg(svg: string, sha256: string): Result<Logo> {
+function readSvg(svg: string, sha256: string, kept: boolean): Result<Logo> {
 	const size = svgSize(svg)
 	if (!size) return refused('The SVG needs a viewBox, or a width and a height.')
-	if (lively.test(svg))
+	if (!kept && lively.test(svg))
 		return refused('The SVG fetches or runs something. Save it again as plain SVG, of shapes alone.')
-	if (strange.test(svg)) {
+	if ((kept ? neverTaken : strange).test(svg)) {
 		return refused(
 			'The SVG holds text, pictures, gradients, styles or filters. Turn text into paths and use plain colours, or choose a PNG.',
 		)

@@ -43,7 +43,7 @@ async function pictureOf(sha256: string, find: ArtSource['picture']): Promise<Lo
 	const known = pictures.get(sha256)
 	if (known) return known
 	const image = find(sha256)
-	const read = image && (await readLogo(image.type, Buffer.from(image.bytes), sha256))
+	const read = image && (await readLogo(image.type, Buffer.from(image.bytes), sha256, true))
 	if (!read?.ok) return null
 	if (pictures.size > mostKept) pictures.clear()
 	pictures.set(sha256, read.value)

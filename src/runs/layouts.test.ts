@@ -152,6 +152,11 @@ test.each([
 		'belongs to a line',
 	],
 	[
+		'an invoice that lists nothing',
+		(layout: Layout) => removePiece(layout, 'lines'),
+		'lists nothing of what was supplied',
+	],
+	[
 		'text too small',
 		(layout: Layout) => replacePiece(layout, 'title', { ...pieceOf(layout, 'title'), size: 5 } as never),
 		'7 are the least',

@@ -39,7 +39,6 @@ export function chooser(piece: LinesPiece, kit: Pick<Kit, 'fields'>): (at: At) =
 /** Lines of a bill that no table of the layout shows, by their places. */
 export function outOfSight(pieces: readonly LinesPiece[], kit: Pick<Kit, 'fields'>, at: At): number[] {
 	const tables = pieces.filter(({ of }) => of === 'lines')
-	if (tables.length === 0) return []
 	const seen = new Set(tables.flatMap((piece) => chooser(piece, kit)(at).flatMap(({ places }) => places)))
 	return Array.from({ length: placesOf.lines?.(at.content) ?? 0 }, (_, place) => place).filter(
 		(place) => !seen.has(place),
