@@ -10,6 +10,7 @@ import { closeRun } from '@/runs/close'
 import { holdBack, printed } from '@/runs/hold'
 import { setDispute } from '@/runs/ledger'
 import { makeBatch } from '@/runs/make'
+import { setPictures } from '@/runs/ownFields'
 import { askStep, startRun } from '@/runs/steps'
 import { nextAct } from '@/runs/tally'
 import { type Books, dataFolder, openBooks } from '@/store/books'
@@ -120,6 +121,12 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 	})
 	for (const [kind, { subject, body }] of Object.entries(firstLetters)) saveLetter(books, { kind, subject, body })
 	for (const name of ['tax-codes.csv', 'items.csv', 'customers.csv']) bringIn(books, first, demo(name), name)
+	const pictures = readdirSync(demo('pictures')).map((name) => ({
+		name,
+		type: 'image/svg+xml',
+		bytes: readFileSync(demo('pictures', name)),
+	}))
+	must(await setPictures(books, first, 'item', 'photograph', pictures))
 	const server = practiceServer(openPracticePost(join(partial, 'practice-mail')), () => months.at(-1) ?? '')
 	const port = await new Promise<number>((resolve) => {
 		const probe = createServer().listen(0, '127.0.0.1', () => {

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { parseAmount } from './currency'
+import { ownValuesSchema } from './ownFields'
 import type { Discount, PricedText, PriceInput } from './price'
 
 const text = z.string()
@@ -64,6 +65,10 @@ export const customerSchema = z.object({
 	country: text.default(''),
 	taxNumber: text,
 	tax: z.enum(['standard', 'exempt', 'reverse-charge']),
+	/** Where goods go to them, where that is another place than the address. */
+	delivery: z.array(text).optional(),
+	/** Values of the firm's own fields. */
+	own: ownValuesSchema.optional(),
 })
 
 /** 1 of the document's currency is `rate` of the home currency as of `day`. */
@@ -107,7 +112,18 @@ const contentSchema = z.object({
 	locale: text,
 	issuer: issuerSchema,
 	customer: customerSchema,
-	orders: z.array(z.object({ id: z.number(), number: text, day: text, purchaseOrder: text, sourceFile: text })),
+	orders: z.array(
+		z.object({
+			id: z.number(),
+			number: text,
+			day: text,
+			purchaseOrder: text,
+			sourceFile: text,
+			/** Where its goods went, where the order says it. */
+			delivery: z.array(text).optional(),
+			own: ownValuesSchema.optional(),
+		}),
+	),
 	lines: z.array(
 		z.object({
 			/** Index into `orders`. */
@@ -130,6 +146,9 @@ const contentSchema = z.object({
 			credits: z.number().nullable().default(null),
 			/** Index of the invoice's charge that it credits. */
 			creditsCharge: z.number().nullable().default(null),
+			own: ownValuesSchema.optional(),
+			/** The firm's own fields of its item. */
+			itemOwn: ownValuesSchema.optional(),
 		}),
 	),
 	/** Discounts on the document; one without a label is the order's own. */

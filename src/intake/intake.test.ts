@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest'
+import type { OwnField } from '@/core/ownFields'
 import { readDay } from '@/core/readDay'
 import { type KnownBooks, readOrders } from './orders'
 import { missingFields, proposeReading } from './reading'
@@ -24,12 +25,44 @@ const books: KnownBooks = {
 			{ label: 'Fair', percent: '10', amount: '', currency: 'GBP', from_day: '2026-10-01', to_day: '', for_all: 0 },
 		],
 	]),
+	own: [],
 }
 const read = (text: string, known = books) => {
 	const parsed = table(text)
 	return readOrders(parsed, proposeReading(parsed), known)
 }
 const head = 'Order No,Order date,Cust. No,Item,Qty,Unit price'
+
+test('fields of the firm’s own come from columns of their names; an order’s rows must agree on its own', () => {
+	const own: OwnField[] = [
+		{ of: 'order', key: 'promised', name: 'Promised for', type: 'day' },
+		{ of: 'line', key: 'batch', name: 'Batch', type: 'text' },
+		{ of: 'line', key: 'weight', name: 'Weight kg', type: 'number' },
+		{ of: 'item', key: 'shelf', name: 'Shelf', type: 'text' },
+	]
+	const known = { ...books, own }
+	const rows = (more: string) => table(`${head},PROMISED FOR,batch,Weight kg,Deliver to,Delivery address 2\n${more}`)
+	const parsed = rows(
+		'1,31/10/2026,A1,ROPE,2,3,07/11/2026,B-7,"1.5",Slip 4,North quay\n1,31/10/2026,A1,ROPE,1,3,07/11/2026,,2,Slip 4,North quay\n',
+	)
+	const { orders, refused } = readOrders(parsed, proposeReading(parsed, undefined, own), known)
+	expect(refused).toEqual([])
+	expect(orders[0]).toMatchObject({ own: '{"promised":"2026-11-07"}', delivery: 'Slip 4\nNorth quay' })
+	expect(orders[0]?.lines.map((line) => line.own)).toEqual(['{"batch":"B-7","weight":"1.5"}', '{"weight":"2"}'])
+	const torn = rows(
+		'1,31/10/2026,A1,ROPE,2,3,07/11/2026,,x,,\n2,31/10/2026,A1,ROPE,1,3,07/11/2026,,,A,\n2,31/10/2026,A1,ROPE,1,3,08/11/2026,,,B,\n',
+	)
+	const read = readOrders(torn, proposeReading(torn, undefined, own), known)
+	expect(read.orders).toEqual([])
+	expect(read.refused.map(({ row, column }) => `${row} ${column}`)).toEqual(
+		['2 Weight kg', '4 Deliver to', '4 PROMISED FOR', '3 Order No'].sort(),
+	)
+	// An order without any of these has the hash that it always had.
+	const plain = table(`${head}\n1,31/10/2026,A1,ROPE,2,3\n`)
+	const [before] = readOrders(plain, proposeReading(plain), books).orders
+	const [after] = readOrders(plain, proposeReading(plain, undefined, own), known).orders
+	expect(after?.contentSha256).toBe(before?.contentSha256)
+})
 
 describe('a file as a table', () => {
 	test.each([

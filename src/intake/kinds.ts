@@ -1,3 +1,5 @@
+import type { OwnField, OwnOf } from '@/core/ownFields'
+
 /** What a file can hold, and what its columns may be called. Names are compared without case, spaces and signs. */
 export type FieldType = 'text' | 'day' | 'decimal'
 export type Field = { key: string; label: string; type: FieldType; required: boolean; names: string[] }
@@ -20,7 +22,45 @@ export function plainName(name: string): string {
 		.replace(/[^\p{L}\p{N}%]/gu, '')
 }
 
-export const fieldsOf: Record<FileKind, Field[]> = {
+const deliveryFields = [
+	field('delivery1', 'Deliver to', 'delivery name,delivery address,ship to,ship to name'),
+	...[2, 3, 4, 5, 6].map((line) =>
+		field(`delivery${line}`, `Delivery address ${line}`, `ship to ${line},ship to address ${line}`),
+	),
+]
+/** The address that a row gives to deliver to, a line each. */
+export const deliveryOf = (get: (key: string) => string): string =>
+	[1, 2, 3, 4, 5, 6]
+		.map((line) => get(`delivery${line}`))
+		.filter(Boolean)
+		.join('\n')
+
+/** Whose own fields a file of a kind can fill. */
+const owners: Partial<Record<FileKind, readonly OwnOf[]>> = {
+	orders: ['order', 'line'],
+	customers: ['customer'],
+	items: ['item'],
+}
+/** The key of an own field's column. */
+export const ownColumn = ({ of, key }: Pick<OwnField, 'of' | 'key'>): string => `own ${of} ${key}`
+
+/** Every field of a kind, those of the firm's own among them; pictures come in by files of their own. */
+export const fieldsFor = (kind: FileKind, own: readonly OwnField[]): Field[] => [
+	...fieldsOf[kind],
+	...own
+		.filter(({ of, type }) => owners[kind]?.includes(of) && type !== 'picture')
+		.map((one) =>
+			field(
+				ownColumn(one),
+				one.name,
+				'',
+				false,
+				one.type === 'day' ? 'day' : one.type === 'number' ? 'decimal' : 'text',
+			),
+		),
+]
+
+const fieldsOf: Record<FileKind, Field[]> = {
 	orders: [
 		field('order', 'Order number', 'order no,order,order ref,so number,sales order,order id', true),
 		field('day', 'Order date', 'date,ordered,ordered on,date of order', true, 'day'),
@@ -40,6 +80,7 @@ export const fieldsOf: Record<FileKind, Field[]> = {
 		field('freight', 'Freight', 'carriage,delivery charge,shipping', false, 'decimal'),
 		field('freightPercent', 'Freight %', 'carriage %,shipping %', false, 'decimal'),
 		field('note', 'Note', 'order note,remark,comment'),
+		...deliveryFields,
 	],
 	customers: [
 		field('number', 'Customer number', 'customer no,cust no,account,account no,number,code', true),
@@ -65,6 +106,7 @@ export const fieldsOf: Record<FileKind, Field[]> = {
 		field('cc', 'Copy to', 'cc,email copy'),
 		field('statements', 'Gets statements', 'statements'),
 		field('wantsOrder', 'Wants purchase order', 'po required,order number required'),
+		...deliveryFields,
 	],
 	items: [
 		field('code', 'Item', 'item code,code,sku,product code', true),

@@ -2,6 +2,8 @@ import { createHash } from 'node:crypto'
 import { isCurrency } from '@/core/currency'
 import { asDocumentDiscount, isDiscountOn, type NamedDiscount } from '@/core/documentDiscounts'
 import { orderNet } from '@/core/orderNet'
+import { type OwnField, type OwnOf, ownText } from '@/core/ownFields'
+import { deliveryOf, ownColumn } from './kinds'
 import { type Reading, type RowRefusal, type RowValues, readRows } from './reading'
 import type { Table } from './table'
 
@@ -16,6 +18,8 @@ export type IntakeLine = {
 	pricePer: string
 	discountPercent: string
 	taxCode: string
+	/** Values of the firm's own fields, JSON by key. */
+	own: string
 }
 export type IntakeOrder = {
 	number: string
@@ -30,6 +34,9 @@ export type IntakeOrder = {
 	/** Amount of freight; empty where the file names none. */
 	freight: string
 	freightPercent: string
+	/** Where its goods go, a line each; empty where the file does not say. */
+	delivery: string
+	own: string
 	lines: IntakeLine[]
 	/** Minor units: lines less discounts, and freight; a line without a price counts as nothing. */
 	net: bigint
@@ -55,6 +62,8 @@ export type KnownBooks = {
 	orders: Map<string, string>
 	/** The firm's discounts by name in lower case. */
 	discounts: Map<string, NamedDiscount>
+	/** The firm's own fields. */
+	own: readonly OwnField[]
 }
 
 const orderFields = [
@@ -66,7 +75,8 @@ const orderFields = [
 	'discountName',
 	'freight',
 	'freightPercent',
-] as const
+	...[1, 2, 3, 4, 5, 6].map((line) => `delivery${line}`),
+]
 
 /**
  * Turns rows into orders, one row a line, rows of one order number together. An order with a row that cannot be read is
@@ -75,7 +85,7 @@ const orderFields = [
 export function readOrders(table: Table, reading: Reading, books: KnownBooks): IntakeResult {
 	const refused: RowRefusal[] = []
 	const groups = new Map<string, RowValues[]>()
-	for (const row of readRows(table, reading, refused)) {
+	for (const row of readRows(table, reading, refused, books.own)) {
 		const number = row.get('order')
 		if (number === '') {
 			row.refuse('order', 'Every line needs its order number. Give it in the source.')
@@ -87,10 +97,11 @@ export function readOrders(table: Table, reading: Reading, books: KnownBooks): I
 		else groups.set(key, [row])
 	}
 	const badRows = () => new Set(refused.map(({ row }) => row))
+	const together = [...orderFields, ...books.own.filter(({ of }) => of === 'order').map(ownColumn)]
 	const known: string[] = []
 	const orders: IntakeOrder[] = []
 	for (const [key, rows] of groups) {
-		checkTogether(rows)
+		checkTogether(rows, together)
 		for (const row of rows) checkRow(row, books)
 		const bad = badRows()
 		if (rows.some(({ row }) => bad.has(row))) {
@@ -122,10 +133,10 @@ export function readOrders(table: Table, reading: Reading, books: KnownBooks): I
 }
 
 /** What belongs to the order must be the same on each of its rows. */
-function checkTogether(rows: RowValues[]): void {
+function checkTogether(rows: RowValues[], fields: readonly string[]): void {
 	const [first, ...others] = rows
 	for (const row of others) {
-		for (const key of orderFields) {
+		for (const key of fields) {
 			if (first && row.get(key).toUpperCase() !== first.get(key).toUpperCase()) {
 				row.refuse(
 					key,
@@ -175,6 +186,12 @@ function makeOrder(rows: RowValues[], books: KnownBooks): IntakeOrder {
 	const [first] = rows
 	const get = (key: string) => first?.get(key) ?? ''
 	const customer = books.customers.get(get('customer').toUpperCase())
+	const ownOf = (of: OwnOf, row: RowValues | undefined) =>
+		ownText(
+			Object.fromEntries(
+				books.own.filter((one) => one.of === of).map((one) => [one.key, row?.get(ownColumn(one)) ?? '']),
+			),
+		)
 	const lines = rows.map((row): IntakeLine => {
 		const code = row.get('item').toUpperCase()
 		const item = books.items.get(code)
@@ -188,6 +205,7 @@ function makeOrder(rows: RowValues[], books: KnownBooks): IntakeOrder {
 			pricePer: row.get('pricePer') || '1',
 			discountPercent: row.get('lineDiscount') || '0',
 			taxCode: row.get('taxCode').toUpperCase() || item?.tax_code || '',
+			own: ownOf('line', row),
 		}
 	})
 	const order = {
@@ -200,15 +218,22 @@ function makeOrder(rows: RowValues[], books: KnownBooks): IntakeOrder {
 		freight: get('freight'),
 		lines,
 	}
-	const more = { discountLabel: get('discountName'), freightPercent: get('freightPercent') }
+	const more = {
+		discountLabel: get('discountName'),
+		freightPercent: get('freightPercent'),
+		delivery: deliveryOf(get),
+		own: ownOf('order', first),
+	}
 	// What an order does not name is left out, so that its hash is that of before it could be named.
 	const content = {
 		...order,
 		note: '',
 		freight: order.freight || '0',
-		lines: lines.map(({ sourceRow: _, ...line }) => line),
+		lines: lines.map(({ sourceRow: _, own, ...line }) => (own === '{}' ? line : { ...line, own })),
 		...(more.discountLabel ? { discountLabel: more.discountLabel.toLowerCase() } : {}),
 		...(more.freightPercent ? { freightPercent: more.freightPercent } : {}),
+		...(more.delivery ? { delivery: more.delivery } : {}),
+		...(more.own === '{}' ? {} : { own: more.own }),
 	}
 	const named = books.discounts.get(more.discountLabel.toLowerCase())
 	return {

@@ -1,6 +1,7 @@
 import { z } from 'zod'
+import type { OwnField } from '@/core/ownFields'
 import { readDay } from '@/core/readDay'
-import { type Field, type FileKind, fieldsOf, fileKinds, plainName } from './kinds'
+import { type Field, type FileKind, fieldsFor, fileKinds, plainName } from './kinds'
 import type { Table } from './table'
 import { findDayFormat, findDecimalMark, readDecimal } from './values'
 
@@ -26,11 +27,13 @@ const firstValues = (table: Table, column: number | undefined, most: number): st
 	column === undefined ? [] : table.rows.slice(0, most).map(({ cells }) => cells[column] ?? '')
 
 /** The best reading of a table: the kind whose fields it names most of, unless one is given. */
-export function proposeReading(table: Table, kind?: FileKind): Reading {
-	const best = kind ?? bestKind(table)
-	const columns = matchColumns(table, best)
+export function proposeReading(table: Table, kind?: FileKind, own: readonly OwnField[] = []): Reading {
+	const best = kind ?? bestKind(table, own)
+	const columns = matchColumns(table, best, own)
 	const ofType = (type: Field['type']) =>
-		fieldsOf[best].filter((field) => field.type === type).flatMap(({ key }) => firstValues(table, columns[key], 500))
+		fieldsFor(best, own)
+			.filter((field) => field.type === type)
+			.flatMap(({ key }) => firstValues(table, columns[key], 500))
 	return {
 		kind: best,
 		columns,
@@ -42,10 +45,10 @@ export function proposeReading(table: Table, kind?: FileKind): Reading {
 	}
 }
 
-function bestKind(table: Table): FileKind {
+function bestKind(table: Table, own: readonly OwnField[]): FileKind {
 	const score = (kind: FileKind) => {
-		const matched = matchColumns(table, kind)
-		const required = fieldsOf[kind].filter(({ required }) => required)
+		const matched = matchColumns(table, kind, own)
+		const required = fieldsFor(kind, own).filter(({ required }) => required)
 		const missing = required.filter(({ key }) => matched[key] === undefined).length
 		return Object.keys(matched).length - missing * 2
 	}
@@ -53,13 +56,14 @@ function bestKind(table: Table): FileKind {
 }
 
 /** Gives each field the column that bears one of its names; the earlier name counts more, a column serves once. */
-function matchColumns(table: Table, kind: FileKind): Record<string, number> {
+function matchColumns(table: Table, kind: FileKind, own: readonly OwnField[]): Record<string, number> {
+	const fields = fieldsFor(kind, own)
 	const names = table.head.map(plainName)
 	const taken = new Set<number>()
 	const columns: Record<string, number> = {}
-	const most = Math.max(...fieldsOf[kind].map((field) => field.names.length))
+	const most = Math.max(...fields.map((field) => field.names.length))
 	for (let rank = 0; rank < most; rank++) {
-		for (const field of fieldsOf[kind]) {
+		for (const field of fields) {
 			const place = names.indexOf(field.names[rank] ?? '\u0000')
 			if (place < 0 || taken.has(place) || columns[field.key] !== undefined) continue
 			columns[field.key] = place
@@ -71,7 +75,7 @@ function matchColumns(table: Table, kind: FileKind): Record<string, number> {
 
 /** Required fields that no column was matched to. */
 export const missingFields = (reading: Reading): Field[] =>
-	fieldsOf[reading.kind].filter(({ key, required }) => required && reading.columns[key] === undefined)
+	fieldsFor(reading.kind, []).filter(({ key, required }) => required && reading.columns[key] === undefined)
 
 /** A row: `get` gives a value in our form (empty when it could not be read), `raw` what stands in the file. */
 export type RowValues = {
@@ -82,8 +86,13 @@ export type RowValues = {
 }
 
 /** Goes through the rows with each value read by its field's type; values that cannot be read are added to `refused`. */
-export function* readRows(table: Table, reading: Reading, refused: RowRefusal[]): Generator<RowValues> {
-	const fields = fieldsOf[reading.kind]
+export function* readRows(
+	table: Table,
+	reading: Reading,
+	refused: RowRefusal[],
+	own: readonly OwnField[] = [],
+): Generator<RowValues> {
+	const fields = fieldsFor(reading.kind, own)
 	for (const { row, cells } of table.rows) {
 		const raw = (key: string) => cells[reading.columns[key] ?? -1] ?? ''
 		const refuse = (key: string, remedy: string) => {

@@ -1,7 +1,8 @@
 import { parseAmount } from '@/core/currency'
 import { parseTerms, termsText } from '@/core/dueDate'
+import type { OwnField } from '@/core/ownFields'
 import { attempt } from '@/core/refusal'
-import type { FileKind } from './kinds'
+import { deliveryOf, type FileKind, ownColumn } from './kinds'
 import { type Reading, type RowRefusal, type RowValues, readRows } from './reading'
 import type { Table } from './table'
 
@@ -9,7 +10,12 @@ import type { Table } from './table'
 export type IntakeRecord = { row: number; fields: Record<string, string | number | null> }
 export type RecordsResult = { records: IntakeRecord[]; refused: RowRefusal[] }
 
-export function readRecords(table: Table, reading: Reading, homeCurrency: string): RecordsResult {
+export function readRecords(
+	table: Table,
+	reading: Reading,
+	homeCurrency: string,
+	own: readonly OwnField[] = [],
+): RecordsResult {
 	const refused: RowRefusal[] = []
 	const records: IntakeRecord[] = []
 	const makers: Partial<Record<FileKind, (row: RowValues, homeCurrency: string) => IntakeRecord['fields']>> = {
@@ -19,7 +25,16 @@ export function readRecords(table: Table, reading: Reading, homeCurrency: string
 	}
 	const make = makers[reading.kind]
 	if (!make) return { records, refused }
-	for (const row of readRows(table, reading, refused)) records.push({ row: row.row, fields: make(row, homeCurrency) })
+	const of = reading.kind === 'customers' ? 'customer' : 'item'
+	const filled = own.filter((one) => one.of === of && reading.columns[ownColumn(one)] !== undefined)
+	for (const row of readRows(table, reading, refused, own)) {
+		const fields = make(row, homeCurrency)
+		const values = Object.fromEntries(filled.map((one) => [one.key, row.get(ownColumn(one))]))
+		records.push({
+			row: row.row,
+			fields: reading.kind === 'tax codes' ? fields : { ...fields, own: JSON.stringify(values) },
+		})
+	}
 	const bad = new Set(refused.map(({ row }) => row))
 	return { records: records.filter(({ row }) => !bad.has(row)), refused }
 }
@@ -79,6 +94,7 @@ function customerFields(row: RowValues, homeCurrency: string): IntakeRecord['fie
 		statement_email: row.get('statementEmail'),
 		cc: row.get('cc'),
 		statements: /^(no|n|0|false)$/i.test(row.get('statements')) ? 0 : 1,
+		delivery: deliveryOf(row.get),
 	}
 }
 

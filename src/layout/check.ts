@@ -1,6 +1,7 @@
 import { formatAmount, formatDay, formatMoney, formatPercent } from '@/core/format'
+import type { OwnField } from '@/core/ownFields'
 import type { Drawn } from './draw'
-import { type At, type Content, type Fields, hasField, type Of, recordOf } from './fields'
+import { type At, type Content, type Fields, hasField, type Of, ownFieldAt, placesOf, recordOf } from './fields'
 import { netOf } from './netOf'
 import type { Page } from './page'
 import type { Condition, Inline, Layout, Piece } from './schema'
@@ -14,10 +15,10 @@ const least = 7
 /** WCAG 2.2, 1.4.3. */
 const leastContrast = 4.5
 
-/** What can be told of a layout by itself. */
-export function checkLayout(layout: Layout): LayoutFinding[] {
-	const fields = fieldsOf(layout)
-	return [...strayFields(layout, fields), ...strayColours(layout), ...lettering(layout), ...structure(layout)]
+/** What can be told of a layout by itself. @param own the firm's own fields; without them no such field is doubted */
+export function checkLayout(layout: Layout, own?: readonly OwnField[]): LayoutFinding[] {
+	const fields = fieldsOf(layout, own)
+	return [...strayFields(layout, fields, own), ...strayColours(layout), ...lettering(layout), ...structure(layout)]
 }
 
 /** A field as a layout names it: where, and whose fields may stand there. */
@@ -50,14 +51,14 @@ export function namedFields(layout: Layout): Named[] {
 		if (piece.type === 'code') addInlines(id, piece.value, paper)
 		if (piece.type === 'picture') {
 			addInlines(id, piece.none ?? [], paper)
-			if (typeof piece.of === 'object' && 'field' in piece.of) add(id, piece.of.field, paper, false)
+			if (typeof piece.of === 'object' && 'field' in piece.of) add(id, piece.of.field, paper, piece.none === undefined)
 		}
 		if (piece.type === 'lines') {
 			const record: readonly Of[] = ['paper', recordOf[piece.of] ?? 'paper']
 			for (const { cell, when, picture } of piece.columns) {
 				for (const inlines of cell) addInlines(id, inlines, record)
 				addCondition(id, when, paper)
-				if (picture) add(id, picture.field, record, false)
+				if (picture) add(id, picture.field, record)
 			}
 			for (const { field } of piece.sort ?? []) add(id, field, record, false)
 			addCondition(id, piece.only, record)
@@ -71,17 +72,22 @@ export function namedFields(layout: Layout): Named[] {
 	return named
 }
 
-function strayFields(layout: Layout, fields: Fields): LayoutFinding[] {
+function strayFields(layout: Layout, fields: Fields, own: readonly OwnField[] | undefined): LayoutFinding[] {
+	const isGone = (key: string) => {
+		const named = ownFieldAt(key)?.own
+		return named && own && !own.some(({ of, key, type }) => of === named.of && key === named.key && type === named.type)
+	}
 	const found = new Map<string, LayoutFinding>()
 	for (const { piece, key, of } of namedFields(layout)) {
 		const field = fields.get(key)
-		const words = !field
-			? `There is no field “${key}” (any more). Put another in its place, or take it out.`
-			: !hasField(field, layout.kind)
-				? `“${field.name}” is not on papers of this kind. Put another field in its place, or take it out.`
-				: !of.includes(field.of)
-					? `“${field.name}” belongs to a ${field.of}, and there is none here. Use it in a table of these.`
-					: ''
+		const words =
+			!field || isGone(key)
+				? `There is no field “${key}” (any more). Put another in its place, or take it out.`
+				: !hasField(field, layout.kind)
+					? `“${field.name}” is not on papers of this kind. Put another field in its place, or take it out.`
+					: !of.includes(field.of)
+						? `“${field.name}” belongs to a ${field.of}, and there is none here. Use it in a table of these.`
+						: ''
 		if (words) found.set(`${piece} ${key}`, { level: 'stop', piece, code: 'field', words })
 	}
 	for (const { name, how } of layout.reckoned) {
@@ -90,7 +96,7 @@ function strayFields(layout: Layout, fields: Fields): LayoutFinding[] {
 				? []
 				: [how.of, ...('by' in how && 'field' in how.by ? [how.by.field] : [])]
 		for (const key of keys)
-			if (!fields.has(key))
+			if (!fields.get(key) || isGone(key))
 				found.set(`reckoned ${name}`, {
 					level: 'stop',
 					piece: '',
@@ -326,21 +332,32 @@ export function checkPaper(content: Content, drawn: Drawn): LayoutFinding[] {
 	return found
 }
 
-/** Fields of the whole paper that are named and empty on some of the given papers: which field, where, on how many, the first few. */
+/**
+ * Fields of the whole paper, and pictures of lines, that are named and empty on some of the given papers: which field, where, on how
+ * many, the first few.
+ */
 export function emptyOn(
 	layout: Layout,
 	papers: readonly { name: string; at: At }[],
+	own: readonly OwnField[] = [],
 ): { piece: string; field: string; count: number; first: string[] }[] {
-	const fields = fieldsOf(layout)
+	const fields = fieldsOf(layout, own)
 	const seen = new Set<string>()
 	return namedFields(layout).flatMap(({ piece, key, empty }) => {
 		const field = fields.get(key)
-		if (!empty || !field || field.of !== 'paper' || field.group === 'Page' || seen.has(`${piece} ${key}`)) return []
+		const ofLines = field?.of === 'line' && field.type === 'picture'
+		if (!empty || !field || !(field.of === 'paper' || ofLines) || field.group === 'Page' || seen.has(`${piece} ${key}`))
+			return []
 		seen.add(`${piece} ${key}`)
-		const without = papers.filter(({ at }) => {
+		const isEmpty = (at: At) => {
 			const raw = field.read(at)
 			return typeof raw === 'string' ? raw.trim() === '' : raw.length === 0
-		})
+		}
+		const without = papers.filter(({ at }) =>
+			ofLines
+				? Array.from({ length: placesOf.lines?.(at.content) ?? 0 }).some((_, place) => isEmpty({ ...at, place }))
+				: isEmpty(at),
+		)
 		return without.length === 0
 			? []
 			: [{ piece, field: field.name, count: without.length, first: without.slice(0, 5).map(({ name }) => name) }]

@@ -287,7 +287,7 @@ export function pieceName(piece: Piece, fields: Fields): string {
 			return text === '' ? name : `${name}: ${text.length > 26 ? `${text.slice(0, 25)}…` : text}`
 		}
 		case 'address':
-			return `${name}: ${piece.of === 'issuer' ? 'the firm' : piece.of}`
+			return `${name}: ${piece.of === 'issuer' ? 'the firm' : piece.of === 'delivery' ? 'where goods go' : piece.of}`
 		case 'lines':
 			return { lines: 'Lines', orders: 'Orders', taxes: 'Tax table', items: 'Open items', movements: 'What happened' }[
 				piece.of

@@ -1,14 +1,19 @@
+import type { OwnField } from '@/core/ownFields'
 import { type Content, hasField } from './fields'
 import { languageOf, languages } from './languages'
 import type { Layout } from './schema'
 import { exampleOf, fieldsOf } from './values'
 
 /** What each field of a layout's kind of paper is on a paper, written as it would be; of lines, on the first. */
-export function examplesOf(layout: Layout, content: Content): Record<string, string> {
+export function examplesOf(
+	layout: Layout,
+	content: Content,
+	ownFields: readonly OwnField[] = [],
+): Record<string, string> {
 	const own = languageOf(content.locale)
 	const at = { content, languages: own ? [own, ...languages] : languages, place: 0, row: 1, page: 1, pages: 1 }
 	const examples: Record<string, string> = {}
-	for (const field of fieldsOf(layout).values())
+	for (const field of fieldsOf(layout, ownFields).values())
 		if (hasField(field, layout.kind)) examples[field.key] = exampleOf(field, at).split('\n').join(', ')
 	return examples
 }

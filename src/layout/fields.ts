@@ -1,5 +1,6 @@
 import type { BillContent } from '@/core/document'
 import { isZero } from '@/core/document'
+import { type OwnField, type OwnOf, type OwnType, type OwnValues, ownTypes } from '@/core/ownFields'
 import type { StatementContent } from '@/core/statement'
 import { type Language, type Said, sayIn } from './languages'
 import type { Reckoned } from './schema'
@@ -100,7 +101,7 @@ const figure = (key: 'gross' | 'discount' | 'net' | 'documentDiscount', name: st
 	line(key, name, 'money', (_, content, at) => content.priced.lines[at.place]?.[key] ?? '')
 type Order = BillContent['orders'][number]
 /** A field of an order, of each order itself and of each line, by the order that it stands on. */
-const order = (key: keyof Order, name: string, type: FieldType): Field[] => {
+const order = (key: 'number' | 'day' | 'purchaseOrder', name: string, type: FieldType): Field[] => {
 	const value = (own: Order | undefined) => String(own?.[key] ?? '')
 	return [
 		bill(`order.${key}`, name, 'Order', type, (content, at) => value(content.orders[at.place]), { of: 'order' }),
@@ -155,6 +156,16 @@ const yes: Field['values'] = [
 	['yes', 'yes'],
 	['no', 'no'],
 ]
+/** Where the goods of all its orders go: to the one address that they give, else to the customer's own; none where orders differ. */
+export function deliveryOf(content: Content): readonly string[] {
+	const usual = content.customer.delivery ?? []
+	if (content.kind === 'statement') return usual
+	const given = new Map(
+		content.orders.map(({ delivery = usual }): [string, readonly string[]] => [delivery.join('\n'), delivery]),
+	)
+	const [only = []] = given.values()
+	return given.size > 1 ? [] : only
+}
 const yesNo = (value: boolean) => (value ? 'yes' : 'no')
 const isNone = (amount: string): boolean => isZero(amount.replace('-', ''))
 const taxOf = ({ taxCodes }: BillContent, code: string) => taxCodes.find((one) => one.code === code)
@@ -212,6 +223,7 @@ export const catalogue: readonly Field[] = [
 	any('customer.tax-number', 'Tax number', 'Customer', 'text', ({ customer }) => customer.taxNumber),
 	any('customer.tax', 'Tax treatment', 'Customer', 'text', ({ customer }) => customer.tax, { values: treatments }),
 	any('customer.country', 'Country', 'Customer', 'text', ({ customer }) => customer.country),
+	any('delivery.address', 'Delivery address, where it is another', 'Customer', 'lines', deliveryOf),
 
 	any('issuer.name', 'Name', 'The firm', 'text', ({ issuer }) => issuer.name),
 	any('issuer.address', 'Address', 'The firm', 'lines', ({ issuer }) => issuer.address),
@@ -284,6 +296,9 @@ export const catalogue: readonly Field[] = [
 	...order('number', 'Number', 'text'),
 	...order('day', 'Date', 'day'),
 	...order('purchaseOrder', 'Their order', 'text'),
+	bill('order.delivery', 'Delivered to', 'Order', 'lines', ({ orders }, { place }) => orders[place]?.delivery ?? [], {
+		of: 'order',
+	}),
 
 	tax('code', 'Code', 'text', ({ priced }, place) => priced.taxes[place]?.code ?? ''),
 	tax('name', 'Name', 'text', (content, place) => taxWords(content, content.priced.taxes[place]?.code ?? '').name),
@@ -353,8 +368,53 @@ for (const field of catalogue) {
 
 export type Fields = ReadonlyMap<string, Field>
 
+/** Where a field of the firm's own is read from, by how its key begins. */
+const ownPlaces: Record<string, { of: OwnOf; at: Of; group: string; read: (at: At) => OwnValues | undefined }> = {
+	customer: { of: 'customer', at: 'paper', group: 'Customer', read: ({ content }) => content.customer.own },
+	order: { of: 'order', at: 'order', group: 'Order', read: (at) => ordersOf(at)[at.place]?.own },
+	line: { of: 'line', at: 'line', group: 'Line', read: (at) => linesOf(at)[at.place]?.own },
+	'line.order': {
+		of: 'order',
+		at: 'line',
+		group: 'Order of the line',
+		read: (at) => ordersOf(at)[linesOf(at)[at.place]?.order ?? -1]?.own,
+	},
+	'line.item': { of: 'item', at: 'line', group: 'Item of the line', read: (at) => linesOf(at)[at.place]?.itemOwn },
+}
+const linesOf = ({ content }: At) => (content.kind === 'statement' ? [] : content.lines)
+const ordersOf = ({ content }: At) => (content.kind === 'statement' ? [] : content.orders)
+const ownKey = /^([a-z.]+)\.own\.([a-z]+)\.([a-z0-9-]{1,40})$/
+
+/** The own field that a key names: its type stands in the key, so that a layout says the same in any books. Undefined for another key. */
+export function ownFieldAt(key: string, own: readonly OwnField[] = []): (Field & { own: OwnField }) | undefined {
+	const [, begins = '', type = '', slug = ''] = ownKey.exec(key) ?? []
+	const place = ownPlaces[begins]
+	const known = ownTypes.find((one) => one === type)
+	if (!place || !known) return undefined
+	const name = own.find((one) => one.of === place.of && one.key === slug)?.name ?? slug.replace(/-/g, ' ')
+	return {
+		...{ key, name, group: place.group, of: place.at, type: known },
+		...(place.of === 'customer' ? {} : { kinds: bills }),
+		read: (at) => place.read(at)?.[slug] ?? '',
+		own: { of: place.of, key: slug, name, type: known },
+	}
+}
+
+/** The keys by which a layout can name a field of the firm's own. */
+export const ownKeysOf = ({ of, key, type }: { of: OwnOf; key: string; type: OwnType }): string[] =>
+	Object.entries(ownPlaces)
+		.filter(([, place]) => place.of === of)
+		.map(([begins]) => `${begins}.own.${type}.${key}`)
+
+/** Fields by key; one of the firm's own is found by its key alone, with its name where the books' list has it. */
+export class FieldMap extends Map<string, Field> {
+	override get(key: string): Field | undefined {
+		return super.get(key) ?? ownFieldAt(key)
+	}
+}
+
 /** The catalogue by key. */
-export const fieldsByKey: Fields = byKey
+export const fieldsByKey: Fields = new FieldMap(byKey)
 
 /** Whether papers of a kind have a field. */
 export const hasField = (field: Field, kind: PaperKind): boolean => field.kinds?.includes(kind) ?? true

@@ -119,7 +119,7 @@ export const windows = {
 const addressPiece = z.strictObject({
 	...base,
 	type: z.literal('address'),
-	of: z.enum(['customer', 'issuer']),
+	of: z.enum(['customer', 'delivery', 'issuer']),
 	as: z.enum(['block', 'line']).optional(),
 	label: saidSchema.optional(),
 	country: z.enum(['abroad', 'always', 'never']).optional(),

@@ -1,16 +1,32 @@
 import { minorDigits } from '@/core/currency'
 import { type Decimal, decimalText, parseDecimal, pow10, roundQuotient } from '@/core/decimal'
 import { formatAmount, formatDayAs, formatDecimal, formatFixed, formatMoney, formatPercent } from '@/core/format'
-import { type At, catalogue, type Field, type Fields, fieldsByKey, placesOf, type Raw, recordOf } from './fields'
+import type { OwnField } from '@/core/ownFields'
+import {
+	type At,
+	type Field,
+	FieldMap,
+	type Fields,
+	fieldsByKey,
+	ownFieldAt,
+	ownKeysOf,
+	placesOf,
+	type Raw,
+	recordOf,
+} from './fields'
 import { sayIn } from './languages'
 import type { Condition, Format, Inline, Layout, Reckoned, Test } from './schema'
 
 // Values of fields: read, compared, reckoned and written.
 
-/** The fields that a layout can use: the catalogue's, and those that it reckons. */
-export function fieldsOf(layout: Pick<Layout, 'reckoned'>): Fields {
-	if (layout.reckoned.length === 0) return fieldsByKey
-	const fields = new Map(fieldsByKey)
+/** The fields that a layout can use: the catalogue's, the firm's own, and those that it reckons. */
+export function fieldsOf(layout: Pick<Layout, 'reckoned'>, own: readonly OwnField[] = []): Fields {
+	if (layout.reckoned.length === 0 && own.length === 0) return fieldsByKey
+	const fields = new FieldMap(fieldsByKey)
+	for (const key of own.flatMap(ownKeysOf)) {
+		const field = ownFieldAt(key, own)
+		if (field) fields.set(key, field)
+	}
 	for (const reckoned of layout.reckoned) {
 		const field = reckonedField(reckoned, fields)
 		fields.set(field.key, field)
@@ -240,5 +256,3 @@ export function exampleOf(field: Field, at: At): string {
 	if (field.type === 'picture') return plain(field.read(at)) ? 'a picture' : ''
 	return writeValue(field.read({ ...at, place: Math.max(at.place, 0), row: 1 }), field, undefined, at)
 }
-
-export { catalogue }

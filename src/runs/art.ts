@@ -1,4 +1,4 @@
-import type { AnyContent } from '@/kinds'
+import { type AnyContent, isBill } from '@/kinds'
 import { type Compiled, compileLayout } from '@/layout/draw'
 import { readLayout } from '@/layout/readLayout'
 import { type Logo, readLogo } from '@/pdf/logo'
@@ -74,4 +74,10 @@ export async function artWith(content: AnyContent, body: string | null, source: 
 }
 
 /** Pictures that a content names. */
-const picturesOf = ({ issuer }: AnyContent): string[] => (issuer.logo ? [issuer.logo] : [])
+function picturesOf(content: AnyContent): Set<string> {
+	const values = [content.issuer.logo ?? '', ...Object.values(content.customer.own ?? {})]
+	if (isBill(content))
+		for (const { own, itemOwn } of content.lines)
+			values.push(...Object.values(own ?? {}), ...Object.values(itemOwn ?? {}))
+	return new Set(values.filter((value) => value.length === 64 && /^[0-9a-f]{64}$/.test(value)))
+}

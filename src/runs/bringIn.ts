@@ -1,8 +1,9 @@
 import { createHash } from 'node:crypto'
 import { isDay } from '@/core/calendar'
 import { amountText } from '@/core/currency'
+import { ownText, readOwn } from '@/core/ownFields'
 import type { Refusal } from '@/core/refusal'
-import { type FileKind, fieldsOf } from '@/intake/kinds'
+import { type FileKind, fieldsFor } from '@/intake/kinds'
 import { type IntakeResult, type KnownBooks, readOrders } from '@/intake/orders'
 import { type PaymentsResult, readPayments } from '@/intake/payments'
 import { missingFields, proposeReading, type Reading, type RowRefusal, readingSchema } from '@/intake/reading'
@@ -14,6 +15,7 @@ import {
 	allItems,
 	allTaxRates,
 	itemSchema,
+	readItem,
 	saveItem,
 	saveTaxRate,
 	taxRateSchema,
@@ -32,6 +34,7 @@ import {
 	setReading,
 } from '@/store/files'
 import { addOrder, knownOrders } from '@/store/orders'
+import { allOwnFields } from '@/store/ownFields'
 import { readSettings } from '@/store/settings'
 import { acceptExtract, type ExtractReview, reviewExtract, whyNotAccepted } from './extract'
 import { enterPayment } from './ledger'
@@ -47,7 +50,7 @@ export function receiveFile(books: Books, desk: Desk, name: string, content: Buf
 		if (same) return { ok: true, id: same.id, again: true }
 		const table = readTable(content)
 		if (!table.ok) return table
-		const proposed = proposeReading(table.value)
+		const proposed = proposeReading(table.value, undefined, allOwnFields(books))
 		const reading = { ...proposed, asOf: dayInName(name) }
 		const id = addFile(books, desk, { name, sha256, content, kind: reading.kind, reading: JSON.stringify(reading) })
 		record(books, desk, { subject: 'file', id, act: 'brought in a file', detail: name })
@@ -120,10 +123,11 @@ export function changeReading(books: Books, id: number, change: Partial<Reading>
 	if (!file || !content || file.state !== 'read') return
 	const before = readingSchema.parse(JSON.parse(file.reading))
 	const table = readTable(content)
+	const own = allOwnFields(books)
 	const base =
-		change.kind && change.kind !== before.kind && table.ok ? proposeReading(table.value, change.kind) : before
+		change.kind && change.kind !== before.kind && table.ok ? proposeReading(table.value, change.kind, own) : before
 	const reading = { ...base, ...change }
-	const keys = new Set(fieldsOf[reading.kind].map(({ key }) => key))
+	const keys = new Set(fieldsFor(reading.kind, own).map(({ key }) => key))
 	const columns = Object.fromEntries(Object.entries(change.columns ?? base.columns).filter(([key]) => keys.has(key)))
 	setReading(books, id, reading.kind, JSON.stringify({ ...reading, columns }))
 }
@@ -181,6 +185,8 @@ function acceptOrders(books: Books, fileId: number, result: IntakeResult): strin
 			content_sha256: order.contentSha256,
 			same_as: order.sameAs,
 			net: order.net,
+			delivery: order.delivery,
+			own: order.own,
 			lines: order.lines.map((line, index) => ({
 				position: index + 1,
 				source_row: line.sourceRow,
@@ -192,6 +198,7 @@ function acceptOrders(books: Books, fileId: number, result: IntakeResult): strin
 				price_per: line.pricePer,
 				discount_percent: line.discountPercent,
 				tax_code: line.taxCode,
+				own: line.own,
 			})),
 		})
 	}
@@ -217,7 +224,7 @@ function acceptRecords(books: Books, desk: Desk, { table, reading }: Review): st
 	for (const { fields } of records) {
 		if (reading.kind === 'customers')
 			counts[saveCustomer(books, desk, customerSchema.parse(keepingOwn(books, fields)))]++
-		else if (reading.kind === 'items') counts[saveItem(books, desk, itemSchema.parse(fields))]++
+		else if (reading.kind === 'items') counts[saveItem(books, desk, itemSchema.parse(keepingItems(books, fields)))]++
 		else counts[saveTaxRate(books, desk, taxRateSchema.parse(fields))]++
 	}
 	if (counts.added + counts.changed > 0) askToLookAgain(books, desk, `a file of ${reading.kind}`)
@@ -225,11 +232,27 @@ function acceptRecords(books: Books, desk: Desk, { table, reading }: Review): st
 	return `${counts.added} ${reading.kind} were added, ${counts.changed} changed, ${counts.same} were the same${rest}.`
 }
 
-/** A file of customers does not know who is on hold or what was noted about them: that stays as it is in the books. */
+/**
+ * A file of customers does not know who is on hold or what was noted about them, nor a file of either what stands in own fields that it
+ * has no column for: that stays as it is in the books.
+ */
 function keepingOwn(books: Books, fields: IntakeRecord['fields']): object {
 	const known = customerByNumber(books, String(fields.number))
-	return known ? { ...fields, hold: known.hold, note: known.note } : fields
+	if (!known) return fields
+	return {
+		...fields,
+		hold: known.hold,
+		note: known.note,
+		delivery: fields.delivery || known.delivery,
+		own: keptWith(known.own, fields.own),
+	}
 }
+function keepingItems(books: Books, fields: IntakeRecord['fields']): object {
+	const known = readItem(books, String(fields.code))
+	return known ? { ...fields, own: keptWith(known.own, fields.own) } : fields
+}
+const keptWith = (known: string, given: unknown): string =>
+	ownText({ ...readOwn(known), ...(typeof given === 'string' ? readOwn(given) : {}) })
 
 /** Records that the books' own schemas take; the others are refused with the schema's words. */
 function checkedRecords(
@@ -237,7 +260,7 @@ function checkedRecords(
 	table: Table,
 	reading: Reading,
 ): { records: IntakeRecord[]; refused: RowRefusal[] } {
-	const { records, refused } = readRecords(table, reading, homeCurrency(books))
+	const { records, refused } = readRecords(table, reading, homeCurrency(books), allOwnFields(books))
 	const schema = reading.kind === 'items' ? itemSchema : reading.kind === 'tax codes' ? taxRateSchema : customerSchema
 	const taxCodes = new Set(allTaxRates(books).map(({ code }) => code))
 	const good = records.filter(({ row, fields }) => {
@@ -269,6 +292,7 @@ function knownBooks(books: Books): KnownBooks {
 		items: new Map(allItems(books).map((item) => [item.code.toUpperCase(), item])),
 		orders: knownOrders(books),
 		discounts: new Map(allDiscounts(books).map((discount) => [discount.label.toLowerCase(), discount])),
+		own: allOwnFields(books),
 	}
 }
 

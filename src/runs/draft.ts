@@ -6,10 +6,11 @@ import { addUpDiscounts, documentDiscounts, type NamedDiscount } from '@/core/do
 import { dueDate, parseTerms } from '@/core/dueDate'
 import { type FreightRule, freightLabel, freightOf } from '@/core/freight'
 import { type Grounds, groundsOf, homeTax, supplyOf } from '@/core/law'
+import { type OwnValues, ownOrNone, readOwn } from '@/core/ownFields'
 import { type Priced, pricedText } from '@/core/price'
 import { priceBill } from '@/core/priceBill'
 import type { Books } from '@/store/books'
-import { allDiscounts, allGrounds, exchangeOn, taxCodesOn } from '@/store/catalogue'
+import { allDiscounts, allGrounds, allItems, exchangeOn, taxCodesOn } from '@/store/catalogue'
 import { type Company, homeCurrency } from '@/store/company'
 import { type Customer, customerByNumber } from '@/store/customers'
 import { layoutsInForce } from '@/store/layouts'
@@ -31,6 +32,8 @@ export type Rates = {
 	grounds: Grounds
 	/** The layout of a paper by its kind and customer. */
 	layoutFor: (kind: BillContent['kind'], customer: string, locale: string, given: LayoutRef) => LayoutRef
+	/** The firm's own fields of an item. */
+	itemOwn: ReadonlyMap<string, OwnValues>
 }
 export type TaxCode = { code: string; name: string; rate: string }
 
@@ -51,6 +54,7 @@ export function readRates(books: Books): Rates {
 		exchangeOn: (currency, day) => exchangeOn(books, currency, day),
 		grounds: allGrounds(books),
 		layoutFor: layoutsByNumber(books),
+		itemOwn: new Map(allItems(books).flatMap(({ code, own }) => (own === '{}' ? [] : [[code, readOwn(own)]]))),
 	}
 }
 
@@ -143,12 +147,14 @@ export function makeDraft({ day, company, customer, orders, lines, rates }: Draf
 		locale: customer.locale || 'en-GB',
 		issuer: issuerOf(company),
 		customer: recipientOf(customer, company),
-		orders: orders.map(({ id, number, day: orderDay, purchase_order, source_file }) => ({
-			id,
-			number,
-			day: orderDay,
-			purchaseOrder: purchase_order,
-			sourceFile: source_file,
+		orders: orders.map((order) => ({
+			id: order.id,
+			number: order.number,
+			day: order.day,
+			purchaseOrder: order.purchase_order,
+			sourceFile: order.source_file,
+			...some('delivery', textLines(order.delivery)),
+			...some('own', ownOrNone(readOwn(order.own))),
 		})),
 		lines: contentLines,
 		discounts: discountsOf(orders, day, currency, customer, rates),
@@ -176,8 +182,15 @@ function contentLine(line: OrderLine, order: number): BillContent['lines'][numbe
 		discountable: true,
 		credits: null,
 		creditsCharge: null,
+		...some('own', ownOrNone(readOwn(line.own))),
 	}
 }
+
+/** A part of a content that is left out where there is nothing of it, so that what has none stays as it always was. */
+const some = <Key extends string, Value>(key: Key, value: Value | undefined): { [K in Key]?: Value } =>
+	value === undefined || (Array.isArray(value) && value.length === 0)
+		? {}
+		: ({ [key]: value } as { [K in Key]?: Value })
 
 /** The due day by a customer's terms. */
 export function dueBy(terms: string, day: Day): Day {
@@ -231,6 +244,8 @@ export const recipientOf = (customer: Customer, company: Company): BillContent['
 	country: customer.country,
 	taxNumber: customer.tax_number,
 	tax: customer.tax,
+	...some('delivery', textLines(customer.delivery)),
+	...some('own', ownOrNone(readOwn(customer.own))),
 })
 
 /** A charge for each order with an amount of freight; a percent is charged once, on the whole document. */
@@ -263,7 +278,7 @@ export function priceDraft(given: Unpriced, rates: Rates): Draft {
 		given.refersTo === null
 			? usedTaxCodes([...given.lines, ...given.charges], rates.taxCodesOn(rateDay))
 			: given.taxCodes
-	const content = { ...given, taxCodes, supply: supplyOf(given.orders) }
+	const content = { ...given, lines: withItems(given, rates), taxCodes, supply: supplyOf(given.orders) }
 	const priced = priceBill(content)
 	const figures = priced.ok ? priced.value : nothing(content)
 	const none = figures.total === 0n && content.refersTo !== null
@@ -292,6 +307,12 @@ export function priceDraft(given: Unpriced, rates: Rates): Draft {
 		total: figures.total,
 		refused,
 	}
+}
+
+/** Lines with the firm's own fields of their items as they are now; a credit note keeps those of its invoice. */
+function withItems({ lines, refersTo }: Unpriced, { itemOwn }: Rates): Unpriced['lines'] {
+	if (refersTo !== null || (itemOwn.size === 0 && lines.every((line) => line.itemOwn === undefined))) return lines
+	return lines.map(({ itemOwn: _, ...line }) => ({ ...line, ...some('itemOwn', itemOwn.get(line.item)) }))
 }
 
 /** The tax codes that lines and charges use, with their names and rates; an unknown one without a name. */

@@ -10,6 +10,7 @@ import { readBack } from '@/pdf/readBack'
 import type { Books } from '@/store/books'
 import { homeCurrency, readCompany } from '@/store/company'
 import { readAnyDocument } from '@/store/documents'
+import { allOwnFields } from '@/store/ownFields'
 import { type PaperTraits, paperTraits } from '@/store/papers'
 import { artOfBooks, artWith } from './art'
 import { issuerOf } from './draft'
@@ -119,7 +120,7 @@ export async function checkForRelease(books: Books, body: string): Promise<Layou
 			words: `${path}: ${message}`,
 		}))
 	const { layout } = read
-	const found = [...checkLayout(layout), ...(await missingPictures(books, layout))]
+	const found = [...checkLayout(layout, allOwnFields(books)), ...(await missingPictures(books, layout))]
 	for (const { id } of hardestPapers(books, layout.kind)) {
 		const content = contentOf(books, layout.kind, id)
 		if (!content) continue

@@ -10,6 +10,7 @@ import { readLayout } from '@/layout/readLayout'
 import { drawDocument, makeDocument, writeDrawn } from '@/pdf/makeDocument'
 import type { Books } from '@/store/books'
 import { type LayoutRow, versionBody } from '@/store/layouts'
+import { allOwnFields } from '@/store/ownFields'
 import { latestContents, paperBeside } from '@/store/papers'
 import { artOfBooks, artWith } from './art'
 import { contentOf } from './layoutChecks'
@@ -54,7 +55,7 @@ export async function previewLayout(
 		regions: drawn.regions,
 		columns: drawn.columns,
 		findings: [
-			...checkLayout(layout),
+			...checkLayout(layout, allOwnFields(books)),
 			...checkPaper(numbered, numbered === content ? drawn : drawDocument(numbered, art.layout, art)),
 			...emptyFindings(books, kind, body),
 		],
@@ -64,7 +65,7 @@ export async function previewLayout(
 			before: paper === 0 ? null : paperBeside(books, kind, paper, -1),
 			after: paper === 0 ? null : paperBeside(books, kind, paper, 1),
 		},
-		examples: examplesOf(layout, content),
+		examples: examplesOf(layout, content, allOwnFields(books)),
 	}
 }
 
@@ -73,7 +74,7 @@ function emptyFindings(books: Books, kind: KindName, body: string): LayoutFindin
 	const read = readLayout(body)
 	if (!read.ok) return []
 	const papers = latestPapers(books, kind)
-	return emptyOn(read.layout, papers).map(({ piece, field, count, first }) => ({
+	return emptyOn(read.layout, papers, allOwnFields(books)).map(({ piece, field, count, first }) => ({
 		level: 'look',
 		piece,
 		code: 'empty',

@@ -4,6 +4,7 @@ import { currencyCode } from '@/core/currency'
 import { percentCode, percentOrNone } from '@/core/decimal'
 import type { NamedDiscount } from '@/core/documentDiscounts'
 import { groundLanguages } from '@/core/law'
+import { ownColumnSchema } from '@/core/ownFields'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 
@@ -21,6 +22,8 @@ export const itemSchema = z.object({
 	price_per: decimal('The quantity that a price is for'),
 	currency: currencyCode,
 	tax_code: z.string().trim(),
+	/** Values of the firm's own fields, JSON by key. */
+	own: ownColumnSchema,
 })
 export type Item = z.infer<typeof itemSchema>
 
@@ -48,10 +51,13 @@ export const taxRateSchema = z.object({
 })
 export type TaxRate = z.infer<typeof taxRateSchema>
 
-export const allItems = ({ sql }: Books): Item[] =>
-	sql<[], Item>(
-		'SELECT code, description, unit, unit_price, price_per, currency, tax_code FROM item ORDER BY code',
-	).all()
+const itemColumns = 'code, description, unit, unit_price, price_per, currency, tax_code, own'
+
+export const allItems = ({ sql }: Books): Item[] => sql<[], Item>(`SELECT ${itemColumns} FROM item ORDER BY code`).all()
+
+/** An item by its code; null where there is none. */
+export const readItem = ({ sql }: Books, code: string): Item | null =>
+	sql<[string], Item>(`SELECT ${itemColumns} FROM item WHERE code = ?`).get(code) ?? null
 
 const discountColumns = 'label, percent, amount, currency, from_day, to_day, for_all'
 
@@ -94,20 +100,17 @@ export function taxCodesOn({ sql }: Books, day: Day): { code: string; rate: stri
 }
 
 /** Adds an item, or changes the one of that code. */
-export function saveItem(books: Books, desk: Desk, item: Item): 'added' | 'changed' | 'same' {
+export function saveItem(books: Books, desk: Desk, given: z.input<typeof itemSchema>): 'added' | 'changed' | 'same' {
 	return inOneStep(books, () => {
-		const before = books
-			.sql<[string], Item>(
-				'SELECT code, description, unit, unit_price, price_per, currency, tax_code FROM item WHERE code = ?',
-			)
-			.get(item.code)
-		if (before && JSON.stringify(before) === JSON.stringify(itemSchema.parse(item))) return 'same'
+		const item = itemSchema.parse(given)
+		const before = readItem(books, item.code)
+		if (before && JSON.stringify(before) === JSON.stringify(item)) return 'same'
 		books
 			.sql<[Item]>(
-				`INSERT INTO item (code, description, unit, unit_price, price_per, currency, tax_code)
-				 VALUES (@code, @description, @unit, @unit_price, @price_per, @currency, @tax_code)
+				`INSERT INTO item (${itemColumns})
+				 VALUES (@code, @description, @unit, @unit_price, @price_per, @currency, @tax_code, @own)
 				 ON CONFLICT (code) DO UPDATE SET description = @description, unit = @unit, unit_price = @unit_price,
-				  price_per = @price_per, currency = @currency, tax_code = @tax_code`,
+				  price_per = @price_per, currency = @currency, tax_code = @tax_code, own = @own`,
 			)
 			.run(item)
 		record(books, desk, {

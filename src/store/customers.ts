@@ -3,6 +3,7 @@ import { areMailboxes } from '@/core/addresses'
 import { currencyCode } from '@/core/currency'
 import { percentCode } from '@/core/decimal'
 import { parseTerms } from '@/core/dueDate'
+import { ownColumnSchema } from '@/core/ownFields'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 
@@ -39,9 +40,13 @@ export const customerSchema = z.object({
 	cc: z.string().trim().refine(areMailboxes, 'Copies go to email addresses with commas between.'),
 	/** 1 when they get statements. */
 	statements: z.union([z.literal(0), z.literal(1)]),
+	/** Where goods go, a line each; empty: to the address. */
+	delivery: z.string().trim().default(''),
+	/** Values of the firm's own fields, JSON by key. */
+	own: ownColumnSchema,
 })
-export type CustomerFields = z.infer<typeof customerSchema>
-export type Customer = CustomerFields & { id: number }
+export type CustomerFields = z.input<typeof customerSchema>
+export type Customer = z.infer<typeof customerSchema> & { id: number }
 
 // The fields are named in the schema alone; a customer has a column for each.
 const fields = Object.keys(customerSchema.shape)
@@ -83,7 +88,8 @@ export function customerSummaries({ sql }: Books): CustomerSummary[] {
 }
 
 /** Adds a customer, or changes the one of that number. Says which it did. */
-export function saveCustomer(books: Books, desk: Desk, given: CustomerFields): 'added' | 'changed' | 'same' {
+export function saveCustomer(books: Books, desk: Desk, fieldsGiven: CustomerFields): 'added' | 'changed' | 'same' {
+	const given = { delivery: '', own: '{}', ...fieldsGiven }
 	return inOneStep(books, () => {
 		const known = customerByNumber(books, given.number)
 		if (known) {

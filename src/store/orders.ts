@@ -17,6 +17,8 @@ export type OrderLine = {
 	price_per: string
 	discount_percent: string
 	tax_code: string
+	/** Values of the firm's own fields, JSON by key. */
+	own: string
 	/** What a person changed of it on a draft that was given back; null for nothing. */
 	agreed: Agreed | null
 }
@@ -72,10 +74,16 @@ export type NewOrder = {
 	same_as: string
 	/** Minor units, before a missing price is given. */
 	net: bigint
-	lines: Omit<OrderLine, 'id' | 'agreed'>[]
+	/** Where its goods go, a line each; empty: as its customer's. */
+	delivery?: string
+	/** Values of the firm's own fields, JSON by key. */
+	own?: string
+	lines: (Omit<OrderLine, 'id' | 'agreed' | 'own'> & { own?: string })[]
 }
 export type Order = Omit<NewOrder, 'lines' | 'net'> & {
 	id: number
+	delivery: string
+	own: string
 	net: number
 	line_count: number
 	source_file_id: number
@@ -91,20 +99,20 @@ export type Order = Omit<NewOrder, 'lines' | 'net'> & {
 export type OrderRow = Order & { customer: string; customer_number: string }
 
 const columns = `o.id, o.number, o.customer_id, o.day, o.currency, o.purchase_order, o.note, o.discount_percent, o.discount_label,
-	o.freight, o.freight_percent, o.freight_tax_code, o.part_of, o.shared, o.content_sha256, o.same_as, o.net, o.line_count, o.source_file_id, f.name AS source_file, o.run_id, o.document_id, o.billed,
+	o.freight, o.freight_percent, o.freight_tax_code, o.delivery, o.own, o.part_of, o.shared, o.content_sha256, o.same_as, o.net, o.line_count, o.source_file_id, f.name AS source_file, o.run_id, o.document_id, o.billed,
 	c.name AS customer, c.number AS customer_number`
 const from = 'sales_order o JOIN source_file f ON f.id = o.source_file_id JOIN customer c ON c.id = o.customer_id'
 
 export function addOrder({ sql }: Books, fileId: number, { lines, ...order }: NewOrder): void {
 	const { lastInsertRowid } = sql<[Record<string, string | number | bigint>]>(
 		`INSERT INTO sales_order (number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight, freight_percent,
-			freight_tax_code, source_file_id, content_sha256, same_as, net, line_count)
+			freight_tax_code, delivery, own, source_file_id, content_sha256, same_as, net, line_count)
 		 VALUES (@number, @customer_id, @day, @currency, @purchase_order, @note, @discount_percent, @discount_label, @freight, @freight_percent,
-			@freight_tax_code, @file, @content_sha256, @same_as, @net, @count)`,
-	).run({ ...order, file: fileId, count: lines.length })
+			@freight_tax_code, @delivery, @own, @file, @content_sha256, @same_as, @net, @count)`,
+	).run({ delivery: '', own: '{}', ...order, file: fileId, count: lines.length })
 	const insert = sql<(string | number | null)[]>(
-		`INSERT INTO order_line (order_id, position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, tax_code)
-		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		`INSERT INTO order_line (order_id, position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, tax_code, own)
+		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
 	)
 	for (const line of lines) {
 		insert.run(
@@ -119,6 +127,7 @@ export function addOrder({ sql }: Books, fileId: number, { lines, ...order }: Ne
 			line.price_per,
 			line.discount_percent,
 			line.tax_code,
+			line.own ?? '{}',
 		)
 	}
 }
@@ -167,9 +176,10 @@ type LineColumns = [
 	string,
 	string,
 	string | null,
+	string,
 ]
 const lineColumns =
-	'id, order_id, position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, tax_code, agreed'
+	'id, order_id, position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, tax_code, agreed, own'
 
 /** A row by the places of its columns; written out, since it is done fifty thousand times. */
 const asLine = (row: LineColumns): OrderLine => ({
@@ -185,6 +195,7 @@ const asLine = (row: LineColumns): OrderLine => ({
 	discount_percent: row[10],
 	tax_code: row[11],
 	agreed: row[12] === null ? null : agreedSchema.parse(JSON.parse(row[12])),
+	own: row[13],
 })
 
 /** Lines of every order of a run, by order. Read as columns, since there may be fifty thousand. */
@@ -254,9 +265,9 @@ export function beginPart({ sql }: Books, order: OrderRow): { id: number; number
 	const number = `${root}/${place}`
 	const { lastInsertRowid } = sql<[Record<string, string | number>]>(
 		`INSERT INTO sales_order (number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight,
-			freight_percent, freight_tax_code, source_file_id, content_sha256, same_as, net, line_count, run_id, part_of)
+			freight_percent, freight_tax_code, delivery, own, source_file_id, content_sha256, same_as, net, line_count, run_id, part_of)
 		 SELECT @number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight, freight_percent,
-			freight_tax_code, source_file_id, content_sha256 || '/' || @place, same_as || '/' || @place, 0, 0, run_id, @first FROM sales_order WHERE id = @id`,
+			freight_tax_code, delivery, own, source_file_id, content_sha256 || '/' || @place, same_as || '/' || @place, 0, 0, run_id, @first FROM sales_order WHERE id = @id`,
 	).run({ number, place, first, id: order.id })
 	return { id: Number(lastInsertRowid), number }
 }

@@ -1,12 +1,14 @@
 'use client'
 import { setCustomer } from '@/app/acts/account'
 import { amountText } from '@/core/currency'
+import { type OwnField, readOwn } from '@/core/ownFields'
 import type { Customer } from '@/store/customers'
 import { Choice, TextArea, TextField } from '@/ui/Field'
+import { OwnInputs } from '@/ui/OwnInputs'
 import { SavedForm } from '@/ui/SavedForm'
 
 /** A customer's particulars; issued documents keep the ones they were issued with. */
-export function CustomerForm({ customer, home }: { customer: Customer | null; home: string }) {
+export function CustomerForm({ customer, home, own }: { customer: Customer | null; home: string; own: OwnField[] }) {
 	const limit = customer?.credit_limit == null ? '' : amountText(BigInt(customer.credit_limit), customer.currency)
 	return (
 		<div className="max-w-3xl px-5 py-4">
@@ -36,6 +38,13 @@ export function CustomerForm({ customer, home }: { customer: Customer | null; ho
 							help="Empty: invoices are listed to print."
 						/>
 					</div>
+					<TextArea
+						label="Goods go to, a line each"
+						name="delivery"
+						rows={3}
+						defaultValue={customer?.delivery}
+						help="Empty: to the address above, or where an order says"
+					/>
 					<TextField label="Contact" name="contact" defaultValue={customer?.contact} />
 					<TextField
 						label="Terms"
@@ -124,6 +133,11 @@ export function CustomerForm({ customer, home }: { customer: Customer | null; ho
 						Gets statements
 					</label>
 				</div>
+				{own.some(({ type }) => type !== 'picture') && (
+					<div className="grid grid-cols-2 gap-4">
+						<OwnInputs fields={own} values={readOwn(customer?.own ?? '{}')} />
+					</div>
+				)}
 				<TextArea label="Note" name="note" rows={2} defaultValue={customer?.note} />
 			</SavedForm>
 		</div>

@@ -5,7 +5,9 @@ import { leaveInPeace, notePromise, promiseSchema, settlePromise } from '@/runs/
 import { applyCredit, enterPayment, paymentSchema, setDispute, takeBack, writeOff } from '@/runs/ledger'
 import { mendCustomer } from '@/runs/mend'
 import { no } from '@/runs/outcome'
-import { customerSchema } from '@/store/customers'
+import { ownOfForm } from '@/runs/ownFields'
+import { customerByNumber, customerSchema } from '@/store/customers'
+import { ownFieldsOf } from '@/store/ownFields'
 import { act, formed, id } from './seam'
 
 export const pay = act(z.tuple([paymentSchema]), ({ books, desk }, payment) => enterPayment(books, desk, payment))
@@ -32,12 +34,16 @@ export const setCustomer = formed(
 	({ books, desk }, fields) => {
 		mendCustomer(books, desk, fields)
 	},
-	(fields) => {
+	(fields, _form, { books }) => {
 		const limit = plainAmount(fields.credit_limit)
 		const amount = typedAmount(limit, String(fields.currency).toUpperCase(), 'Credit limit')
 		if (!amount.ok) return no(`Credit limit: ${amount.refusal.message}`)
+		const known = customerByNumber(books, String(fields.number ?? '').trim())
+		const own = ownOfForm(ownFieldsOf(books, 'customer'), known?.own ?? '{}', fields, false)
+		if (!own.ok) return own
 		return {
 			...fields,
+			own: own.own,
 			credit_limit: limit === '' ? null : amount.value,
 			wants_order: fields.wants_order === 'on' ? 1 : 0,
 			statements: fields.statements === 'on' ? 1 : 0,

@@ -5,11 +5,13 @@ import { plainAmount, typedAmount } from '@/core/currency'
 import { percentOrNone } from '@/core/decimal'
 import { askToLookAgain } from '@/runs/mend'
 import { no } from '@/runs/outcome'
+import { ownOfForm } from '@/runs/ownFields'
 import {
 	discountSchema,
 	exchangeSchema,
 	groundSchema,
 	itemSchema,
+	readItem,
 	saveDiscount,
 	saveExchangeRate,
 	saveGround,
@@ -18,15 +20,24 @@ import {
 	taxRateSchema,
 } from '@/store/catalogue'
 import { homeCurrency } from '@/store/company'
+import { ownFieldsOf } from '@/store/ownFields'
 import { changeSettings } from '@/store/settings'
 import { formed } from './seam'
 
 // What is set here reaches the drafts concerned by itself: the runner looks at them again.
 
-export const setItem = formed(itemSchema, ({ books, desk }, item) => {
-	saveItem(books, desk, item)
-	askToLookAgain(books, desk, `item ${item.code}`)
-})
+export const setItem = formed(
+	itemSchema,
+	({ books, desk }, item) => {
+		saveItem(books, desk, item)
+		askToLookAgain(books, desk, `item ${item.code}`)
+	},
+	(fields, _form, { books }) => {
+		const known = readItem(books, String(fields.code ?? '').trim())
+		const own = ownOfForm(ownFieldsOf(books, 'item'), known?.own ?? '{}', fields, true)
+		return own.ok ? { ...fields, own: own.own } : own
+	},
+)
 export const setTaxRate = formed(taxRateSchema, ({ books, desk }, rate) => {
 	saveTaxRate(books, desk, rate)
 	askToLookAgain(books, desk, `tax code ${rate.code}`)

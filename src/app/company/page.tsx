@@ -1,9 +1,11 @@
 import type { Metadata } from 'next'
+import { ownFieldUses } from '@/runs/ownFields'
 import { readCompany } from '@/store/company'
 import { readSettings } from '@/store/settings'
 import { PageHead, Section } from '@/ui/Page'
 import { reading } from '../reading'
 import { CompanyForm, LogoForm, MailForm, WorkDateForm } from './Forms'
+import { OwnFields } from './OwnFields'
 
 export const metadata: Metadata = { title: 'Company' }
 
@@ -22,6 +24,12 @@ export default async function CompanyPage() {
 					<LogoForm logo={company.logo_sha256} />
 				</Section>
 			)}
+			<Section
+				title="Fields of your own"
+				aside="On customers, items, orders and lines; they come in with files, and papers can show them"
+			>
+				<OwnFields fields={ownFieldUses(own)} />
+			</Section>
 			<Section title="Work date" aside="The day that you work as of">
 				<WorkDateForm workDate={workDate} />
 			</Section>

@@ -9,9 +9,11 @@ import {
 	setTaxRate,
 } from '@/app/acts/catalogue'
 import { amountText } from '@/core/currency'
+import type { OwnField } from '@/core/ownFields'
 import type { Settings } from '@/store/settings'
 import { DayField } from '@/ui/DayField'
 import { Choice, TextField } from '@/ui/Field'
+import { OwnInputs } from '@/ui/OwnInputs'
 import { SavedForm } from '@/ui/SavedForm'
 
 export function TaxRateForm({ today }: { today: string }) {
@@ -145,7 +147,7 @@ export function DiscountForm({ today, home }: { today: string; home: string }) {
 	)
 }
 
-export function ItemForm({ codes, home }: { codes: string[]; home: string }) {
+export function ItemForm({ codes, home, own }: { codes: string[]; home: string; own: OwnField[] }) {
 	return (
 		<details className="px-5 py-3">
 			<summary className="text-plum">Add an item, or change one by its code</summary>
@@ -159,6 +161,7 @@ export function ItemForm({ codes, home }: { codes: string[]; home: string }) {
 						<TextField label="for a quantity of" name="price_per" defaultValue="1" required className="figures" />
 						<TextField label="Currency" name="currency" defaultValue={home} required className="figures" />
 						<Choice label="Tax code" name="tax_code" options={codes.map((code) => [code, code])} />
+						<OwnInputs fields={own} values={{}} help="Empty: as it is" />
 					</div>
 				</SavedForm>
 			</div>

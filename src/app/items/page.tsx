@@ -2,15 +2,18 @@ import type { Metadata } from 'next'
 import { dayText } from '@/core/calendar'
 import { formatDecimal } from '@/core/format'
 import { usualGround } from '@/core/law'
+import { type OwnField, readOwn } from '@/core/ownFields'
 import type { Books } from '@/store/books'
-import { allDiscounts, allExchangeRates, allGrounds, allItems, allTaxRates } from '@/store/catalogue'
+import { allDiscounts, allExchangeRates, allGrounds, allItems, allTaxRates, type Item } from '@/store/catalogue'
 import { homeCurrency } from '@/store/company'
+import { ownFieldsOf } from '@/store/ownFields'
 import { readSettings } from '@/store/settings'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
-import { Table } from '@/ui/Table'
+import { type Column, Table } from '@/ui/Table'
 import { reading } from '../reading'
 import { ChecksForm, DiscountForm, ExchangeForm, FreightForm, GroundForm, ItemForm, TaxRateForm } from './Forms'
+import { PicturesForm } from './Pictures'
 
 export const metadata: Metadata = { title: 'Items and rates' }
 
@@ -26,9 +29,35 @@ function groundRows(own: Books): { code: string; language: string; words: string
 	return [...usual, ...said]
 }
 
+/** What stands in the firm's own fields of an item, with its pictures small. */
+const ownColumn = (fields: OwnField[]): Column<Item> => ({
+	key: 'own',
+	label: fields.map(({ name }) => name).join(', '),
+	cell: ({ code, own }) => {
+		const values = readOwn(own)
+		return (
+			<span className="flex items-center gap-2">
+				{fields.map(({ key, name, type }) =>
+					!values[key] ? null : type === 'picture' ? (
+						<img
+							key={key}
+							src={`/api/images/${values[key]}`}
+							alt={`${name} of ${code}`}
+							className="h-7 max-w-14 bg-white"
+						/>
+					) : (
+						<span key={key}>{values[key]}</span>
+					),
+				)}
+			</span>
+		)
+	},
+})
+
 export default async function ItemsPage() {
 	const { books: own, today } = await reading()
 	const items = allItems(own)
+	const ownFields = ownFieldsOf(own, 'item')
 	const rates = allTaxRates(own)
 	const discounts = allDiscounts(own)
 	const settings = readSettings(own)
@@ -188,11 +217,13 @@ export default async function ItemsPage() {
 									cell: ({ price_per, unit }) => (price_per === '1' ? unit : `${formatDecimal(price_per)} ${unit}`),
 								},
 								{ key: 'tax', label: 'Tax code', cell: ({ tax_code }) => <span className="figures">{tax_code}</span> },
+								...(ownFields.length > 0 ? [ownColumn(ownFields)] : []),
 							]}
 						/>
 					</ScrollBox>
 				)}
-				{codes.length > 0 && <ItemForm codes={codes} home={home} />}
+				{codes.length > 0 && <ItemForm codes={codes} home={home} own={ownFields} />}
+				{items.length > 0 && <PicturesForm of="item" fields={ownFields.filter(({ type }) => type === 'picture')} />}
 			</Section>
 			<Section title="Checks" aside="From when on an invoice is worth a look, and what stops it">
 				<ChecksForm settings={settings} home={home} />

@@ -1,14 +1,18 @@
-import type { Content } from '../fields'
+import { type Content, deliveryOf } from '../fields'
 import type { Node, Slab } from '../flow'
 import { type Leaf, windows } from '../schema'
 import { type Doc, type Draw, type Kit, plainLines, say, textSlabs, together } from './kit'
 
 type Address = Extract<Leaf, { type: 'address' }>
 
-/** Name and lines of an address. The country stands in it only where it is abroad, unless it is wanted always or never. */
-function linesOf(piece: Address, content: Content): { name: string; lines: string[] } {
+/** Name and lines of an address; null where there is none. The country stands in it only where it is abroad, unless it is wanted always or never. */
+function linesOf(piece: Address, content: Content): { name: string; lines: readonly string[] } | null {
 	const { customer, issuer } = content
 	const wanted = piece.country ?? 'abroad'
+	if (piece.of === 'delivery') {
+		const [name, ...lines] = deliveryOf(content)
+		return name === undefined ? null : { name, lines }
+	}
 	if (piece.of === 'issuer')
 		return {
 			name: issuer.name,
@@ -28,7 +32,9 @@ export function compileAddress(piece: Address, kit: Kit): Draw {
 	const labelLook = { ...kit.look({ size: Math.max(7, look.size - 1.5), color: piece.color }) }
 	const nameLook = kit.look({ ...piece, bold: true, size: piece.nameSize ?? piece.size })
 	const block = (doc: Doc, width: number, x: number, scale: number): Slab[] => {
-		const { name, lines } = linesOf(piece, doc.at.content)
+		const said = linesOf(piece, doc.at.content)
+		if (!said) return []
+		const { name, lines } = said
 		const scaled = <Look extends { size: number }>(own: Look) => ({ ...own, size: own.size * scale })
 		const frame = { x, width }
 		const options = { align: piece.align }
@@ -57,6 +63,7 @@ export function compileAddress(piece: Address, kit: Kit): Draw {
 		return (doc): Node[] => {
 			doc.frames.set(piece.id, window)
 			let scale = 1
+			if (!linesOf(piece, doc.at.content)) return []
 			let slab = together(block(doc, window.width, window.x, scale), piece.id)
 			while (slab.height > window.height && look.size * scale > 7) {
 				scale -= 0.05
@@ -77,7 +84,9 @@ export function compileAddress(piece: Address, kit: Kit): Draw {
 	}
 	if (piece.as === 'line')
 		return (doc, frame) => {
-			const { name, lines } = linesOf(piece, doc.at.content)
+			const said = linesOf(piece, doc.at.content)
+			if (!said) return []
+			const { name, lines } = said
 			const label = piece.label === undefined ? '' : `${say(doc, piece.label)} `
 			const text = `${label}${[name, ...lines].join(' · ')}`
 			return textSlabs(plainLines(text, look, frame.width, doc), frame, piece.id, { align: piece.align })

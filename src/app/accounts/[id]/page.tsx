@@ -2,17 +2,20 @@ import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { dayText, isDay } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
+import { readOwn } from '@/core/ownFields'
 import { accountOf } from '@/runs/account'
 import { peaceOf, promisesOf } from '@/store/chases'
 import { readCustomer } from '@/store/customers'
 import { eventsOf } from '@/store/events'
 import { attemptsOfCustomer } from '@/store/messages'
 import { ordersOfCustomer } from '@/store/orders'
+import { ownFieldsOf } from '@/store/ownFields'
 import { documentsOfCustomer } from '@/store/places'
 import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
+import { PictureOf } from '../../items/Pictures'
 import { idOf, reading } from '../../reading'
 import { CustomerForm } from '../CustomerForm'
 import { AccountSection } from './AccountSection'
@@ -35,6 +38,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 	const invoices = documentsOfCustomer(own, customer.id)
 	const messages = attemptsOfCustomer(own, customer.id)
 	const accounts = accountOf(own, customer.id, asOf)
+	const ownFields = ownFieldsOf(own, 'customer')
 	const none = (words: string) => <p className="px-5 pb-4 text-mute">{words}</p>
 	return (
 		<>
@@ -200,7 +204,19 @@ export default async function AccountPage({ params, searchParams }: Props) {
 				)}
 			</Section>
 			<Section title="Particulars">
-				<CustomerForm customer={customer} home={customer.currency} />
+				<CustomerForm customer={customer} home={customer.currency} own={ownFields} />
+				{ownFields
+					.filter(({ type }) => type === 'picture')
+					.map((field) => (
+						<div key={field.key} className="px-5 pb-4">
+							<PictureOf
+								of="customer"
+								code={customer.number}
+								field={field}
+								picture={readOwn(customer.own)[field.key] ?? ''}
+							/>
+						</div>
+					))}
 			</Section>
 			<Section title="What happened">
 				<ul className="px-5 pb-6 text-sm">

@@ -1,4 +1,5 @@
 import { readCompany } from '@/store/company'
+import { ownFieldsOf } from '@/store/ownFields'
 import { PageHead } from '@/ui/Page'
 import { reading } from '../../reading'
 import { CustomerForm } from '../CustomerForm'
@@ -8,7 +9,7 @@ export default async function NewCustomerPage() {
 	return (
 		<>
 			<PageHead title="Add a customer" />
-			<CustomerForm customer={null} home={readCompany(own)?.currency ?? ''} />
+			<CustomerForm customer={null} home={readCompany(own)?.currency ?? ''} own={ownFieldsOf(own, 'customer')} />
 		</>
 	)
 }

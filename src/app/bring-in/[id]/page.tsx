@@ -1,7 +1,7 @@
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { formatMinor, formatTime } from '@/core/format'
-import { fieldsOf } from '@/intake/kinds'
+import { fieldsFor } from '@/intake/kinds'
 import type { IntakeResult } from '@/intake/orders'
 import type { PaymentsResult } from '@/intake/payments'
 import type { RowRefusal } from '@/intake/reading'
@@ -9,6 +9,7 @@ import { type Review, reviewFile } from '@/runs/bringIn'
 import { whyNotAccepted } from '@/runs/extract'
 import type { Books } from '@/store/books'
 import { allCustomers } from '@/store/customers'
+import { allOwnFields } from '@/store/ownFields'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
@@ -88,7 +89,11 @@ export default async function FilePage({ params, searchParams }: Props) {
 					id={file.id}
 					reading={reading}
 					fixed={accepted}
-					fields={fieldsOf[reading.kind].map(({ key, label, required }) => ({ key, label, required }))}
+					fields={fieldsFor(reading.kind, allOwnFields(own)).map(({ key, label, required }) => ({
+						key,
+						label,
+						required,
+					}))}
 					head={table.head}
 					samples={table.head.map((_, place) =>
 						table.rows

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { bringBack, keepLayout, release, renameALayout, stepLayout, throwLayoutAway } from '@/app/acts/layouts'
 import { formatTime } from '@/core/format'
+import type { OwnField } from '@/core/ownFields'
 import {
 	copyPiece,
 	insertPiece,
@@ -44,10 +45,12 @@ type Props = {
 	versions: Version[]
 	firstPaper: number
 	hardest: { id: number; name: string; why: string[] }[]
+	/** The firm's own fields. */
+	own: OwnField[]
 }
 
 /** The table at which a layout is made. Every change is drawn at once and kept by itself as a step that can be taken back. */
-export function Editor({ row, kept, steps, versions, firstPaper, hardest }: Props) {
+export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }: Props) {
 	const [layout, setLayout] = useState(kept)
 	const [chosen, setChosen] = useState<string | null>(null)
 	const [paper, setPaper] = useState(firstPaper)
@@ -87,7 +90,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest }: Prop
 	useDrawing(layout, paper, setPreview, setFaults)
 
 	const { reckoned } = layout
-	const fields = useMemo(() => fieldsOf({ reckoned }), [reckoned])
+	const fields = useMemo(() => fieldsOf({ reckoned }, own), [reckoned, own])
 	const rows = useMemo(() => outline(layout, fields), [layout, fields])
 	const piece = chosen === null ? null : pieceOf(layout, chosen)
 	const changePiece = (next: Piece, words: string) => change(replacePiece(layout, next.id, next), words)

@@ -236,13 +236,17 @@ export function LinesSettings({ piece, put }: { piece: LinesPiece; put: Put }) {
 						const type = fields.get(field)?.type
 						const figure = type !== 'text' && type !== 'lines' && type !== 'day' && type !== 'picture'
 						const id = `column-${piece.columns.length + 1}-${field.replace(/[^a-z]/gi, '')}`.slice(0, 40)
-						const made: LinesColumn = {
-							id,
-							head: fields.get(field)?.name ?? '',
-							cell: [[{ field, ...(type === 'money' ? { format: { money: 'none' as const } } : {}) }]],
-							width: { most: 90 },
-							...(figure ? { align: 'right' as const } : {}),
-						}
+						const head = fields.get(field)?.name ?? ''
+						const made: LinesColumn =
+							type === 'picture'
+								? { id, head, cell: [], width: 60, picture: { field, width: 56 } }
+								: {
+										id,
+										head,
+										cell: [[{ field, ...(type === 'money' ? { format: { money: 'none' as const } } : {}) }]],
+										width: { most: 90 },
+										...(figure ? { align: 'right' as const } : {}),
+									}
 						columns([...piece.columns, made], 'put a column in')
 						setOpen(id)
 					}
@@ -327,6 +331,15 @@ function ColumnEdit({
 				<Points label="Size" value={column.size} none="usual" least={4} most={40} onChange={(size) => put({ size })} />
 				<Colour label="Colour" value={column.color} none="usual" onChange={(color) => put({ color })} />
 				<Tick label="bold" value={column.bold} onChange={(bold) => put({ bold })} />
+				{column.picture && (
+					<Points
+						label="Picture, wide"
+						value={column.picture.width}
+						least={8}
+						most={300}
+						onChange={(width) => put({ picture: width ? { ...column.picture, width } : undefined })}
+					/>
+				)}
 			</div>
 			<ConditionEdit label="Shown" none="always" value={column.when} onChange={(when) => put({ when })} />
 		</div>

@@ -2,6 +2,7 @@
 import { useState } from 'react'
 import type { LayoutFinding } from '@/layout/check'
 import { pieceNames } from '@/layout/edit'
+import { hasField } from '@/layout/fields'
 import { type Language, languageNames } from '@/layout/languages'
 import type { Leaf, Piece } from '@/layout/schema'
 import { symbols, totalRows, windows } from '@/layout/schema'
@@ -9,6 +10,7 @@ import { Button } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { ConditionEdit } from './ConditionEdit'
 import { LinesSettings } from './LinesSettings'
+import { useMaking } from './making'
 import { Colour, Pick, Points, SaidEdit, Tick } from './parts'
 import { Rich, RichLine } from './Rich'
 
@@ -103,6 +105,11 @@ const aligns = [
 ] as const
 
 function Own({ piece, put }: { piece: Piece; put: Put }) {
+	const { fields, layout } = useMaking()
+	const pictureFields = [...fields.values()].filter(
+		(field) =>
+			field.type === 'picture' && field.of === 'paper' && hasField(field, layout.kind) && field.key !== 'issuer.logo',
+	)
 	switch (piece.type) {
 		case 'words':
 			return <WordsOwn piece={piece} put={put} />
@@ -162,6 +169,7 @@ function Own({ piece, put }: { piece: Piece; put: Put }) {
 						value={piece.of}
 						options={[
 							['customer', 'the customer’s'],
+							['delivery', 'where goods go'],
 							['issuer', 'the firm’s'],
 						]}
 						onChange={(of) => put({ of })}
@@ -234,14 +242,15 @@ function Own({ piece, put }: { piece: Piece; put: Put }) {
 				<>
 					<Pick
 						label="Which"
-						value={piece.of === 'logo' ? 'logo' : 'image' in piece.of ? 'image' : 'field'}
+						value={piece.of === 'logo' ? 'logo' : 'image' in piece.of ? 'image' : piece.of.field}
 						options={
 							[
 								['logo', 'the firm’s logo'],
 								...(piece.of !== 'logo' && 'image' in piece.of ? ([['image', 'the fixed one']] as const) : []),
+								...pictureFields.map(({ key, name, group }) => [key, `${group}: ${name}`] as const),
 							] as [string, string][]
 						}
-						onChange={(of) => of === 'logo' && put({ of: 'logo' })}
+						onChange={(of) => of !== 'image' && put({ of: of === 'logo' ? 'logo' : { field: of } })}
 					/>
 					<ChoosePicture onPicture={(image) => put({ of: { image } }, 'chose a picture')} />
 					<div className="grid grid-cols-2 gap-2">

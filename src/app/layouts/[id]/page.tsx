@@ -6,6 +6,7 @@ import { hardestPapers } from '@/runs/layoutChecks'
 import { latestPaper } from '@/runs/layoutPreview'
 import { currentBody, usedByWords, usesOf } from '@/runs/layouts'
 import { layoutDraft, layoutRow, versionsOf } from '@/store/layouts'
+import { allOwnFields } from '@/store/ownFields'
 import { papersBy } from '@/store/papers'
 import { idOf, reading } from '../../reading'
 import { Editor } from './Editor'
@@ -45,6 +46,7 @@ export default async function LayoutPage({ params, searchParams }: Props) {
 			}))}
 			firstPaper={asked || latestPaper(own, row.kind)}
 			hardest={hardestPapers(own, row.kind)}
+			own={allOwnFields(own)}
 		/>
 	)
 }

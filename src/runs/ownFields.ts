@@ -1,0 +1,139 @@
+import { createHash } from 'node:crypto'
+import type { OwnField, OwnOf, OwnType, OwnValues } from '@/core/ownFields'
+import { ownText, readOwn, whyNotOwn } from '@/core/ownFields'
+import { ownKeysOf } from '@/layout/fields'
+import { readLogo } from '@/pdf/logo'
+import { type Books, inOneStep } from '@/store/books'
+import { readItem } from '@/store/catalogue'
+import { keepImage } from '@/store/company'
+import { customerByNumber } from '@/store/customers'
+import type { Desk } from '@/store/events'
+import { allLayouts } from '@/store/layouts'
+import { addOwnField, allOwnFields, ownValueCount, setOwnValue, takeOwnFieldAway } from '@/store/ownFields'
+import { currentBody, usedByWords, usesOf } from './layouts'
+import { askToLookAgain } from './mend'
+import { no, type Outcome } from './outcome'
+
+/** An own field with how many have a value in it, and what would miss it. */
+export type OwnFieldUse = OwnField & { values: number; layouts: string[] }
+
+/** The firm's own fields, each with what uses it. */
+export function ownFieldUses(books: Books): OwnFieldUse[] {
+	const bodies = allLayouts(books).map((row) => ({ row, body: currentBody(books, row) }))
+	const uses = usesOf(books)
+	return allOwnFields(books).map((own) => {
+		const named = bodies.filter(({ body }) => ownKeysOf(own).some((key) => body.includes(`"${key}"`)))
+		return {
+			...own,
+			values: ownValueCount(books, own.of, own.key),
+			layouts: named.map(({ row }) => {
+				const use = uses.get(row.id)
+				return use ? `${row.name} (${usedByWords(use)})` : row.name
+			}),
+		}
+	})
+}
+
+/** Adds a field of the firm's own. */
+export function makeOwnField(books: Books, desk: Desk, field: { of: OwnOf; name: string; type: OwnType }): Outcome {
+	const name = field.name.trim()
+	if (name === '' || name.length > 40) return no('Give the field a name of up to 40 letters.')
+	if (field.type === 'picture' && (field.of === 'order' || field.of === 'line'))
+		return no('Pictures belong to customers and items; an order or a line shows that of its item.')
+	return addOwnField(books, desk, { ...field, name })
+		? { ok: true }
+		: no(`There is a field “${name}” of ${field.of}s already. Choose another name.`)
+}
+
+/** Takes a field away. Refused while a layout names it, since its papers would lack it. */
+export function dropOwnField(books: Books, desk: Desk, of: OwnOf, key: string): Outcome {
+	return inOneStep(books, (): Outcome => {
+		const own = ownFieldUses(books).find((one) => one.of === of && one.key === key)
+		if (!own) return no('There is no such field any more.')
+		if (own.layouts.length > 0)
+			return no(
+				`${own.name} stands on ${own.layouts.join(', ')}. Take it out of ${own.layouts.length === 1 ? 'that layout' : 'these layouts'} first.`,
+			)
+		takeOwnFieldAway(books, desk, of, key)
+		return { ok: true }
+	})
+}
+
+/** Values of a form by their fields, over those that are known; else why one is none. */
+export function ownOfForm(
+	fields: readonly OwnField[],
+	known: string,
+	form: Record<string, unknown>,
+	keepEmpty: boolean,
+): { ok: true; own: string } | { ok: false; message: string } {
+	const values: OwnValues = { ...readOwn(known) }
+	for (const field of fields) {
+		const given = form[`own.${field.key}`]
+		if (typeof given !== 'string' || (given.trim() === '' && keepEmpty)) continue
+		const why = whyNotOwn(field, given.trim())
+		if (why) return { ok: false, message: why }
+		values[field.key] = given.trim()
+	}
+	return { ok: true, own: ownText(values) }
+}
+
+export type PictureFile = { name: string; type: string; bytes: Buffer }
+const mostBytes = 2_000_000
+
+/**
+ * Sets pictures of customers or items, each by a file whose name is its number or code (A-100.png). All or none: where one cannot be
+ * taken, nothing is changed, and each that hinders is named.
+ */
+export async function setPictures(
+	books: Books,
+	desk: Desk,
+	of: 'customer' | 'item',
+	key: string,
+	files: readonly PictureFile[],
+): Promise<Outcome> {
+	const field = allOwnFields(books).find((own) => own.of === of && own.key === key && own.type === 'picture')
+	if (!field) return no('There is no such field of pictures any more.')
+	if (files.length === 0) return no('Choose the pictures, each with its code as its name.')
+	const wrong: string[] = []
+	const good: { code: string; sha256: string; type: string; bytes: Buffer }[] = []
+	for (const { name, type, bytes } of files) {
+		const sha256 = createHash('sha256').update(bytes).digest('hex')
+		const read =
+			bytes.length > mostBytes
+				? ({ ok: false, refusal: { path: 'picture', message: 'It is over 2 MB; make it smaller.' } } as const)
+				: await readLogo(type, bytes, sha256)
+		if (read.ok) good.push({ code: name.replace(/\.[^.]+$/, ''), sha256, type, bytes })
+		else wrong.push(`${name}: ${read.refusal.message.replace(/^The logo/, 'It')}`)
+	}
+	return inOneStep(books, (): Outcome => {
+		const unknown = good.filter(({ code }) => !hasOne(books, of, code))
+		wrong.push(...unknown.map(({ code }) => `${code}: no ${of} has this ${of === 'item' ? 'code' : 'number'}.`))
+		const twice = good.filter(({ code }, place) =>
+			good.some((other, at) => at < place && other.code.toUpperCase() === code.toUpperCase()),
+		)
+		wrong.push(...twice.map(({ code }) => `${code}: there are two pictures of it.`))
+		if (wrong.length > 0)
+			return no(
+				`Nothing was set. ${wrong.slice(0, 5).join(' ')}${wrong.length > 5 ? ` And ${wrong.length - 5} more.` : ''}`,
+			)
+		for (const { code, sha256, type, bytes } of good) {
+			keepImage(books, { sha256, type, bytes })
+			setOwnValue(books, desk, of, code, key, sha256)
+		}
+		askToLookAgain(books, desk, `pictures of ${of}s`)
+		return {
+			ok: true,
+			words: good.length === 1 ? `The picture of ${good[0]?.code} is set.` : `${good.length} are set.`,
+		}
+	})
+}
+
+/** Takes the picture of a customer or item away. */
+export function takePictureAway(books: Books, desk: Desk, of: 'customer' | 'item', code: string, key: string): Outcome {
+	if (!setOwnValue(books, desk, of, code, key, '')) return no(`There is no such ${of}.`)
+	askToLookAgain(books, desk, `the picture of ${code}`)
+	return { ok: true }
+}
+
+const hasOne = (books: Books, of: 'customer' | 'item', code: string): boolean =>
+	of === 'customer' ? customerByNumber(books, code) !== null : readItem(books, code.toUpperCase()) !== null
