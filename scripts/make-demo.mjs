@@ -166,10 +166,26 @@ slip.lines[1].quantity = '1O'
 add({ ...find('DELT01'), number: 'DELT10' }, '2026-10-31', 2)
 writeFileSync('demo/orders-2026-10.csv', csv([head, ...october.flatMap(rowsOf)]))
 
+// The group of an item, by how its code begins.
+const groups = {
+	'Rope and line': ['ROPE', 'TWINE', 'LINE', 'THM'],
+	'Shackles and swivels': ['SHK', 'SWV', 'RNG'],
+	Chain: ['CHN'],
+	'Anchors and sinkers': ['ANC', 'SNK'],
+	'Buoys and marks': ['BUOY', 'MARK'],
+	Lights: ['LT', 'RAD'],
+	'Fenders and fittings': ['FND', 'LDR', 'BOL', 'CLT'],
+	'Mussel farming': ['FLOAT', 'PEG', 'SOCK'],
+	Services: ['SRV', 'INS', 'HIRE'],
+	Safety: ['LJ', 'LB', 'CHT', 'ALM'],
+}
+const groupOf = (code) =>
+	Object.entries(groups).find(([, begins]) => begins.includes(code.split('-')[0]))?.[0] ?? 'Stores'
+
 writeFileSync(
 	'demo/items.csv',
 	csv([
-		['Item', 'Description', 'Unit', 'Unit price', 'Per', 'Currency', 'VAT code'],
+		['Item', 'Description', 'Unit', 'Unit price', 'Per', 'Currency', 'VAT code', 'Group'],
 		...items.map(([code, description, unit, pennies, per, tax]) => [
 			code,
 			description,
@@ -178,6 +194,7 @@ writeFileSync(
 			per,
 			'GBP',
 			tax,
+			groupOf(code),
 		]),
 	]),
 )
