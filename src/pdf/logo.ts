@@ -19,14 +19,15 @@ export type Logo = {
 const refused = (message: string): Result<Logo> => ({ ok: false, refusal: { path: 'logo', message } })
 
 /**
- * Makes a logo ready from PNG or SVG bytes. Refused: other kinds, a damaged picture, an SVG that uses text, gradients,
+ * Makes a logo ready from PNG, JPEG or SVG bytes. Refused: other kinds, a damaged picture, an SVG that uses text, gradients,
  * filters or pictures inside (only filled and stroked shapes are taken).
  * @param kept whether the books have it: it was taken by the rules of its day, and papers that bear it must be made again
  */
 export async function readLogo(type: string, bytes: Buffer, sha256: string, kept = false): Promise<Result<Logo>> {
 	if (type === 'image/png') return readPng(bytes, sha256)
+	if (type === 'image/jpeg') return readJpeg(bytes, sha256)
 	if (type === 'image/svg+xml') return readSvg(bytes.toString('utf8'), sha256, kept)
-	return refused('The logo must be a PNG or an SVG file.')
+	return refused('The picture must be a PNG, a JPEG or an SVG file.')
 }
 
 async function readPng(bytes: Buffer, sha256: string): Promise<Result<Logo>> {
@@ -67,6 +68,47 @@ async function readPng(bytes: Buffer, sha256: string): Promise<Result<Logo>> {
 	}
 }
 
+/** A JPEG goes into the file as it is (ISO 32000-2, 7.4.8); its head says how large it is and how many colours it has. */
+function readJpeg(bytes: Buffer, sha256: string): Result<Logo> {
+	const head = jpegHead(bytes)
+	if (!head) return refused('The JPEG cannot be read; it may be damaged. Save it again and choose the new file.')
+	const { width, height, colours } = head
+	if (width * height > mostJpegPixels)
+		return refused(`The picture has ${width} × ${height} points; 2000 × 2000 are enough.`)
+	const space = colours === 1 ? 'DeviceGray' : colours === 3 ? 'DeviceRGB' : null
+	if (space === null)
+		return refused('The JPEG is made for a printing press (CMYK). Save it as RGB and choose the new file.')
+	const dict = {
+		...{ Type: 'XObject', Subtype: 'Image', Width: width, Height: height },
+		...{ BitsPerComponent: 8, ColorSpace: space, Filter: 'DCTDecode' },
+	}
+	return { ok: true, value: { sha256, ratio: width / height, pixels: width, object: { dict, stream: bytes } } }
+}
+
+/** Size and colours of a JPEG, from its frame (ITU-T T.81, B.2.2); null where it has none, is not of 8 bits, or is cut short. */
+function jpegHead(bytes: Buffer): { width: number; height: number; colours: number } | null {
+	if (bytes.length < 4 || bytes.readUInt16BE(0) !== 0xffd8 || bytes.lastIndexOf(Buffer.from([0xff, 0xd9])) < 4)
+		return null
+	for (let at = 2; at + 9 < bytes.length; ) {
+		if (bytes[at] !== 0xff) return null
+		const marker = bytes[at + 1] ?? 0
+		if (marker === 0xff) {
+			at++
+			continue
+		}
+		// Baseline, extended and progressive frames; lossless and arithmetic ones no reader need know.
+		if (marker >= 0xc0 && marker <= 0xc2) {
+			const [bits, height, width] = [bytes[at + 4], bytes.readUInt16BE(at + 5), bytes.readUInt16BE(at + 7)]
+			return bits === 8 && width > 0 && height > 0 ? { width, height, colours: bytes[at + 9] ?? 0 } : null
+		}
+		if (marker === 0xda || (marker >= 0xc3 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker))) return null
+		at += 2 + bytes.readUInt16BE(at + 2)
+	}
+	return null
+}
+
+/** A JPEG is not unpacked here, and telephones take large ones. */
+const mostJpegPixels = 50_000_000
 const mostPixels = 4_000_000
 
 /** Points across and down, from the first chunk (ISO/IEC 15948, 11.2.2). @throws where the bytes are no PNG */

@@ -12,6 +12,7 @@ const most = 5
  * @returns six hex digits each
  */
 export async function logoColours({ type, bytes }: { type: string; bytes: Buffer }): Promise<string[]> {
+	if (type === 'image/jpeg') return []
 	const counts = type === 'image/png' ? await pngColours(bytes) : svgColours(bytes.toString('utf8'))
 	return [...counts]
 		.filter(([hex]) => isColour(hex) && contrast(hex, 'ffffff') >= readable)

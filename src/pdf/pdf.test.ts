@@ -85,7 +85,14 @@ function hugePng(): Buffer {
 	return bytes
 }
 
-test('a logo from PNG or SVG stands on the page', async () => {
+/** One grey point, progressive. */
+const jpeg = Buffer.from(
+	`/9j/4AAQSkZJRgABAQEASABIAAD/2wBDAP${'/'.repeat(86)}wgALCAABAAEBAREA/8QAFBABAAAAAAAAAAAAAAAAAAAAAP/aAAgBAQABPxA=`,
+	'base64',
+)
+const jpegEnd = Buffer.concat([jpeg, Buffer.from([0xff, 0xd9])])
+
+test('a logo from PNG, JPEG or SVG stands on the page', async () => {
 	const svg = Buffer.from(
 		'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><path d="M0 0h40v20z" fill="#123456" opacity="0.5"/></svg>',
 	)
@@ -93,6 +100,7 @@ test('a logo from PNG or SVG stands on the page', async () => {
 	for (const [type, bytes, ratio] of [
 		['image/png', png(), 2],
 		['image/svg+xml', svg, 2],
+		['image/jpeg', jpegEnd, 1],
 	] as const) {
 		const logo = await readLogo(type, bytes, type)
 		if (!logo.ok) throw new Error(logo.refusal.message)
@@ -118,16 +126,18 @@ test('a logo from PNG or SVG stands on the page', async () => {
 				'/Resources': typeof page['/Resources'] === 'string' ? objects[page['/Resources']] : page['/Resources'],
 			}),
 		)
-	expect(drawn).toHaveLength(5)
+	expect(drawn).toHaveLength(7)
 	expect(drawn[0]).toBe('')
-	expect(new Set(drawn).size).toBe(3)
+	expect(new Set(drawn).size).toBe(4)
 	expect((await readLogo('image/svg+xml', readFileSync('demo/logo.svg'), 'demo')).ok).toBe(true)
 })
 
 test.each([
-	['image/gif', 'GIF89a', 'must be a PNG or an SVG'],
+	['image/gif', 'GIF89a', 'must be a PNG, a JPEG or an SVG'],
 	['image/png', 'not a picture', 'may be damaged'],
 	['image/png', png().subarray(0, 48), 'may be damaged'],
+	['image/jpeg', jpegEnd.subarray(0, 90), 'may be damaged'],
+	['image/jpeg', Buffer.concat([jpegEnd.subarray(0, 2), png()]), 'may be damaged'],
 	['image/svg+xml', '<svg viewBox="0 0 10 10"><text>Hi</text></svg>', 'Turn text into paths'],
 	['image/svg+xml', '<svg><path d="M0 0"/></svg>', 'needs a viewBox'],
 	['image/svg+xml', '<svg viewBox="0 0 9 9" onload="alert(1)"><path d="M0 0"/></svg>', 'fetches or runs something'],

@@ -9,15 +9,20 @@ import { type Books, inOneStep } from '@/store/books'
 import { keepImage, readImage } from '@/store/company'
 import type { Desk } from '@/store/events'
 import { addLayout, freeName, type LayoutRow } from '@/store/layouts'
+import { allOwnFields } from '@/store/ownFields'
 import { hashesIn } from './art'
 import { currentBody } from './layouts'
 import { no, type Outcome } from './outcome'
 
-// A layout travels as a ZIP: layout.json, and each picture that it names as pictures/SHA-256.png or .svg.
+// A layout travels as a ZIP: layout.json, and each picture that it names as pictures/SHA-256.png, .jpg or .svg.
 
 const mostBytes = 20_000_000
 const mostFiles = 60
-const types: Record<string, string> = { png: 'image/png', svg: 'image/svg+xml' }
+const types: Record<string, string> = {
+	png: 'image/png',
+	jpg: 'image/jpeg',
+	svg: 'image/svg+xml',
+}
 
 /** The file of a layout as it is in the making, or of its latest version. */
 export function packLayout(books: Books, row: LayoutRow): Uint8Array {
@@ -46,7 +51,7 @@ export async function unpackLayout(
 			filter: ({ name, originalSize }) => {
 				seen.count++
 				seen.size += originalSize
-				if (!/^(layout\.json|pictures\/[0-9a-f]{64}\.(png|svg)|pictures\/)$/.test(name)) seen.stray ||= name
+				if (!/^(layout\.json|pictures\/[0-9a-f]{64}\.(png|jpg|svg)|pictures\/)$/.test(name)) seen.stray ||= name
 				return seen.stray === '' && seen.count <= mostFiles && seen.size <= mostBytes && !name.endsWith('/')
 			},
 		})
@@ -71,7 +76,7 @@ export async function unpackLayout(
 		)
 	const pictures: Unpacked['pictures'] = []
 	for (const [name, content] of Object.entries(entries)) {
-		const [, sha256 = '', ending = ''] = /^pictures\/([0-9a-f]{64})\.(png|svg)$/.exec(name) ?? []
+		const [, sha256 = '', ending = ''] = /^pictures\/([0-9a-f]{64})\.(png|jpg|svg)$/.exec(name) ?? []
 		if (!sha256) continue
 		const own = Buffer.from(content)
 		if (createHash('sha256').update(own).digest('hex') !== sha256)
@@ -99,7 +104,7 @@ export async function bringLayoutIn(books: Books, desk: Desk, bytes: Uint8Array)
 		const name = freeName(books, layout.kind, layout.name)
 		const body = JSON.stringify({ ...layout, name })
 		const id = addLayout(books, desk, { kind: layout.kind, name, body, words: 'from a file', from: 0 })
-		const stops = checkLayout(layout).filter(({ level }) => level === 'stop').length
+		const stops = checkLayout(layout, allOwnFields(books)).filter(({ level }) => level === 'stop').length
 		const words = [
 			name === layout.name
 				? ''

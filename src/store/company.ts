@@ -47,7 +47,7 @@ export function saveCompany(books: Books, desk: Desk, fields: CompanyFields): vo
 	})
 }
 
-/** Sets the logo (PNG or SVG bytes), or takes it away with null. */
+/** Sets the logo (PNG, JPEG or SVG bytes), or takes it away with null. */
 export function saveLogo(books: Books, desk: Desk, logo: { type: string; bytes: Buffer } | null): void {
 	inOneStep(books, () => {
 		const sha256 = logo && createHash('sha256').update(logo.bytes).digest('hex')

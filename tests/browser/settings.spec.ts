@@ -22,11 +22,11 @@ test('the company’s particulars and logo stand on what is made from then on, n
 	await expect(page.getByRole('banner')).toContainText('Skerrow Moorings')
 
 	const logo = (svg: string) => ({ name: 'logo.svg', mimeType: 'image/svg+xml', buffer: Buffer.from(svg) })
-	await page.getByLabel('PNG or SVG file').setInputFiles(logo('<svg viewBox="0 0 9 9"><text>S</text></svg>'))
+	await page.getByLabel('PNG, JPEG or SVG file').setInputFiles(logo('<svg viewBox="0 0 9 9"><text>S</text></svg>'))
 	await button(page, 'Set the logo').click()
 	await expect(page.getByText('Turn text into paths')).toBeVisible()
 	await page
-		.getByLabel('PNG or SVG file')
+		.getByLabel('PNG, JPEG or SVG file')
 		.setInputFiles(logo('<svg viewBox="0 0 9 9"><path d="M0 0h9v9z" fill="#123"/></svg>'))
 	await button(page, 'Set the logo').click()
 	await expect(page.getByText('Set.', { exact: true })).toBeVisible()

@@ -25,7 +25,7 @@ export const setCompany = formed(companySchema, ({ books, desk }, fields) => {
 
 export const setLogo = act(z.tuple([z.instanceof(FormData)]), async ({ books, desk }, form) => {
 	const file = form.get('logo')
-	if (!(file instanceof File) || file.size === 0) return no('Choose a PNG or SVG file.')
+	if (!(file instanceof File) || file.size === 0) return no('Choose a PNG, JPEG or SVG file.')
 	if (file.size > 1_000_000) return no('The logo is over 1 MB. Make it smaller; 600 points wide is plenty.')
 	const bytes = Buffer.from(await file.arrayBuffer())
 	const logo = await readLogo(file.type, bytes, 'new')

@@ -59,10 +59,10 @@ export function LogoForm({ logo }: { logo: string | null }) {
 			)}
 			<SavedForm save={setLogo} label="Set the logo" saved="Set.">
 				<TextField
-					label="PNG or SVG file"
+					label="PNG, JPEG or SVG file"
 					name="logo"
 					type="file"
-					accept="image/png,image/svg+xml"
+					accept="image/png,image/jpeg,image/svg+xml"
 					required
 					help="An SVG of plain shapes; text turned into paths"
 				/>

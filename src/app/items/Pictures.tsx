@@ -6,7 +6,7 @@ import { Button } from '@/ui/Button'
 import { Choice, TextField } from '@/ui/Field'
 import { SavedForm } from '@/ui/SavedForm'
 
-const accept = 'image/png,image/svg+xml'
+const accept = 'image/png,image/jpeg,image/svg+xml'
 
 /** Brings many pictures in at once, each named by the code of what it shows. */
 export function PicturesForm({ of, fields }: { of: 'customer' | 'item'; fields: OwnField[] }) {
@@ -18,7 +18,7 @@ export function PicturesForm({ of, fields }: { of: 'customer' | 'item'; fields: 
 				<SavedForm save={setOwnPictures} label="Set the pictures" saved="Set. Drafts are looked at again." resets>
 					<div className="grid grid-cols-2 gap-4">
 						<TextField
-							label="PNG or SVG files"
+							label="PNG, JPEG or SVG files"
 							name="pictures"
 							type="file"
 							accept={accept}

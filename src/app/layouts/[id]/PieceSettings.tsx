@@ -669,10 +669,10 @@ function ChoosePicture({ onPicture }: { onPicture: (sha256: string) => void }) {
 	return (
 		<div>
 			<label className="block text-sm">
-				<span className="mb-0.5 block font-semibold">A picture of its own, PNG or SVG</span>
+				<span className="mb-0.5 block font-semibold">A picture of its own, PNG, JPEG or SVG</span>
 				<input
 					type="file"
-					accept="image/png,image/svg+xml"
+					accept="image/png,image/jpeg,image/svg+xml"
 					className="text-sm"
 					onChange={async (event) => {
 						const file = event.target.files?.[0]
