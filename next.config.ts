@@ -13,6 +13,9 @@ const config: NextConfig = {
 		'zxing-wasm',
 		'bwip-js',
 		'bidi-js',
+		'docx',
+		'@resvg/resvg-wasm',
+		'@cantoo/pdf-lib',
 	],
 	// Types are checked by `npm test`, with the compiler's own command.
 	typescript: { ignoreBuildErrors: true },

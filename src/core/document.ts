@@ -45,6 +45,8 @@ export const layoutRefSchema = z.object({
 export type LayoutRef = z.infer<typeof layoutRefSchema>
 /** Until it is known which layout a draft gets. */
 export const noLayout: LayoutRef = { name: '', version: 0, id: 0, own: false }
+/** What a paper's file (with its folder, without its ending) and title are called, where the firm says it. */
+export const filedSchema = z.object({ file: text.optional(), title: text.optional() })
 export const issuerSchema = z.object({
 	name: text,
 	address: z.array(text),
@@ -56,6 +58,8 @@ export const issuerSchema = z.object({
 	logo: text.nullable(),
 	/** Empty on documents from before it was printed. */
 	country: text.default(''),
+	/** Language of what is not said in the customer's; English without it. */
+	language: text.optional(),
 })
 export const customerSchema = z.object({
 	number: text,
@@ -101,6 +105,8 @@ const contentSchema = z.object({
 	/** Why there is no tax, in words, by code. */
 	grounds: z.array(z.object({ code: text, words: text })).default([]),
 	layout: layoutRefSchema,
+	/** Set when it is numbered. */
+	filed: filedSchema.optional(),
 	/** Empty until the document is numbered. */
 	number: text,
 	/** 1 for the document as first issued; a revision bears the same number. */

@@ -20,3 +20,24 @@ export function fileName(parts: string[], ending: string, most = 120): string {
 	const safe = kept.replace(/[ .]+$/, '') || 'document'
 	return `${reserved.test(safe) ? `_${safe}` : safe}.${ending}`
 }
+
+/**
+ * Names of folders, one within the other, from parts put together: "/" in free words begins another, in a value it is a letter as any.
+ * A folder that would have no name is left out; none has more than 60 bytes or an ending as files have, nor are there more than six.
+ */
+export function pathParts(parts: readonly { text: string; free: boolean }[]): string[] {
+	const levels: string[] = ['']
+	for (const { text, free } of parts) {
+		const [first = '', ...rest] = free ? text.split('/') : [text]
+		levels[levels.length - 1] += first
+		levels.push(...rest)
+	}
+	return levels
+		.filter((level) => /[\p{L}\p{N}]/u.test(level))
+		.slice(0, 6)
+		.map((level) =>
+			fileName([level], 'x', 60)
+				.slice(0, -2)
+				.replace(/\.(?=[a-z]{3,4}$)/i, '-'),
+		)
+}

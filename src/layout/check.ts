@@ -1,11 +1,13 @@
-import { formatAmount, formatDay, formatMoney, formatPercent } from '@/core/format'
+import { minorDigits } from '@/core/currency'
+import { formatAmount, formatDay, formatDecimal, formatMoney, formatPercent } from '@/core/format'
 import type { OwnField } from '@/core/ownFields'
 import type { Drawn } from './draw'
 import { type At, type Content, type Fields, hasField, type Of, ownFieldAt, placesOf, recordOf } from './fields'
+import { type Language, languageNames, languages } from './languages'
 import { netOf } from './netOf'
 import type { Page } from './page'
 import type { Condition, Inline, Layout, Piece } from './schema'
-import { allWithin, withinOf } from './schema'
+import { allWithin, colourKeys, withinOf } from './schema'
 import { fieldsOf } from './values'
 
 /** What is wrong with a layout: a stop keeps it from being released, a look is to be known of. `piece` is where. */
@@ -112,11 +114,7 @@ function coloursOf(value: unknown): string[] {
 	if (Array.isArray(value)) return value.flatMap(coloursOf)
 	if (typeof value !== 'object' || value === null) return []
 	return Object.entries(value).flatMap(([key, inner]) =>
-		['color', 'fill', 'edge', 'tint', 'late', 'labelColor', 'ruleColor'].includes(key) && typeof inner === 'string'
-			? [inner]
-			: key === 'pieces'
-				? []
-				: coloursOf(inner),
+		colourKeys.has(key) && typeof inner === 'string' ? [inner] : key === 'pieces' ? [] : coloursOf(inner),
 	)
 }
 
@@ -271,6 +269,23 @@ function required(content: Content): [what: string, text: string][] {
 	]
 }
 
+/** What lines in sight do not say of what was supplied (article 226 (6) and (8)): its text, quantity and price, each line's. */
+function unsaidOfLines(content: Content, hidden: readonly number[], has: (wanted: string) => boolean): string[] {
+	if (content.kind === 'statement') return []
+	const { lines, locale, currency } = content
+	const unseen = new Set(hidden)
+	const unsaid = new Set<string>()
+	lines.forEach(({ description, item, quantity, unitPrice }, place) => {
+		if (unseen.has(place)) return
+		const text = description || item
+		if (text !== '' && !has(text)) unsaid.add('the text of a line')
+		if (!has(formatDecimal(quantity.replace('-', ''), locale))) unsaid.add('the quantity of a line')
+		if (unitPrice !== null && !has(formatDecimal(unitPrice, locale, minorDigits(currency))))
+			unsaid.add('the unit price of a line')
+	})
+	return [...unsaid]
+}
+
 /** Days can be written in several forms; any of them will do. */
 const dayForms = ({ day, locale }: Content): string[] => [
 	formatDay(day, locale),
@@ -308,12 +323,18 @@ export function checkPaper(content: Content, drawn: Drawn): LayoutFinding[] {
 		}[what]
 		found.push({ level: 'stop', piece, code: what, words })
 	}
-	for (const { piece, what } of drawn.notes)
-		found.push({ level: 'look', piece, code: 'note', words: `On ${whose}: ${what}.` })
+	for (const { piece, what, stop } of drawn.notes)
+		found.push({
+			level: stop ? 'stop' : 'look',
+			piece,
+			code: stop ? 'too wide' : 'note',
+			words: `On ${whose}: ${what}.${stop ? ' Make the column wider, or its text smaller.' : ''}`,
+		})
 	const text = writtenOn(drawn.pages)
 	const has = (wanted: string) => wanted.split(/\s+/).every((word) => text.includes(bare(word)))
 	const missing = new Set(required(content).flatMap(([what, wanted]) => (wanted === '' || has(wanted) ? [] : [what])))
 	if (!dayForms(content).some(has)) missing.add('its date')
+	for (const what of unsaidOfLines(content, drawn.outOfSight, has)) missing.add(what)
 	if (missing.size > 0)
 		found.push({
 			level: 'stop',
@@ -362,4 +383,39 @@ export function emptyOn(
 			? []
 			: [{ piece, field: field.name, count: without.length, first: without.slice(0, 5).map(({ name }) => name) }]
 	})
+}
+
+/** Every place where a layout says something in several languages: its piece, and the languages that have words. */
+function saidIn(layout: Layout): { piece: string; of: Set<string> }[] {
+	const places: { piece: string; of: Set<string> }[] = []
+	const known = new Set<string>(languages)
+	const look = (value: unknown, piece: string) => {
+		if (Array.isArray(value)) for (const one of value) look(one, piece)
+		else if (typeof value === 'object' && value !== null) {
+			const keys = Object.keys(value)
+			if (keys.length > 0 && keys.every((key) => known.has(key))) {
+				places.push({
+					piece,
+					of: new Set(Object.entries(value).flatMap(([key, words]) => (words === '' ? [] : [key]))),
+				})
+				return
+			}
+			for (const inner of Object.values(value)) look(inner, piece)
+		}
+	}
+	for (const piece of allWithin([...layout.head, ...layout.body, ...layout.foot]))
+		look(piece.type === 'box' ? {} : piece.type === 'beside' ? {} : piece, piece.id)
+	for (const reckoned of layout.reckoned) look(reckoned.how, '')
+	return places
+}
+
+/** Pieces without words in a language that a customer's papers are in, though they have them in others. */
+export function missingWords(layout: Layout, language: Language): LayoutFinding[] {
+	const pieces = new Set(saidIn(layout).flatMap(({ piece, of }) => (of.size > 0 && !of.has(language) ? [piece] : [])))
+	return [...pieces].map((piece) => ({
+		level: 'look',
+		piece,
+		code: `language ${language}`,
+		words: `It has no words in ${languageNames[language]}; for such customers others stand there. Write them, or leave it so.`,
+	}))
 }

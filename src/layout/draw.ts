@@ -1,6 +1,6 @@
 import type { At, Content } from './fields'
 import { heightOfAll, type Node, place, type Region, type Sheet, type Trouble } from './flow'
-import { languages as everyLanguage, type Language, languageOf, sayIn } from './languages'
+import { languagesFor, sayIn } from './languages'
 import { netOf } from './netOf'
 import type { Mark, Page } from './page'
 import { compilePiece } from './pieces'
@@ -38,7 +38,7 @@ export type Drawn = {
 }
 
 /** What is written across a paper that no customer may get. */
-export type Across = 'Draft' | 'Trial' | null
+export type Across = 'Draft' | 'Trial' | 'Copy' | null
 
 export function compileLayout(layout: Layout): Compiled {
 	const kit = kitOf(layout, fieldsOf(layout))
@@ -66,19 +66,11 @@ export const mostPages = 2000
 
 /**
  * Draws a paper. The same layout, content and tools give the same marks.
- * @param firm the language of the firm, for words that are not written in the customer's
  */
-export function drawPaper(
-	compiled: Compiled,
-	content: Content,
-	tools: Tools,
-	across: Across,
-	firm: Language = 'en',
-): Drawn {
+export function drawPaper(compiled: Compiled, content: Content, tools: Tools, across: Across): Drawn {
 	const { layout, paper, kit } = compiled
 	const { margins } = layout.page
-	const own = languageOf(content.locale)
-	const languages = [...new Set([...(own ? [own] : []), firm, ...everyLanguage])]
+	const languages = languagesFor(content)
 	const at: At = { content, languages, place: -1, row: 0, page: 1, pages: 1 }
 	const notes: Doc['notes'] = []
 	const codes: Doc['codes'] = []
@@ -139,7 +131,9 @@ export function drawPaper(
 		// In reading order: head, what flows, foot.
 		page.unshift(...head)
 		page.push(...foot)
-		if (across) page.unshift(acrossMark(sayIn(word(across), languages), compiled, tools))
+		const under = letterUnder(layout.under, index, tools)
+		if (across) page.unshift(acrossMark(sayIn(word(across), languages), kit.look({ bold: true }).face, paper, tools))
+		if (under) page.unshift({ type: 'image', x: 0, y: 0, width: paper.width, height: paper.height, sha256: under })
 	})
 	for (const region of sheet.regions) {
 		const { x, width } = frames.get(region.piece) ?? frame
@@ -175,8 +169,20 @@ function bandOn(nodes: Node[], top: number, page: number, sheet: Sheet, bottom: 
 	return pages[page] ?? []
 }
 
-function acrossMark(text: string, { paper, kit }: Compiled, { metrics }: Tools): Mark {
-	const { face } = kit.look({ bold: true })
+/** The page of a letter paper that lies under a page: its second, where it has one, under those after the first. */
+function letterUnder(under: string | undefined, page: number, { picture }: Tools): string | null {
+	if (under === undefined) return null
+	const following = `${under}#2`
+	return page > 0 && picture(following) ? following : under
+}
+
+/** Words across a page, pale and under everything else. */
+export function acrossMark(
+	text: string,
+	face: string,
+	paper: { width: number; height: number },
+	{ metrics }: Pick<Tools, 'metrics'>,
+): Mark {
 	const turn = Math.atan2(paper.height, paper.width) * 0.75
 	const room = Math.min(paper.width / Math.cos(turn), paper.height / Math.sin(turn)) * 0.72
 	const size = Math.min(170, (100 * room) / Math.max(1, metrics.width(text, face, 100)))

@@ -1,6 +1,6 @@
 import type { Fields, PaperKind } from './fields'
 import type { Layout, Piece, PieceType } from './schema'
-import { allWithin, withinOf } from './schema'
+import { allWithin, colourKeys, withinOf } from './schema'
 import { conditionWords } from './values'
 
 // Changes to a layout, each giving a new one; what is not concerned stays the same object.
@@ -310,4 +310,36 @@ function aboutPiece(piece: Piece, fields: Fields): string {
 		piece.when ? `when ${conditionWords(piece.when, fields)}` : '',
 	]
 	return parts.filter(Boolean).join('; ')
+}
+
+/** Every colour that a part of a layout names, put otherwise. */
+function recoloured<Part>(part: Part, other: (name: string) => string): Part {
+	if (Array.isArray(part)) return part.map((one) => recoloured(one, other)) as Part
+	if (typeof part !== 'object' || part === null) return part
+	return Object.fromEntries(
+		Object.entries(part).map(([key, value]) => [
+			key,
+			colourKeys.has(key) && typeof value === 'string' ? other(value) : recoloured(value, other),
+		]),
+	) as Part
+}
+const withPieces = (layout: Layout, other: (name: string) => string): Layout => ({
+	...layout,
+	...recoloured({ head: layout.head, body: layout.body, foot: layout.foot }, other),
+	text: { ...layout.text, color: other(layout.text.color) },
+})
+
+/** The palette's colour of a name under another; the same layout where that cannot be. */
+export function renameColour(layout: Layout, from: string, to: string): Layout {
+	if (to === '' || to === from || layout.palette.some(({ name }) => name === to)) return layout
+	const palette = layout.palette.map((own) => (own.name === from ? { ...own, name: to } : own))
+	return { ...withPieces(layout, (name) => (name === from ? to : name)), palette }
+}
+
+/** Takes a colour out of the palette; what has it gets the first of those that are left. */
+export function removeColour(layout: Layout, name: string): Layout {
+	const palette = layout.palette.filter((own) => own.name !== name)
+	const [instead] = palette
+	if (!instead || palette.length === layout.palette.length) return layout
+	return { ...withPieces(layout, (own) => (own === name ? instead.name : own)), palette }
 }

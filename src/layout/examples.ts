@@ -1,6 +1,6 @@
 import type { OwnField } from '@/core/ownFields'
 import { type Content, hasField } from './fields'
-import { languageOf, languages } from './languages'
+import { languagesFor } from './languages'
 import type { Layout } from './schema'
 import { exampleOf, fieldsOf } from './values'
 
@@ -10,8 +10,7 @@ export function examplesOf(
 	content: Content,
 	ownFields: readonly OwnField[] = [],
 ): Record<string, string> {
-	const own = languageOf(content.locale)
-	const at = { content, languages: own ? [own, ...languages] : languages, place: 0, row: 1, page: 1, pages: 1 }
+	const at = { content, languages: languagesFor(content), place: 0, row: 1, page: 1, pages: 1 }
 	const examples: Record<string, string> = {}
 	for (const field of fieldsOf(layout, ownFields).values())
 		if (hasField(field, layout.kind)) examples[field.key] = exampleOf(field, at).split('\n').join(', ')

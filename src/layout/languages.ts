@@ -17,6 +17,18 @@ export function languageOf(locale: string): Language | null {
 	return languages.find((language) => language === wanted) ?? null
 }
 
+/** Languages in which a paper's words are looked for: the customer's, the firm's, then any. */
+export function languagesFor({
+	locale,
+	issuer,
+}: {
+	locale: string
+	issuer: { language?: string | undefined }
+}): Language[] {
+	const known = [languageOf(locale), languageOf(issuer.language ?? 'en')].filter((one) => one !== null)
+	return [...new Set([...known, ...languages])]
+}
+
 /** A fixed word or sentence: the same in every language, or one a language. */
 export type Said = string | Partial<Record<Language, string>>
 

@@ -391,6 +391,11 @@ export const layoutSchema = z
 			.array(z.strictObject({ name: z.string().min(1).max(40), color: z.string().regex(/^[0-9a-f]{6}$/) }))
 			.min(1)
 			.max(6),
+		/** The letter paper that lies under everything, a PDF by its SHA-256: its second page under the pages after the first. */
+		under: z
+			.string()
+			.regex(/^[0-9a-f]{64}$/)
+			.optional(),
 		text: z.strictObject({ family: z.enum(families), size: points(4, 40), color }),
 		/** The second typeface, for what is set in it. */
 		display: z.enum(families).optional(),
@@ -411,4 +416,8 @@ export const layoutSchema = z
 			addIssue({ code: 'custom', path: ['body'], message: `Pieces stand within each other more than ${deepest} deep.` })
 		if (all.length > 300) addIssue({ code: 'custom', path: ['body'], message: 'There are more than 300 pieces.' })
 	})
+/** Properties by which pieces name a colour of the palette. */
+export const colourKeys: ReadonlySet<string> = new Set([
+	...['color', 'fill', 'edge', 'tint', 'late', 'labelColor', 'ruleColor'],
+])
 export type Layout = z.infer<typeof layoutSchema>

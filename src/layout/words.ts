@@ -127,6 +127,15 @@ const rows: [en: string, de: string, fr: string, es: string, nb: string, nl: str
 	['Asked for', 'Erbeten', 'Demandé', 'Solicitado', 'Forlangt', 'Gevraagd'],
 	['Amount paid', 'Gezahlter Betrag', 'Montant payé', 'Importe pagado', 'Betalt beløp', 'Betaald bedrag'],
 	['Draft', 'Entwurf', 'Brouillon', 'Borrador', 'Utkast', 'Concept'],
+	[
+		'The PDF opens with your password.',
+		'Die PDF-Datei öffnet sich mit Ihrem Passwort.',
+		'Le PDF s’ouvre avec votre mot de passe.',
+		'El PDF se abre con su contraseña.',
+		'PDF-filen åpnes med passordet deres.',
+		'De pdf opent met uw wachtwoord.',
+	],
+	['Copy', 'Kopie', 'Copie', 'Copia', 'Kopi', 'Kopie'],
 	['Trial', 'Probe', 'Essai', 'Prueba', 'Prøve', 'Proef'],
 	['Copy', 'Kopie', 'Copie', 'Copia', 'Kopi', 'Kopie'],
 	[

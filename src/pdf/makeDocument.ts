@@ -1,10 +1,11 @@
 import { createHash } from 'node:crypto'
 import { type AnyContent, kindOf } from '@/kinds'
-import { type Across, type Compiled, type Drawn, drawPaper } from '@/layout/draw'
+import { type Across, acrossMark, type Compiled, type Drawn, drawPaper } from '@/layout/draw'
 import { drawEarlier } from '@/layout/earlier'
-import { languageOf } from '@/layout/languages'
+import { languageOf, languagesFor, sayIn } from '@/layout/languages'
 import { a4 } from '@/layout/page'
 import type { Tools } from '@/layout/pieces/kit'
+import { word } from '@/layout/words'
 import { encode } from './codes'
 import { writeEarlierPdf } from './earlierPdf'
 import { metrics } from './fontKit'
@@ -15,9 +16,9 @@ export type MadePdf = { bytes: Buffer; sha256: string; pages: number }
 
 /**
  * What a paper is made with: the version of its layout, null for one from before layouts were data; its pictures by hash; and whether
- * it is a trial, which no customer may get.
+ * it is a trial, which no customer may get, or a copy beside the first.
  */
-export type Art = { layout: Compiled | null; pictures: ReadonlyMap<string, Logo>; trial?: boolean }
+export type Art = { layout: Compiled | null; pictures: ReadonlyMap<string, Logo>; trial?: boolean; copy?: boolean }
 
 const toolsOf = (pictures: ReadonlyMap<string, Logo>): Tools => ({
 	metrics,
@@ -26,18 +27,23 @@ const toolsOf = (pictures: ReadonlyMap<string, Logo>): Tools => ({
 })
 
 /** What stands across a paper that is not to be sent: a draft's mark, or that its layout is not released. */
-const acrossOf = ({ number }: AnyContent, trial: boolean | undefined): Across =>
-	trial ? 'Trial' : number === '' ? 'Draft' : null
+const acrossOf = ({ number }: AnyContent, { trial, copy }: Art): Across =>
+	trial ? 'Trial' : number === '' ? 'Draft' : copy ? 'Copy' : null
 
 /** A paper on its pages, before any bytes. */
 export const drawDocument = (content: AnyContent, layout: Compiled, art: Art): Drawn =>
-	drawPaper(layout, content, toolsOf(art.pictures), acrossOf(content, art.trial))
+	drawPaper(layout, content, toolsOf(art.pictures), acrossOf(content, art))
 
 function partOf(content: AnyContent, art: Art): PdfPart {
 	const { pictures, layout } = art
 	if (layout) return { ...drawDocument(content, layout, art), pictures }
 	const logo = pictures.get(content.issuer.logo ?? '') ?? null
-	return { paper: a4, pages: drawEarlier(content, metrics, logo), pictures }
+	const pages = drawEarlier(content, metrics, logo)
+	if (art.copy) {
+		const text = sayIn(word('Copy'), languagesFor(content))
+		for (const page of pages) page.unshift(acrossMark(text, 'bold', a4, { metrics }))
+	}
+	return { paper: a4, pages, pictures }
 }
 
 /** The PDF of a document, from what it says and its layout's version alone: the same always give the same bytes. */
@@ -58,10 +64,15 @@ export function writeDrawn(content: AnyContent, { paper, pages }: Drawn, { pictu
 
 const hashOf = (bytes: Buffer): string => createHash('sha256').update(bytes).digest('hex')
 
+/** What a paper's files are titled. */
+export function titleOf(content: AnyContent): string {
+	const { name } = kindOf(content.kind).words
+	return content.filed?.title || (content.number ? `${name} ${content.number}` : `Draft ${name.toLowerCase()}`)
+}
+
 /** What the file says of itself. */
 function infoOf(content: AnyContent): PdfInfo {
-	const { name } = kindOf(content.kind).words
-	const title = content.number ? `${name} ${content.number}` : `Draft ${name.toLowerCase()}`
+	const title = titleOf(content)
 	return {
 		title,
 		author: content.issuer.name,
@@ -69,6 +80,11 @@ function infoOf(content: AnyContent): PdfInfo {
 		day: content.day,
 		language: languageOf(content.locale) ?? 'en',
 	}
+}
+
+/** A paper again, marked as a copy. */
+export function makeCopy(content: AnyContent, art: Art): Buffer {
+	return writePdf([partOf(content, { ...art, copy: true })], infoOf(content))
 }
 
 /** Several documents as one PDF to print, one after the other, each by its own layout and with its own pictures. */

@@ -4,11 +4,14 @@
  */
 export type PdfObject = { dict: PdfDict; stream?: Uint8Array }
 export type PdfDict = { [key: string]: PdfValue }
-export type PdfValue = number | string | PdfText | PdfObject | PdfRef | PdfDict | readonly PdfValue[]
+/** Written as it stands: an atom of another file. */
+export type PdfRaw = { raw: string }
+export type PdfValue = number | string | PdfRaw | PdfText | PdfObject | PdfRef | PdfDict | readonly PdfValue[]
 /** An object of the file that is being written, by its number. */
 export type PdfRef = { ref: number }
 export type PdfText = { text: string }
 
+const isRaw = (value: object): value is PdfRaw => 'raw' in value && typeof value.raw === 'string'
 const isText = (value: object): value is PdfText => 'text' in value
 const isRef = (value: object): value is PdfRef => 'ref' in value && typeof value.ref === 'number'
 const isObject = (value: object): value is PdfObject => 'dict' in value
@@ -59,13 +62,23 @@ export function pdfFile(): PdfFile {
 		if (typeof value === 'number') return pdfNumber(value)
 		if (typeof value === 'string') return `/${value}`
 		if (Array.isArray(value)) return `[${value.map(written).join(' ')}]`
-		const one = value as PdfText | PdfObject | PdfRef | PdfDict
+		const one = value as PdfRaw | PdfText | PdfObject | PdfRef | PdfDict
+		if (isRaw(one)) return one.raw
 		if (isRef(one)) return `${one.ref} 0 R`
 		if (isText(one)) return hexText(String(one.text))
-		if (isObject(one)) return `${put(one).ref} 0 R`
+		if (isObject(one)) return `${putOnce(one).ref} 0 R`
 		return `<<${Object.entries(one)
 			.map(([key, inner]) => `/${key} ${written(inner)}`)
 			.join('')}>>`
+	}
+	// What is named twice within others is one object, and what names itself has its number before it is written.
+	const within = new Map<PdfObject, PdfRef>()
+	const putOnce = (object: PdfObject): PdfRef => {
+		const known = within.get(object)
+		if (known) return known
+		const ref = reserve()
+		within.set(object, ref)
+		return put(object, ref)
 	}
 	write('%PDF-1.7\n%\u00e2\u00e3\u00cf\u00d3\n')
 	return {

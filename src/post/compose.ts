@@ -15,7 +15,7 @@ export type Letter = {
 	cc: string
 	replyTo: string
 	/** The document itself, and copies that go along. */
-	files: { name: string; bytes: Buffer }[]
+	files: { name: string; bytes: Buffer; type: string }[]
 }
 export type RawMessage = { raw: Buffer; sha256: string }
 
@@ -34,10 +34,10 @@ export async function composeMessage(letter: Letter): Promise<RawMessage> {
 		messageId: letter.messageId,
 		date: new Date(letter.writtenAt),
 		baseBoundary: createHash('sha256').update(letter.messageId).digest('hex').slice(0, 20),
-		attachments: letter.files.map(({ name, bytes }) => ({
+		attachments: letter.files.map(({ name, bytes, type }) => ({
 			filename: name,
 			content: bytes,
-			contentType: 'application/pdf',
+			contentType: type,
 		})),
 	})
 		.compile()

@@ -20,7 +20,7 @@ const letter = {
 	subject: 'Invoice T-0041 für Łodge',
 	body: 'Dear Łodge,\n\n.a line that begins with a point',
 	writtenAt: '2026-10-31T09:00:00.000Z',
-	files: [{ name: 'T-0041 Łodge.pdf', bytes: Buffer.from('%PDF-1.3 the file') }],
+	files: [{ name: 'T-0041 Łodge.pdf', bytes: Buffer.from('%PDF-1.3 the file'), type: 'application/pdf' }],
 	cc: '',
 	replyTo: '',
 }

@@ -1,6 +1,8 @@
 import { kindOf, layoutOf } from '@/kinds'
+import { usualLeaving } from '@/layout/leaving'
 import { openMailLine } from '@/post/smtp'
 import { hashesIn } from '@/runs/art'
+import { besideFor } from '@/runs/beside'
 import { gather } from '@/runs/gather'
 import { lookAgainEverywhere } from '@/runs/lookAgain'
 import type { MakeBatch } from '@/runs/make'
@@ -94,7 +96,12 @@ async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<End
 async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job, runId: number): Promise<Ended> {
 	const { numbered, made: before } = madeCount(books, runId)
 	let done = before
-	const waiting = toMake(books, runId, numbered)
+	const { leaving } = readSettings(books)
+	const waiting = toMake(books, runId, numbered).map(({ id, kind, content, beside }) => ({
+		id,
+		content,
+		beside: besideFor(beside, leaving[kind] ?? usualLeaving),
+	}))
 	let halted: Halted | null = null
 	const commit = (files: MadeFile[]) =>
 		inOneStep(books, () => {
@@ -144,7 +151,7 @@ async function sendAll({ books, now, practicePort }: Shop, desk: Desk, job: Job,
 	const practice = mail.mode === 'practice'
 	if (!practice && !mail.host)
 		return { state: 'failed', words: 'No mail server is set. Give its name and port under Company, or practise.' }
-	writeMessages(books, desk, runId)
+	const { hindered } = writeMessages(books, desk, runId)
 	const server = practice ? { host: '127.0.0.1', port: practicePort, secure: false, user: '', password: '' } : mail
 	const lines = Array.from({ length: mailLines }, () => openMailLine(server))
 	const total = () => Object.values(sendCounts(books, runId)).reduce((sum, count) => sum + count, 0)
@@ -162,6 +169,11 @@ async function sendAll({ books, now, practicePort }: Shop, desk: Desk, job: Job,
 		const asked = haltAsked(books, job.id) ?? 'stopped'
 		return { state: asked, words: `${haltWords[asked]} with ${sent} of ${all} sent.` }
 	}
+	if (hindered.length > 0)
+		return {
+			state: 'failed',
+			words: `${sent} sent. ${hindered.length} wait, since they cannot be locked: ${hindered.slice(0, 3).join(' ')}`,
+		}
 	const rest = refused + unsure > 0 ? ` ${refused} were refused and ${unsure} are unsure: see the Postroom.` : ''
 	return { state: 'done', words: `${sent} sent.${rest}` }
 }

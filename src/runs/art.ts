@@ -20,7 +20,7 @@ export const artOfBooks = (books: Books): ArtSource => ({
 
 // Layouts by their text, which is what they are; pictures by their hash.
 const compiled = new Map<string, { layout: Compiled; pictures: Set<string> }>()
-const pictures = new Map<string, Logo>()
+const pictures = new Map<string, Logo[]>()
 const mostKept = 200
 
 /** A layout made ready, once a process. @throws for text that is no layout, which the books never hold */
@@ -38,16 +38,28 @@ export function compiledLayout(body: string): { layout: Compiled; pictures: Set<
 	return made
 }
 
-/** A picture made ready, once a process. One that cannot be read is left out; it was refused when it was set. */
-async function pictureOf(sha256: string, find: ArtSource['picture']): Promise<Logo | null> {
+/**
+ * A picture made ready, once a process; of a letter paper its pages. One that cannot be read is left out; it was refused when it was set.
+ */
+async function pictureOf(sha256: string, find: ArtSource['picture']): Promise<Logo[]> {
 	const known = pictures.get(sha256)
 	if (known) return known
 	const image = find(sha256)
-	const read = image && (await readLogo(image.type, Buffer.from(image.bytes), sha256, true))
-	if (!read?.ok) return null
+	const made = image ? await madeReady(image.type, Buffer.from(image.bytes), sha256) : []
+	if (made.length === 0) return []
 	if (pictures.size > mostKept) pictures.clear()
-	pictures.set(sha256, read.value)
-	return read.value
+	pictures.set(sha256, made)
+	return made
+}
+
+async function madeReady(type: string, bytes: Buffer, sha256: string): Promise<Logo[]> {
+	if (type === 'application/pdf') {
+		const { readLetterPaper } = await import('@/pdf/letterPaper')
+		const read = await readLetterPaper(bytes, sha256)
+		return read.ok ? read.value.pages : []
+	}
+	const read = await readLogo(type, bytes, sha256, true)
+	return read.ok ? [read.value] : []
 }
 
 const hash = /[0-9a-f]{64}/g
@@ -67,8 +79,7 @@ export async function artWith(content: AnyContent, body: string | null, source: 
 	const found = new Map<string, Logo>()
 	const own = body === null ? null : compiledLayout(body)
 	for (const sha256 of [...picturesOf(content), ...(own?.pictures ?? [])]) {
-		const picture = await pictureOf(sha256, source.picture)
-		if (picture) found.set(sha256, picture)
+		for (const picture of await pictureOf(sha256, source.picture)) found.set(picture.sha256, picture)
 	}
 	return { layout: own?.layout ?? null, pictures: found }
 }

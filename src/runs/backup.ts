@@ -2,8 +2,9 @@ import { existsSync, mkdtempSync, readdirSync, renameSync, rmSync, symlinkSync }
 import { dirname, join, resolve } from 'node:path'
 import { create, extract } from 'tar'
 import type { Books } from '@/store/books'
+import { keyFile } from '@/store/seal'
 
-const parts = ['north-tally.db', 'files', 'practice-mail']
+const parts = ['north-tally.db', 'files', 'practice-mail', keyFile]
 
 /**
  * Writes the books and their files to one gzipped tar archive, while work goes on: the database by SQLite's own online

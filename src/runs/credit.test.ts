@@ -154,7 +154,7 @@ describe('making void', () => {
 			'void, made so by Wren: billed to the wrong yard',
 		)
 		expect(nextAct(runGroups(books, run)).act).toBe('close')
-		expect(writeMessages(books, desk, run)).toBe(0)
+		expect(writeMessages(books, desk, run).written).toBe(0)
 		const again = await billed(books)
 		expect(benchRows(books, again)[0]).toMatchObject({ number: 'T-0042', order_numbers: '8801' })
 		expect(wrong(books)).toEqual([])

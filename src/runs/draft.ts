@@ -231,6 +231,7 @@ export const issuerOf = (company: Company): BillContent['issuer'] => ({
 	closingWords: company.closing_words,
 	logo: company.logo_sha256,
 	country: company.country,
+	...(company.language === 'en' ? {} : { language: company.language }),
 })
 
 /** A customer as their documents carry them; the country stands in the address when it is another. */

@@ -12,6 +12,7 @@ import { type OrderRow, ordersInOtherRuns } from '@/store/orders'
 import { allRegisters } from '@/store/registers'
 import { readSettings } from '@/store/settings'
 import { restChanged } from './creditRest'
+import { lockFault } from './lock'
 
 export type Facts = Omit<Checked, 'content' | 'net' | 'total'>
 
@@ -49,6 +50,7 @@ export function readFacts(books: Books, orders: OrderRow[], workDate: string, ru
 				hold: credits ? '' : customer.hold,
 				wantsOrder: !credits && customer.wants_order === 1,
 				taxNumber: customer.tax_number,
+				lockFault: email === '' ? '' : lockFault(books, customer, content),
 			},
 			firm: {
 				name: company?.name ?? '',

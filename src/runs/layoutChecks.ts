@@ -1,14 +1,18 @@
 import type { AnyContent, KindName } from '@/kinds'
-import { checkLayout, checkPaper, type LayoutFinding } from '@/layout/check'
-import type { Drawn } from '@/layout/draw'
+import { checkLayout, checkPaper, type LayoutFinding, missingWords } from '@/layout/check'
+import { compileLayout, type Drawn } from '@/layout/draw'
+import { type Language, languageOf } from '@/layout/languages'
 import { readLayout } from '@/layout/readLayout'
 import { samplePaper } from '@/layout/sample'
 import { allWithin, type Layout } from '@/layout/schema'
 import { encode } from '@/pdf/codes'
+import { metrics } from '@/pdf/fontKit'
+import { type Ink, inkOf } from '@/pdf/letterInk'
+import { readLetterPaper } from '@/pdf/letterPaper'
 import { drawDocument } from '@/pdf/makeDocument'
 import { readBack } from '@/pdf/readBack'
 import type { Books } from '@/store/books'
-import { homeCurrency, readCompany } from '@/store/company'
+import { homeCurrency, readCompany, readImage } from '@/store/company'
 import { readAnyDocument } from '@/store/documents'
 import { allOwnFields } from '@/store/ownFields'
 import { type PaperTraits, paperTraits } from '@/store/papers'
@@ -120,13 +124,26 @@ export async function checkForRelease(books: Books, body: string): Promise<Layou
 			words: `${path}: ${message}`,
 		}))
 	const { layout } = read
-	const found = [...checkLayout(layout, allOwnFields(books)), ...(await missingPictures(books, layout))]
+	const ink = await letterInk(books, layout)
+	const inLanguages = new Set<Language>()
+	const found = [
+		...checkLayout(layout, allOwnFields(books)),
+		...(await letterFaults(books, layout)),
+		...(await missingPictures(books, layout)),
+	]
 	for (const { id } of hardestPapers(books, layout.kind)) {
 		const content = contentOf(books, layout.kind, id)
 		if (!content) continue
 		const drawn = await drawTrial(books, body, numberedForTrial(content))
-		found.push(...checkPaper(numberedForTrial(content), drawn), ...(await unreadableCodes(layout, drawn)))
+		found.push(
+			...checkPaper(numberedForTrial(content), drawn),
+			...(await unreadableCodes(layout, drawn)),
+			...overLetterPaper(layout, drawn, ink),
+		)
+		const language = languageOf(content.locale)
+		if (language) inLanguages.add(language)
 	}
+	for (const language of inLanguages) found.push(...missingWords(layout, language))
 	return distinct(found)
 }
 
@@ -146,6 +163,78 @@ function distinct(findings: LayoutFinding[]): LayoutFinding[] {
 	return [...seen.values()]
 		.map(({ more, ...finding }) => (more > 0 ? { ...finding, words: `${finding.words} So on ${more} more.` } : finding))
 		.sort((a, b) => (a.level === b.level ? 0 : a.level === 'stop' ? -1 : 1))
+}
+
+const inks = new Map<string, Ink[][]>()
+/** Where a layout's letter paper is printed on; nowhere without one. */
+export async function letterInk(books: Books, { under }: Layout): Promise<Ink[][]> {
+	const known = under === undefined ? [] : inks.get(under)
+	if (known || under === undefined) return known ?? []
+	const image = readImage(books, under)
+	const found = image?.type === 'application/pdf' ? await inkOf(image.bytes) : []
+	if (inks.size > 20) inks.clear()
+	inks.set(under, found)
+	return found
+}
+
+/** A letter paper that is not in the books, or is of another size than the layout's paper. */
+async function letterFaults(books: Books, layout: Layout): Promise<LayoutFinding[]> {
+	if (layout.under === undefined) return []
+	const image = readImage(books, layout.under)
+	const read = image && (await readLetterPaper(image.bytes, layout.under))
+	if (!read?.ok)
+		return [
+			{
+				level: 'stop',
+				piece: '',
+				code: 'letter',
+				words: 'Its letter paper is not in the books. Choose one, or take it away.',
+			},
+		]
+	const { paper } = compileLayout(layout)
+	const { width, height } = read.value
+	if (Math.abs(paper.width - width) < 3 && Math.abs(paper.height - height) < 3) return []
+	return [
+		{
+			...{ level: 'look', piece: '', code: 'letter' },
+			words: `The letter paper is ${Math.round(width)} by ${Math.round(height)} points, the paper ${Math.round(paper.width)} by ${Math.round(paper.height)}: it is stretched to fit.`,
+		},
+	]
+}
+
+/** Pieces whose text stands over what the letter paper has printed there. */
+export function overLetterPaper(layout: Layout, { pages, regions }: Drawn, ink: Ink[][]): LayoutFinding[] {
+	const [first = []] = ink
+	const over = new Set<string>()
+	pages.forEach((page, index) => {
+		const printed = index === 0 ? first : (ink[1] ?? first)
+		for (const mark of printed.length === 0 ? [] : page) {
+			if (mark.type !== 'text' || mark.turn || mark.text.trim() === '') continue
+			const right = mark.x + metrics.width(mark.text, mark.face, mark.size)
+			const hit = printed.some(
+				([x0, y0, x1, y1]) =>
+					mark.x < x1 - 1 && right > x0 + 1 && mark.y - mark.size * 0.7 < y1 - 0.5 && mark.y > y0 + 0.5,
+			)
+			const region =
+				hit &&
+				regions.find(
+					(one) =>
+						one.page === index &&
+						one.top - 2 <= mark.y &&
+						mark.y <= one.bottom + 2 &&
+						one.left - 4 <= mark.x &&
+						mark.x <= one.right + 4,
+				)
+			if (hit) over.add(region ? region.piece : '')
+		}
+	})
+	const names = new Map(allWithin([...layout.head, ...layout.body, ...layout.foot]).map(({ id, type }) => [id, type]))
+	return [...over].map((piece) => ({
+		level: 'look',
+		piece,
+		code: 'over letter paper',
+		words: `${names.has(piece) ? 'It stands' : 'Something stands'} over what the letter paper has printed there. Move it, or make the margins wider.`,
+	}))
 }
 
 async function missingPictures(books: Books, layout: Layout): Promise<LayoutFinding[]> {

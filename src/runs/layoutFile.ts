@@ -4,6 +4,7 @@ import { kindOf } from '@/kinds'
 import { checkLayout } from '@/layout/check'
 import { readLayout } from '@/layout/readLayout'
 import type { Layout } from '@/layout/schema'
+import { readLetterPaper } from '@/pdf/letterPaper'
 import { readLogo } from '@/pdf/logo'
 import { type Books, inOneStep } from '@/store/books'
 import { keepImage, readImage } from '@/store/company'
@@ -14,7 +15,7 @@ import { hashesIn } from './art'
 import { currentBody } from './layouts'
 import { no, type Outcome } from './outcome'
 
-// A layout travels as a ZIP: layout.json, and each picture that it names as pictures/SHA-256.png, .jpg or .svg.
+// A layout travels as a ZIP: layout.json, and each picture that it names as pictures/SHA-256.png, .jpg, .svg or .pdf (a letter paper).
 
 const mostBytes = 20_000_000
 const mostFiles = 60
@@ -22,6 +23,7 @@ const types: Record<string, string> = {
 	png: 'image/png',
 	jpg: 'image/jpeg',
 	svg: 'image/svg+xml',
+	pdf: 'application/pdf',
 }
 
 /** The file of a layout as it is in the making, or of its latest version. */
@@ -51,7 +53,7 @@ export async function unpackLayout(
 			filter: ({ name, originalSize }) => {
 				seen.count++
 				seen.size += originalSize
-				if (!/^(layout\.json|pictures\/[0-9a-f]{64}\.(png|jpg|svg)|pictures\/)$/.test(name)) seen.stray ||= name
+				if (!/^(layout\.json|pictures\/[0-9a-f]{64}\.(png|jpg|svg|pdf)|pictures\/)$/.test(name)) seen.stray ||= name
 				return seen.stray === '' && seen.count <= mostFiles && seen.size <= mostBytes && !name.endsWith('/')
 			},
 		})
@@ -76,13 +78,13 @@ export async function unpackLayout(
 		)
 	const pictures: Unpacked['pictures'] = []
 	for (const [name, content] of Object.entries(entries)) {
-		const [, sha256 = '', ending = ''] = /^pictures\/([0-9a-f]{64})\.(png|jpg|svg)$/.exec(name) ?? []
+		const [, sha256 = '', ending = ''] = /^pictures\/([0-9a-f]{64})\.(png|jpg|svg|pdf)$/.exec(name) ?? []
 		if (!sha256) continue
 		const own = Buffer.from(content)
 		if (createHash('sha256').update(own).digest('hex') !== sha256)
 			return no(`The picture ${name} is not the one that its name says. Export the layout again.`)
 		const type = types[ending] ?? ''
-		const picture = await readLogo(type, own, sha256)
+		const picture = type === 'application/pdf' ? await readLetterPaper(own, sha256) : await readLogo(type, own, sha256)
 		if (!picture.ok) return no(`The picture ${name}: ${picture.refusal.message}`)
 		pictures.push({ sha256, type, bytes: own })
 	}

@@ -1,10 +1,10 @@
 import type { AnyContent, KindName } from '@/kinds'
-import { checkLayout, checkPaper, emptyOn, type LayoutFinding } from '@/layout/check'
+import { checkLayout, checkPaper, emptyOn, type LayoutFinding, missingWords } from '@/layout/check'
 import type { Drawn } from '@/layout/draw'
 import { examplesOf } from '@/layout/examples'
 import type { At } from '@/layout/fields'
 import type { Region } from '@/layout/flow'
-import { languages } from '@/layout/languages'
+import { languageOf, languages } from '@/layout/languages'
 import { looksOf, withAccent } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
 import { drawDocument, makeDocument, writeDrawn } from '@/pdf/makeDocument'
@@ -13,7 +13,7 @@ import { type LayoutRow, versionBody } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
 import { latestContents, paperBeside } from '@/store/papers'
 import { artOfBooks, artWith } from './art'
-import { contentOf } from './layoutChecks'
+import { contentOf, letterInk, overLetterPaper } from './layoutChecks'
 import { currentBody } from './layouts'
 
 /** A paper as a layout in the making draws it, for whoever makes it. */
@@ -47,6 +47,7 @@ export async function previewLayout(
 	if (!art.layout) return { faults: ['There is no layout.'] }
 	const drawn = drawDocument(content, art.layout, art)
 	const { bytes } = writeDrawn(content, drawn, art)
+	const language = languageOf(content.locale)
 	const numbered = content.number === '' ? { ...content, number: 'TRIAL-0000' } : content
 	return {
 		pdf: bytes.toString('base64'),
@@ -57,6 +58,8 @@ export async function previewLayout(
 		findings: [
 			...checkLayout(layout, allOwnFields(books)),
 			...checkPaper(numbered, numbered === content ? drawn : drawDocument(numbered, art.layout, art)),
+			...overLetterPaper(layout, drawn, await letterInk(books, layout)),
+			...(language ? missingWords(layout, language) : []),
 			...emptyFindings(books, kind, body),
 		],
 		seen: {

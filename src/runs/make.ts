@@ -1,24 +1,30 @@
+import { createHash } from 'node:crypto'
 import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { shownNumber } from '@/core/document'
 import { fileName } from '@/core/fileName'
 import { type AnyContent, readContent } from '@/kinds'
+import type { Beside } from '@/layout/leaving'
 import { makeDocument } from '@/pdf/makeDocument'
 import type { MadeFile } from '@/store/made'
 import { type ArtSource, artFor } from './art'
+import { makeBeside } from './beside'
 
 /** What a worker gets: frozen documents, and the layouts and pictures that they name. */
 export type MakeBatch = {
 	folder: string
 	runId: number
-	documents: { id: number; content: string }[]
+	documents: { id: number; content: string; beside: Beside[] }[]
 	layouts: { id: number; version: number; body: string }[]
 	images: { sha256: string; type: string; bytes: Uint8Array }[]
 }
 
 /** Where a document's file lies, below the folder of files. */
 export const fileOf = (runId: number, content: AnyContent): string =>
-	`run-${String(runId).padStart(4, '0')}/${fileName([shownNumber(content), content.customer.name], 'pdf')}`
+	content.filed?.file !== undefined
+		? `${content.filed.file}.pdf`
+		: `${runFolder(runId)}/${fileName([shownNumber(content), content.customer.name], 'pdf')}`
+export const runFolder = (runId: number): string => `run-${String(runId).padStart(4, '0')}`
 
 /** Makes the PDFs of a batch and puts each in its place under its name, whole or not at all. */
 export async function makeBatch({ folder, runId, documents, layouts, images }: MakeBatch): Promise<MadeFile[]> {
@@ -27,12 +33,24 @@ export async function makeBatch({ folder, runId, documents, layouts, images }: M
 		picture: (sha256) => images.find((image) => image.sha256 === sha256) ?? null,
 	}
 	const made: MadeFile[] = []
-	for (const { id, content: text } of documents) {
+	for (const { id, content: text, beside } of documents) {
 		const content = readContent(text)
 		const pdf = await makeDocument(content, await artFor(content, source))
 		const name = fileOf(runId, content)
 		placeFile(join(folder, name), pdf.bytes)
-		made.push({ id, file_name: name, file_sha256: pdf.sha256, file_size: pdf.bytes.length, pages: pdf.pages })
+		const others: MadeFile['beside'] = []
+		for (const format of beside) {
+			const bytes = await makeBeside(content, format, source)
+			if (!bytes) continue
+			const file_name = name.replace(/\.pdf$/, `.${format}`)
+			placeFile(join(folder, file_name), bytes)
+			const file_sha256 = createHash('sha256').update(bytes).digest('hex')
+			others.push({ format, file_name, file_sha256, file_size: bytes.length })
+		}
+		made.push({
+			...{ id, file_name: name, file_sha256: pdf.sha256, file_size: pdf.bytes.length, pages: pdf.pages },
+			beside: others,
+		})
 	}
 	return made
 }

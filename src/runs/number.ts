@@ -1,16 +1,20 @@
+import { shownNumber } from '@/core/document'
 import { compareForNumbering, type Numbering, numberingName } from '@/core/numbering'
 import { registerNumber, yearOf } from '@/core/register'
-import { type KindName, kindOf, numbered, readContent } from '@/kinds'
+import { type AnyContent, type KindName, kindOf, numbered, readContent } from '@/kinds'
+import { filedAs } from '@/layout/leaving'
 import { type Books, inOneStep } from '@/store/books'
 import { draftKeys, setPosition } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import { freeze, type ToNumber, toNumber } from '@/store/issued'
+import { fileTaken, setFiledAs } from '@/store/made'
 import { linesOut, markBilled } from '@/store/orders'
 import { registerFor, takeValues } from '@/store/registers'
 import { readRun, setNumbering } from '@/store/runs'
-import { changeSettings } from '@/store/settings'
+import { changeSettings, readSettings, type Settings } from '@/store/settings'
 import { enterDocument } from './ledger'
 import { lookAgain } from './lookAgain'
+import { fileOf, runFolder } from './make'
 import { no, type Outcome } from './outcome'
 import { tallyOf } from './tally'
 import { verifyNumbered } from './verify'
@@ -49,7 +53,7 @@ export function numberDocuments(books: Books, desk: Desk, runId: number, expecte
 			return no(
 				`There is no number register for ${kindOf(unopened).words.nouns}. Open one under Number registers. Nothing was numbered.`,
 			)
-		const { given, faults } = giveNumbers(books, desk, drafts)
+		const { given, faults } = giveNumbers(books, desk, drafts, runId)
 		const wrong = [...faults, ...linesOut(books, runId).map(({ words }) => words)]
 		// Thrown, so that the whole step is undone: what does not hold must not stay.
 		if (wrong.length > 0)
@@ -65,8 +69,9 @@ type Draft = ToNumber & { read: ReturnType<typeof readContent> }
 type Given = { noun: string; first: string; last: string }
 
 /** Numbers and freezes documents, kind by kind and year by year, enters them in the ledger, and reads each back. */
-function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[]): { given: Given[]; faults: string[] } {
+function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number): { given: Given[]; faults: string[] } {
 	const faults: string[] = []
+	const { leaving } = readSettings(books)
 	const groups = new Map<string, { kind: KindName; year: number; drafts: Draft[] }>()
 	for (const draft of drafts) {
 		const read = readContent(draft.content)
@@ -84,7 +89,7 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[]): { given: Giv
 		const numberOf = (value: number) => registerNumber(register, value, year)
 		own.forEach(({ id, read, customer_id, credits_id }, index) => {
 			const number = numberOf(start + index)
-			const content = numbered(read, number)
+			const content = withFiled(numbered(read, number), leaving, run)
 			const registerYear = register.yearly === 1 ? year : 0
 			freeze(
 				books,
@@ -100,11 +105,32 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[]): { given: Giv
 			)
 			if (kindOf(kind).bills && credits_id === null) markBilled(books, id)
 			enterDocument(books, desk, { id, customer_id, content, credits_id })
-			faults.push(...verifyNumbered(books, id, content))
+			faults.push(...verifyNumbered(books, id, content), ...fileUnder(books, id, run, content))
 		})
 		return { noun: nouns, first: numberOf(start), last: numberOf(start + own.length - 1) }
 	})
 	return { given, faults }
+}
+
+/** A numbered paper with what its file and title are called, where the firm says it. */
+export function withFiled(content: AnyContent, leaving: Settings['leaving'], run: number): AnyContent {
+	const { filed: _, ...bare } = content
+	const own = leaving[content.kind]
+	const filed = own ? filedAs(content, own, runFolder(run)) : {}
+	return (Object.keys(filed).length === 0 ? bare : { ...bare, filed }) as AnyContent
+}
+
+/** Notes the name that a numbered paper's file will have; else why it cannot have it, since another's is the same. */
+export function fileUnder(books: Books, id: number, run: number, content: AnyContent): string[] {
+	const file = fileOf(run, content)
+	const other = fileTaken(books, file, id)
+	if (other === null) {
+		setFiledAs(books, id, file)
+		return []
+	}
+	return [
+		`${shownNumber(content)} and ${other} would have the same file, ${file}: put the number among the parts of its name, under Layouts, How papers leave`,
+	]
 }
 
 /** Puts the drafts of a run in the order that they are to be numbered in; the choice is kept for the runs to come. */

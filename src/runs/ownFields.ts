@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import type { OwnField, OwnOf, OwnType, OwnValues } from '@/core/ownFields'
 import { ownText, readOwn, whyNotOwn } from '@/core/ownFields'
+import { kindOf } from '@/kinds'
 import { ownKeysOf } from '@/layout/fields'
 import { readLogo } from '@/pdf/logo'
 import { type Books, inOneStep } from '@/store/books'
@@ -10,6 +11,7 @@ import { customerByNumber } from '@/store/customers'
 import type { Desk } from '@/store/events'
 import { allLayouts } from '@/store/layouts'
 import { addOwnField, allOwnFields, ownValueCount, setOwnValue, takeOwnFieldAway } from '@/store/ownFields'
+import { readSettings } from '@/store/settings'
 import { currentBody, usedByWords, usesOf } from './layouts'
 import { askToLookAgain } from './mend'
 import { no, type Outcome } from './outcome'
@@ -21,15 +23,24 @@ export type OwnFieldUse = OwnField & { values: number; layouts: string[] }
 export function ownFieldUses(books: Books): OwnFieldUse[] {
 	const bodies = allLayouts(books).map((row) => ({ row, body: currentBody(books, row) }))
 	const uses = usesOf(books)
+	const names = Object.entries(readSettings(books).leaving).map(([kind, leaving]) => ({
+		kind,
+		text: JSON.stringify(leaving),
+	}))
 	return allOwnFields(books).map((own) => {
 		const named = bodies.filter(({ body }) => ownKeysOf(own).some((key) => body.includes(`"${key}"`)))
 		return {
 			...own,
 			values: ownValueCount(books, own.of, own.key),
-			layouts: named.map(({ row }) => {
-				const use = uses.get(row.id)
-				return use ? `${row.name} (${usedByWords(use)})` : row.name
-			}),
+			layouts: [
+				...named.map(({ row }) => {
+					const use = uses.get(row.id)
+					return use ? `${row.name} (${usedByWords(use)})` : row.name
+				}),
+				...names
+					.filter(({ text }) => ownKeysOf(own).some((key) => text.includes(`"${key}"`)))
+					.map(({ kind }) => `the names of ${kindOf(kind).words.nouns}`),
+			],
 		}
 	})
 }

@@ -16,6 +16,7 @@ import { draftsBeside } from '@/store/drafts'
 import { eventsOf, eventsOfDocument } from '@/store/events'
 import { extractOf } from '@/store/extracts'
 import { entriesOf } from '@/store/ledger'
+import { filesBeside } from '@/store/made'
 import { attemptsOfDocument, copiesOf, messageOfDocument, ownMessage } from '@/store/messages'
 import { documentsOfCustomer } from '@/store/places'
 import { readSettings } from '@/store/settings'
@@ -64,10 +65,16 @@ export type PanelView = {
 		/** Why no past-due letter goes although something is past due. */
 		spared: string
 		file: string
+		/** Whether the PDF that is sent is locked. */
+		locked: boolean
+		/** Formats that go along beside it. */
+		formats: string[]
 		state: string
 		answer: string
 	} | null
 	attempts: { id: number; at: string; outcome: string; answer: string }[]
+	/** Files that were made beside its PDF. */
+	files: { format: string; name: string }[]
 	account: {
 		id: number
 		number: string
@@ -128,9 +135,14 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 			body: message?.body ?? written?.body ?? fillLetter(letter.body, draft),
 			spared: isBill(content) ? '' : content.spared,
 			file: document.file_name?.split('/').at(-1) ?? 'its PDF, once it is made',
+			locked: message ? message.locked !== '' : (readCustomer(books, document.customer_id)?.lock ?? '') !== '',
+			formats: message?.beside.split(',').filter(Boolean) ?? [],
 			state: message?.state ?? 'not written yet',
 			answer: message?.last_answer ?? '',
 		},
+		files: filesBeside(books, documentId)
+			.filter(({ format }) => format !== 'locked')
+			.map(({ format, file_name }) => ({ format, name: file_name.split('/').at(-1) ?? '' })),
 		attempts: attemptsOfDocument(books, documentId).map(({ id, at, outcome, answer }) => ({ id, at, outcome, answer })),
 		account: {
 			id: document.customer_id,

@@ -7,9 +7,10 @@ import { creditsOf, freezeRevision, markReplaced } from '@/store/issued'
 import { messageOfDocument } from '@/store/messages'
 import { linesOut, markBilled } from '@/store/orders'
 import { readRun } from '@/store/runs'
-import { workDate } from '@/store/settings'
+import { readSettings, workDate } from '@/store/settings'
 import { type Change, changedBill, difference } from './change'
 import { enterDocument, leaveLedger, whyNotLeft } from './ledger'
+import { fileUnder, withFiled } from './number'
 import { no, type Outcome } from './outcome'
 import { lookingAt, placeOrders, recompute } from './redraft'
 import { verifyNumbered } from './verify'
@@ -49,7 +50,8 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 		const stop = findings.find(({ level }) => level === 'stop')
 		if (stop) return no(stop.text)
 		if (draft.total < 0n) return no('A revision stays an invoice; what comes below zero is credited.')
-		const content = { ...draft.content, revision: first.content.revision + 1 }
+		const revised = { ...draft.content, revision: first.content.revision + 1 }
+		const content = withFiled(revised, readSettings(books).leaving, first.run_id) as typeof revised
 		const id = addDocument(books, {
 			run_id: first.run_id,
 			position: first.position,
@@ -79,7 +81,11 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 		const from = workDate(books, desk.now().slice(0, 10))
 		const item = enterDocument(books, desk, { id, customer_id: first.customer_id, content, credits_id: null, from })
 		const moved = leaveLedger(books, desk, documentId, `revised: ${change.reason}`, item)
-		const wrong = [...verifyNumbered(books, id, content), ...linesOut(books, first.run_id).map((out) => out.words)]
+		const wrong = [
+			...fileUnder(books, id, first.run_id, content),
+			...verifyNumbered(books, id, content),
+			...linesOut(books, first.run_id).map((out) => out.words),
+		]
 		if (wrong.length > 0) throw new Error(`The revision does not hold: ${wrong.join('; ')}`)
 		const detail = [`${number} ${first.customer_name}: ${words}: ${change.reason}`, ...moved].join('; ')
 		for (const one of [documentId, id]) record(books, desk, { subject: 'document', id: one, act: 'revised', detail })

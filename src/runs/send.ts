@@ -1,13 +1,17 @@
-import { basename } from 'node:path'
 import { addresses } from '@/core/addresses'
 import { fillLetter } from '@/core/letter'
 import { type AnyContent, fieldValues, firstLetters, isStatement, letterOf, readContent } from '@/kinds'
+import { languagesFor, sayIn } from '@/layout/languages'
+import { usualLeaving } from '@/layout/leaving'
+import { word } from '@/layout/words'
 import { composeMessage, messageIdFor, type RawMessage } from '@/post/compose'
 import type { MailLine } from '@/post/smtp'
 import { type Books, inOneStep } from '@/store/books'
 import { readCompany } from '@/store/company'
+import { readCustomer } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
 import { filesOfItems } from '@/store/ledger'
+import { filesBeside } from '@/store/made'
 import {
 	type AttemptOutcome,
 	addAttempt,
@@ -22,6 +26,8 @@ import {
 	waitingMessages,
 } from '@/store/messages'
 import { readSettings } from '@/store/settings'
+import { besideBytes, besideTypes } from './beside'
+import { lockedFile, lockedOf, lockForSending, passwordFor } from './lock'
 import { pdfOf } from './pdfOf'
 import { choiceOf } from './statements'
 
@@ -32,15 +38,28 @@ export const senderOf = (books: Books): string => readSettings(books).mail.sende
 export const letterFor = (books: Books, kind: string): { subject: string; body: string } =>
 	readLetter(books, kind) ?? firstLetters[kind] ?? { subject: '', body: '' }
 
-/** Writes the message of every made document that has an address and none yet. One step. */
-export function writeMessages(books: Books, desk: Desk, runId: number): number {
+/**
+ * Writes the message of every made document that has an address and none yet. One step.
+ * @returns how many, and why others wait: their PDFs are to be locked, and there is no password
+ */
+export function writeMessages(books: Books, desk: Desk, runId: number): { written: number; hindered: string[] } {
 	return inOneStep(books, () => {
 		const sender = senderOf(books)
 		const { replyTo, bcc } = readSettings(books).mail
 		const copies = choiceOf(books, runId)?.copies === true
+		const { leaving } = readSettings(books)
+		const hindered: string[] = []
 		const documents = toWrite(books, runId)
-		for (const { id, content: text, email, cc, file_sha256, own_subject, own_body } of documents) {
+		for (const { id, content: text, email, cc, file_sha256, own_subject, own_body, customer_id } of documents) {
 			const content = readContent(text)
+			const customer = readCustomer(books, customer_id)
+			const password = customer && passwordFor(books, customer, content)
+			if (password && !password.ok) {
+				hindered.push(password.why)
+				continue
+			}
+			const locked = password !== null
+			const { attached } = leaving[content.kind] ?? usualLeaving
 			const letter = letterFor(books, letterOf(content))
 			const values = fieldValues(content)
 			addMessage(books, {
@@ -51,17 +70,29 @@ export function writeMessages(books: Books, desk: Desk, runId: number): number {
 				recipient: email,
 				message_id: messageIdFor({ number: content.number, fileSha256: file_sha256, recipient: email, sender }),
 				subject: own_subject ?? fillLetter(letter.subject, values),
-				body: own_body ?? fillLetter(letter.body, values),
+				body: withLockWords(own_body ?? fillLetter(letter.body, values), locked, content),
 				written_at: desk.now(),
 				cc,
 				bcc,
 				reply_to: replyTo,
 				copies: JSON.stringify(copies ? lateInvoices(books, content) : []),
+				locked: locked ? '{}' : '',
+				// What goes beside a locked PDF would say the same unlocked: it is filed alone.
+				beside:
+					attached && !locked
+						? [...new Set(filesBeside(books, id).map(({ format }) => format))]
+								.filter((format) => format !== 'locked')
+								.join()
+						: '',
 			})
 		}
-		return documents.length
+		return { written: documents.length - hindered.length, hindered }
 	})
 }
+
+/** The letter says that the PDF is locked, never with what. */
+const withLockWords = (body: string, locked: boolean, content: AnyContent): string =>
+	locked ? `${body.trimEnd()}\n\n${sayIn(word('The PDF opens with your password.'), languagesFor(content))}\n` : body
 
 /** The invoices issued here that are past due on a statement and have their file. */
 export const lateInvoices = (books: Books, content: AnyContent): number[] =>
@@ -74,10 +105,21 @@ export const lateInvoices = (books: Books, content: AnyContent): number[] =>
 
 /** The exact bytes of a message; the file in it is checked against its recorded hash on the way. */
 export async function rawOf(books: Books, message: Outgoing): Promise<RawMessage> {
+	const locked = lockedOf(message)
 	const paper = await pdfOf(books, message.document_id)
 	if (!paper || paper.sha256 !== message.file_sha256)
 		throw new Error(`The file of ${message.number} is not the recorded one.`)
-	const copies = await Promise.all(copiesOf(books, message).map(({ id }) => pdfOf(books, id)))
+	const papers = await Promise.all(
+		[message.document_id, ...copiesOf(books, message).map(({ id }) => id)].map(async (id) => {
+			const sha256 = locked?.[id]
+			if (!locked) return id === message.document_id ? paper : pdfOf(books, id)
+			if (sha256 === undefined) throw new Error(`The PDF of ${message.number} is to be locked, and is not yet.`)
+			return lockedFile(books, id, sha256)
+		}),
+	)
+	const beside = filesBeside(books, message.document_id).filter(({ format }) =>
+		message.beside.split(',').includes(format),
+	)
 	return composeMessage({
 		cc: message.cc,
 		replyTo: message.reply_to,
@@ -89,10 +131,24 @@ export async function rawOf(books: Books, message: Outgoing): Promise<RawMessage
 		body: message.body,
 		writtenAt: message.written_at,
 		files: [
-			{ name: basename(message.file_name), bytes: paper.bytes },
-			...copies.flatMap((copy) => (copy ? [{ name: copy.name, bytes: copy.bytes }] : [])),
+			...papers.flatMap((file) => (file ? [{ name: file.name, bytes: file.bytes, type: 'application/pdf' }] : [])),
+			...(await Promise.all(
+				beside.map(async (file) => ({ ...(await besideBytes(books, file)), type: besideTypes[file.format] })),
+			)),
 		],
 	})
+}
+
+/** A message as it was sent, put together again; null with why where a part of it is lost. */
+export async function rawAgain(
+	books: Books,
+	message: Outgoing,
+): Promise<RawMessage | { raw: null; sha256: ''; why: string }> {
+	try {
+		return await rawOf(books, message)
+	} catch (error) {
+		return { raw: null, sha256: '', why: error instanceof Error ? error.message : String(error) }
+	}
 }
 
 export type SendResult = { handled: boolean; away: string | null }
@@ -135,10 +191,12 @@ export async function sendWaiting(
 async function sendOne(
 	books: Books,
 	desk: Desk,
-	message: Outgoing,
+	waiting: Outgoing,
 	line: MailLine,
 	practice: boolean,
 ): Promise<string | null> {
+	const along = copiesOf(books, waiting).map(({ id }) => id)
+	const message = await lockForSending(books, desk, waiting, along)
 	const { raw, sha256 } = await rawOf(books, message)
 	if (!move(books, message.id, 'waiting', 'sending')) return null
 	const { outcome, answer } = await line.send(
@@ -175,6 +233,7 @@ function note(
 			outcome,
 			answer,
 			practice: practice ? 1 : 0,
+			locked: message.locked,
 		})
 	})
 }

@@ -2,6 +2,7 @@ import { dayText, isDay } from '@/core/calendar'
 import { whyNotChased } from '@/core/chase'
 import type { Finding } from '@/core/checks'
 import { emailMissing } from '@/core/checks/emailMissing'
+import { lockMissing } from '@/core/checks/lockMissing'
 import { unprintable } from '@/core/checks/unprintable'
 import { amountText, parseAmount } from '@/core/currency'
 import { noLayout } from '@/core/document'
@@ -38,6 +39,7 @@ import { addRun, addStatementChoice, readRun, setRunState, setSourceTotal, state
 import { readSettings } from '@/store/settings'
 import { changesOf } from './account'
 import { issuerOf, recipientOf } from './draft'
+import { lockFault } from './lock'
 import { no, type Outcome } from './outcome'
 
 /** Starts a run of statements; the runner gathers it. */
@@ -142,7 +144,7 @@ export function gatherStatements(books: Books, desk: Desk, runId: number): numbe
 		if (run?.state !== 'gathering' || !choice || !company) return null
 		let position = 0
 		for (const { customer, content, open, balance, pastDue, reason } of draftStatements(books, choice, company)) {
-			const findings = checkStatement(content, customer, balance)
+			const findings = checkStatement(books, content, customer, balance)
 			const id = addDocument(books, {
 				run_id: runId,
 				position: ++position,
@@ -184,7 +186,7 @@ function whyNone(customer: Customer, choice: StatementChoice, asked: bigint, cur
 	return ''
 }
 
-function checkStatement(content: StatementContent, customer: Customer, balance: bigint): Finding[] {
+function checkStatement(books: Books, content: StatementContent, customer: Customer, balance: bigint): Finding[] {
 	const email = customer.statement_email || customer.email
 	const dispute: Finding[] =
 		content.disputed !== content.balance || balance <= 0n
@@ -200,6 +202,7 @@ function checkStatement(content: StatementContent, customer: Customer, balance: 
 	const found = [
 		...unprintable({ texts: textsOf(content), unprintable: notPrinted }),
 		...emailMissing({ content, customer: { email } }),
+		...lockMissing({ customer: { lockFault: email === '' ? '' : lockFault(books, customer, content) } }),
 		...dispute,
 	]
 	return [...found.filter(({ level }) => level === 'stop'), ...found.filter(({ level }) => level === 'look')]

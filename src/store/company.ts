@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { z } from 'zod'
 import { currencyCode } from '@/core/currency'
+import { languages } from '@/layout/languages'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 
@@ -14,16 +15,18 @@ export const companySchema = z.object({
 	bank: z.string().trim(),
 	currency: currencyCode,
 	closing_words: z.string().trim(),
+	/** Of papers, where a customer's own has no words. */
+	language: z.enum(languages).default('en'),
 })
-export type CompanyFields = z.infer<typeof companySchema>
-export type Company = CompanyFields & { logo_sha256: string | null }
+export type CompanyFields = z.input<typeof companySchema>
+export type Company = z.infer<typeof companySchema> & { logo_sha256: string | null }
 export type Image = { sha256: string; type: string; bytes: Buffer }
 
 /** The firm, or null in empty books. */
 export function readCompany({ sql }: Books): Company | null {
 	return (
 		sql<[], Company>(
-			`SELECT name, address, country, tax_number, email, phone, bank, currency, closing_words, logo_sha256 FROM company WHERE id = 1`,
+			`SELECT name, address, country, tax_number, email, phone, bank, currency, closing_words, language, logo_sha256 FROM company WHERE id = 1`,
 		).get() ?? null
 	)
 }
@@ -32,15 +35,16 @@ export function readCompany({ sql }: Books): Company | null {
 export const homeCurrency = (books: Books): string => readCompany(books)?.currency ?? 'GBP'
 
 /** Sets the firm's own particulars; issued documents keep the ones they were issued with. */
-export function saveCompany(books: Books, desk: Desk, fields: CompanyFields): void {
+export function saveCompany(books: Books, desk: Desk, given: CompanyFields): void {
+	const fields = { language: 'en' as const, ...given }
 	inOneStep(books, () => {
 		const before = readCompany(books)
 		books
 			.sql<[CompanyFields]>(
-				`INSERT INTO company (id, name, address, country, tax_number, email, phone, bank, currency, closing_words)
-				 VALUES (1, @name, @address, @country, @tax_number, @email, @phone, @bank, @currency, @closing_words)
+				`INSERT INTO company (id, name, address, country, tax_number, email, phone, bank, currency, closing_words, language)
+				 VALUES (1, @name, @address, @country, @tax_number, @email, @phone, @bank, @currency, @closing_words, @language)
 				 ON CONFLICT (id) DO UPDATE SET name = @name, address = @address, country = @country, tax_number = @tax_number,
-				  email = @email, phone = @phone, bank = @bank, currency = @currency, closing_words = @closing_words`,
+				  email = @email, phone = @phone, bank = @bank, currency = @currency, closing_words = @closing_words, language = @language`,
 			)
 			.run(fields)
 		record(books, desk, { subject: 'company', id: 1, act: 'changed the company', before, after: fields })

@@ -40,6 +40,13 @@ export const customerSchema = z.object({
 	cc: z.string().trim().refine(areMailboxes, 'Copies go to email addresses with commas between.'),
 	/** 1 when they get statements. */
 	statements: z.union([z.literal(0), z.literal(1)]),
+	/** What goes to them beside the PDF: empty as the firm has it, "none", or formats with commas between. */
+	beside: z
+		.string()
+		.regex(/^(none|((docx|html|json)(,(?!$)|$))*)$/, 'Beside the PDF go docx, html or json, or none.')
+		.default(''),
+	/** What opens the PDF that they are sent: empty for nothing, the key of a field, "own" for their own password. */
+	lock: z.string().default(''),
 	/** Where goods go, a line each; empty: to the address. */
 	delivery: z.string().trim().default(''),
 	/** Values of the firm's own fields, JSON by key. */
@@ -89,7 +96,7 @@ export function customerSummaries({ sql }: Books): CustomerSummary[] {
 
 /** Adds a customer, or changes the one of that number. Says which it did. */
 export function saveCustomer(books: Books, desk: Desk, fieldsGiven: CustomerFields): 'added' | 'changed' | 'same' {
-	const given = { delivery: '', own: '{}', ...fieldsGiven }
+	const given = { delivery: '', own: '{}', beside: '', lock: '', ...fieldsGiven }
 	return inOneStep(books, () => {
 		const known = customerByNumber(books, given.number)
 		if (known) {

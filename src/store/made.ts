@@ -3,10 +3,12 @@ import { stands } from './places'
 
 // The files of documents.
 
+export type MakeRow = { id: number; kind: 'invoice' | 'credit-note' | 'statement'; content: string; beside: string }
+
 /** Numbered documents without a file, in order of number, with their frozen content. */
-export const toMake = ({ sql }: Books, runId: number, most: number): { id: number; content: string }[] =>
-	sql<[number, number], { id: number; content: string }>(
-		`SELECT d.id, c.content FROM placed d JOIN document_content c ON c.document_id = d.id
+export const toMake = ({ sql }: Books, runId: number, most: number): MakeRow[] =>
+	sql<[number, number], MakeRow>(
+		`SELECT d.id, d.kind, c.content, k.beside FROM placed d JOIN document_content c ON c.document_id = d.id JOIN customer k ON k.id = d.customer_id
 		 WHERE d.run_id = ? AND d.place = 'to make' ORDER BY d.position, d.id LIMIT ?`,
 	).all(runId, most)
 
@@ -15,11 +17,58 @@ export const madeCount = ({ sql }: Books, runId: number): { numbered: number; ma
 		`SELECT count(*) AS numbered, count(made_at) AS made FROM placed d WHERE run_id = ? AND number IS NOT NULL AND ${stands}`,
 	).get(runId) ?? { numbered: 0, made: 0 }
 
-export type MadeFile = { id: number; file_name: string; file_sha256: string; file_size: number; pages: number }
-
-export function markMade({ sql }: Books, made: MadeFile, now: string): void {
-	sql<[MadeFile & { now: string }]>(
-		`UPDATE document SET file_name = @file_name, file_sha256 = @file_sha256, file_size = @file_size, pages = @pages, made_at = @now
-		 WHERE id = @id AND made_at IS NULL`,
-	).run({ ...made, now })
+export type MadeFile = {
+	id: number
+	file_name: string
+	file_sha256: string
+	file_size: number
+	pages: number
+	beside: Omit<BesideFile, 'document_id' | 'made_at'>[]
 }
+
+export function markMade(books: Books, { beside, ...made }: MadeFile, now: string): void {
+	const { changes } = books
+		.sql<[Omit<MadeFile, 'beside'> & { now: string }]>(
+			`UPDATE document SET file_name = @file_name, file_sha256 = @file_sha256, file_size = @file_size, pages = @pages, made_at = @now
+		 WHERE id = @id AND made_at IS NULL`,
+		)
+		.run({ ...made, now })
+	if (changes > 0) for (const file of beside) addBesideFile(books, { ...file, document_id: made.id, made_at: now })
+}
+
+/** The number of another document that has a file of a name, or will, whatever the case of its letters; null for none. */
+export const fileTaken = ({ sql }: Books, file: string, id: number): string | null =>
+	sql<[{ file: string; id: number }], { number: string }>(
+		`SELECT number FROM document WHERE filed_as = @file COLLATE NOCASE AND id <> @id
+		 UNION ALL SELECT number FROM document WHERE file_name = @file COLLATE NOCASE AND id <> @id LIMIT 1`,
+	).get({ file, id })?.number ?? null
+
+/** Notes under what name a document's file will lie. */
+export const setFiledAs = ({ sql }: Books, id: number, file: string): void => {
+	sql<[string, number]>('UPDATE document SET filed_as = ? WHERE id = ?').run(file, id)
+}
+
+export type FileFormat = 'docx' | 'html' | 'json' | 'locked'
+export type BesideFile = {
+	document_id: number
+	format: FileFormat
+	file_name: string
+	file_sha256: string
+	file_size: number
+	made_at: string
+}
+
+/** Records a file that was made beside a document's PDF; one of the same bytes is recorded once. */
+export const addBesideFile = ({ sql }: Books, file: BesideFile): void => {
+	sql<[BesideFile]>(
+		`INSERT INTO document_file (document_id, format, file_name, file_sha256, file_size, made_at)
+		 VALUES (@document_id, @format, @file_name, @file_sha256, @file_size, @made_at) ON CONFLICT DO NOTHING`,
+	).run(file)
+}
+
+/** Files that were made beside a document's PDF, the latest of a format first. */
+export const filesBeside = ({ sql }: Books, documentId: number): BesideFile[] =>
+	sql<[number], BesideFile>(
+		`SELECT document_id, format, file_name, file_sha256, file_size, made_at FROM document_file
+		 WHERE document_id = ? ORDER BY format, made_at DESC`,
+	).all(documentId)

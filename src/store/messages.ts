@@ -22,13 +22,17 @@ export type Message = {
 	reply_to: string
 	/** Ids of documents whose files go along, as JSON. */
 	copies: string
+	/** Hashes of locked files by their documents, as JSON; empty where none is locked. */
+	locked: string
+	/** Formats that go along beside the PDF, with commas between. */
+	beside: string
 }
 export type Outgoing = Message & { file_name: string; file_sha256: string; number: string; customer_name: string }
 export type Letter = { kind: string; subject: string; body: string }
 export type OwnMessage = { subject: string; body: string; at: string; clerk: string }
 
 const columns =
-	'm.id, m.document_id, m.run_id, m.message_id, m.sender_name, m.sender, m.recipient, m.subject, m.body, m.written_at, m.state, m.last_answer, m.cc, m.bcc, m.reply_to, m.copies'
+	'm.id, m.document_id, m.run_id, m.message_id, m.sender_name, m.sender, m.recipient, m.subject, m.body, m.written_at, m.state, m.last_answer, m.cc, m.bcc, m.reply_to, m.copies, m.locked, m.beside'
 const outgoing = `${columns}, d.file_name, d.file_sha256, d.number, d.customer_name`
 
 export function readLetter({ sql }: Books, kind: string): Letter | null {
@@ -75,12 +79,13 @@ export type ToWrite = {
 	file_sha256: string
 	own_subject: string | null
 	own_body: string | null
+	customer_id: number
 }
 
 /** Made documents of a run that have an address, no message yet, and none that is held. */
 export const toWrite = ({ sql }: Books, runId: number): ToWrite[] =>
 	sql<[number], ToWrite>(
-		`SELECT d.id, c.content, d.email, k.cc, d.file_sha256, o.subject AS own_subject, o.body AS own_body
+		`SELECT d.id, c.content, d.email, k.cc, d.file_sha256, o.subject AS own_subject, o.body AS own_body, d.customer_id
 		 FROM placed d JOIN document_content c ON c.document_id = d.id JOIN customer k ON k.id = d.customer_id
 			LEFT JOIN own_message o ON o.document_id = d.id
 		 WHERE d.run_id = ? AND d.place = 'made'
@@ -89,8 +94,8 @@ export const toWrite = ({ sql }: Books, runId: number): ToWrite[] =>
 
 export function addMessage({ sql }: Books, message: Omit<Message, 'id' | 'state' | 'last_answer'>): void {
 	sql<[Omit<Message, 'id' | 'state' | 'last_answer'>]>(
-		`INSERT INTO message (document_id, run_id, message_id, sender_name, sender, recipient, subject, body, written_at, state, cc, bcc, reply_to, copies)
-		 VALUES (@document_id, @run_id, @message_id, @sender_name, @sender, @recipient, @subject, @body, @written_at, 'waiting', @cc, @bcc, @reply_to, @copies)`,
+		`INSERT INTO message (document_id, run_id, message_id, sender_name, sender, recipient, subject, body, written_at, state, cc, bcc, reply_to, copies, locked, beside)
+		 VALUES (@document_id, @run_id, @message_id, @sender_name, @sender, @recipient, @subject, @body, @written_at, 'waiting', @cc, @bcc, @reply_to, @copies, @locked, @beside)`,
 	).run(message)
 }
 
@@ -122,6 +127,11 @@ export function move({ sql }: Books, id: number, from: MessageState, to: Message
 			'UPDATE message SET state = ?, last_answer = ? WHERE id = ? AND state = ?',
 		).run(to, answer, id, from).changes > 0
 	)
+}
+
+/** Notes the locked files that a message goes out with. */
+export const setLocked = ({ sql }: Books, id: number, locked: string): void => {
+	sql<[string, number]>('UPDATE message SET locked = ? WHERE id = ?').run(locked, id)
 }
 
 /** Messages that the runner left in the middle of sending. */
@@ -167,6 +177,8 @@ export type Attempt = {
 	answer: string
 	practice: number
 	clerk: string
+	/** The locked files that it went out with, as the message has them. */
+	locked: string
 }
 export type AttemptRow = Attempt & {
 	document_id: number
@@ -189,13 +201,13 @@ export const copiesOf = ({ sql }: Books, { copies }: Pick<Message, 'copies'>): {
 /** Adds a line to the sent log. */
 export function addAttempt({ sql }: Books, desk: Desk, attempt: Omit<Attempt, 'id' | 'at' | 'clerk'>): void {
 	sql<[Omit<Attempt, 'id'>]>(
-		`INSERT INTO attempt (message_id, at, recipient, subject, file_name, file_sha256, raw_sha256, outcome, answer, practice, clerk)
-		 VALUES (@message_id, @at, @recipient, @subject, @file_name, @file_sha256, @raw_sha256, @outcome, @answer, @practice, @clerk)`,
+		`INSERT INTO attempt (message_id, at, recipient, subject, file_name, file_sha256, raw_sha256, outcome, answer, practice, clerk, locked)
+		 VALUES (@message_id, @at, @recipient, @subject, @file_name, @file_sha256, @raw_sha256, @outcome, @answer, @practice, @clerk, @locked)`,
 	).run({ ...attempt, at: desk.now(), clerk: desk.clerk })
 }
 
 const attemptColumns = `a.id, a.message_id, a.at, a.recipient, a.subject, a.file_name, a.file_sha256, a.raw_sha256, a.outcome, a.answer, a.practice,
-	a.clerk, d.id AS document_id, d.number, d.customer_id, d.customer_name, d.currency, d.total, m.cc, m.bcc`
+	a.clerk, a.locked, d.id AS document_id, d.number, d.customer_id, d.customer_name, d.currency, d.total, m.cc, m.bcc`
 const attemptFrom = 'attempt a JOIN message m ON m.id = a.message_id JOIN document d ON d.id = m.document_id'
 
 /** The sent log, the latest first: attempts whose customer, number, address or subject holds `words`. */

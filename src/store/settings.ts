@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { areMailboxes } from '@/core/addresses'
 import { numberings } from '@/core/numbering'
+import { leavingSchema } from '@/layout/leaving'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 
@@ -65,6 +66,8 @@ const settingsSchema = z.object({
 	rateBy: z.enum(['supply', 'document']).default('supply'),
 	/** Whether days and numbers of a kind must rise together. */
 	ascending: z.boolean().default(false),
+	/** How papers leave, by their kind; as usual where none is said. */
+	leaving: z.partialRecord(z.enum(['invoice', 'credit-note', 'statement']), leavingSchema).default({}),
 })
 export type Settings = z.infer<typeof settingsSchema>
 

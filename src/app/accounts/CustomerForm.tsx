@@ -2,13 +2,33 @@
 import { setCustomer } from '@/app/acts/account'
 import { amountText } from '@/core/currency'
 import { type OwnField, readOwn } from '@/core/ownFields'
+import { besides } from '@/layout/leaving'
 import type { Customer } from '@/store/customers'
 import { Choice, TextArea, TextField } from '@/ui/Field'
 import { OwnInputs } from '@/ui/OwnInputs'
 import { SavedForm } from '@/ui/SavedForm'
 
+/** Every choice of formats beside the PDF. */
+const besideChoices = [1, 2, 3, 4, 5, 6, 7].map((chosen): [string, string] => {
+	const own = besides.filter((_, place) => chosen & (1 << place))
+	return [own.join(), own.map((format) => format.toUpperCase()).join(' and ')]
+})
+
 /** A customer's particulars; issued documents keep the ones they were issued with. */
-export function CustomerForm({ customer, home, own }: { customer: Customer | null; home: string; own: OwnField[] }) {
+export function CustomerForm({
+	customer,
+	home,
+	own,
+	lockFields,
+	hasPassword,
+}: {
+	customer: Customer | null
+	home: string
+	own: OwnField[]
+	/** Fields that could open their PDFs. */
+	lockFields: { key: string; name: string }[]
+	hasPassword: boolean
+}) {
 	const limit = customer?.credit_limit == null ? '' : amountText(BigInt(customer.credit_limit), customer.currency)
 	return (
 		<div className="max-w-3xl px-5 py-4">
@@ -132,6 +152,32 @@ export function CustomerForm({ customer, home, own }: { customer: Customer | nul
 						/>
 						Gets statements
 					</label>
+				</div>
+				<div className="grid grid-cols-3 gap-4">
+					<Choice
+						label="Beside the PDF"
+						name="beside"
+						defaultValue={customer?.beside}
+						options={[['', 'as the firm has it'], ['none', 'nothing'], ...besideChoices]}
+					/>
+					<Choice
+						label="The PDF that is sent opens with"
+						name="lock"
+						defaultValue={customer?.lock}
+						options={[
+							['', 'no password'],
+							['own', 'a password of their own'],
+							...lockFields.map(({ key, name }): [string, string] => [key, `their ${name.toLowerCase()}`]),
+						]}
+						help="AES-256; the PDF on file stays open, and what goes beside it is filed alone"
+					/>
+					<TextField
+						label="Their own password"
+						name="password"
+						type="password"
+						autoComplete="new-password"
+						help={hasPassword ? 'One is kept, sealed; leave empty to keep it' : 'None is kept'}
+					/>
 				</div>
 				{own.some(({ type }) => type !== 'picture') && (
 					<div className="grid grid-cols-2 gap-4">

@@ -3,7 +3,7 @@ import { z } from 'zod'
 import { plainAmount, typedAmount } from '@/core/currency'
 import { leaveInPeace, notePromise, promiseSchema, settlePromise } from '@/runs/chase'
 import { applyCredit, enterPayment, paymentSchema, setDispute, takeBack, writeOff } from '@/runs/ledger'
-import { mendCustomer } from '@/runs/mend'
+import { setLockedCustomer } from '@/runs/lock'
 import { no } from '@/runs/outcome'
 import { ownOfForm } from '@/runs/ownFields'
 import { customerByNumber, customerSchema } from '@/store/customers'
@@ -30,10 +30,8 @@ export const peace = act(z.tuple([id, z.string(), z.string()]), ({ books, desk }
 	leaveInPeace(books, desk, customerId, until, reason),
 )
 export const setCustomer = formed(
-	customerSchema,
-	({ books, desk }, fields) => {
-		mendCustomer(books, desk, fields)
-	},
+	customerSchema.extend({ password: z.string() }),
+	({ books, desk }, { password, ...fields }) => setLockedCustomer(books, desk, fields, password),
 	(fields, _form, { books }) => {
 		const limit = plainAmount(fields.credit_limit)
 		const amount = typedAmount(limit, String(fields.currency).toUpperCase(), 'Credit limit')
@@ -44,6 +42,7 @@ export const setCustomer = formed(
 		return {
 			...fields,
 			own: own.own,
+			password: typeof fields.password === 'string' ? fields.password : '',
 			credit_limit: limit === '' ? null : amount.value,
 			wants_order: fields.wants_order === 'on' ? 1 : 0,
 			statements: fields.statements === 'on' ? 1 : 0,

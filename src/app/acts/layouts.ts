@@ -2,6 +2,7 @@
 import { z } from 'zod'
 import { isKindName } from '@/kinds'
 import { languages } from '@/layout/languages'
+import { leavingSchema } from '@/layout/leaving'
 import { bringLayoutIn } from '@/runs/layoutFile'
 import {
 	bringVersionBack,
@@ -16,6 +17,7 @@ import {
 	putAway,
 	releaseLayout,
 } from '@/runs/layouts'
+import { setLeaving } from '@/runs/leaving'
 import { no } from '@/runs/outcome'
 import { act, id } from './seam'
 
@@ -66,6 +68,9 @@ export const giveDraftsLayout = act(
 )
 export const giveRunLayout = act(z.tuple([id, kind, id.nullable()]), ({ books, desk }, run, of, layout) =>
 	giveLayoutInRun(books, desk, run, of, layout),
+)
+export const setHowPapersLeave = act(z.tuple([kind, leavingSchema]), ({ books, desk }, of, leaving) =>
+	setLeaving(books, desk, of, leaving),
 )
 export const importLayout = act(
 	z.tuple([z.instanceof(FormData)]),

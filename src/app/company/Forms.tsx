@@ -1,6 +1,7 @@
 'use client'
 import { useState, useTransition } from 'react'
 import { removeLogo, setCompany, setLogo, setMail, setWorkDate } from '@/app/acts/firm'
+import { languageNames } from '@/layout/languages'
 import type { Company } from '@/store/company'
 import type { MailSettings } from '@/store/settings'
 import { Button } from '@/ui/Button'
@@ -40,6 +41,13 @@ export function CompanyForm({ company }: { company: Company | null }) {
 					/>
 					<TextField label="Telephone" name="phone" defaultValue={company?.phone} />
 				</div>
+				<Choice
+					label="Language of papers"
+					name="language"
+					defaultValue={company?.language ?? 'en'}
+					options={Object.entries(languageNames)}
+					help="Where a customer’s own language has no words"
+				/>
 				<TextField label="Words at the foot" name="closing_words" defaultValue={company?.closing_words} />
 			</SavedForm>
 		</div>

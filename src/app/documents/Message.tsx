@@ -42,7 +42,13 @@ export function Message({ view }: { view: PanelView }) {
 				<dt className="text-mute">Subject</dt>
 				<dd className="font-semibold">{message.subject}</dd>
 				<dt className="text-mute">File</dt>
-				<dd>{[message.file, ...message.copies.map((number) => `a copy of ${number}`)].join(', ')}</dd>
+				<dd>
+					{[
+						message.locked ? `${message.file}, locked with their password` : message.file,
+						...message.formats.map((format) => format.toUpperCase()),
+						...message.copies.map((number) => `a copy of ${number}`),
+					].join(', ')}
+				</dd>
 				<dt className="text-mute">State</dt>
 				<dd>
 					{message.state}

@@ -73,7 +73,33 @@ export function Panel({ view, tab, onTab }: Props) {
 								<span className="figures break-all">{document.file_sha256.slice(0, 16)}…</span>
 							</>
 						)}
+						{document.number && (
+							<>
+								{'. '}
+								<a
+									href={`/api/documents/${document.id}/pdf?as=copy`}
+									target="_blank"
+									rel="noreferrer"
+									className="text-plum underline"
+								>
+									Print it again
+								</a>
+							</>
+						)}
 					</p>
+					{view.files.length > 0 && (
+						<p className="mt-1 text-sm text-mute">
+							{'Beside it: '}
+							{view.files.map(({ format, name }, place) => (
+								<span key={format}>
+									{place > 0 && ', '}
+									<a href={`/api/documents/${document.id}/beside?format=${format}`} className="text-plum underline">
+										{name}
+									</a>
+								</span>
+							))}
+						</p>
+					)}
 				</Tabs.Content>
 				<Tabs.Content value="working">
 					{view.charge && <Charge view={view} charge={view.charge} />}

@@ -8,6 +8,7 @@ import { usedByWords, usesOf } from '@/runs/layouts'
 import { readCompany, readImage } from '@/store/company'
 import { allCustomers } from '@/store/customers'
 import { allChoices, allLayouts } from '@/store/layouts'
+import { buttonLook } from '@/ui/Button'
 import { PageHead, Section } from '@/ui/Page'
 import { PdfPages } from '@/ui/PdfPages'
 import { reading } from '../reading'
@@ -27,6 +28,9 @@ export default async function LayoutsPage() {
 	return (
 		<>
 			<PageHead title="Layouts" about="How papers look; each shown as the latest of its kind">
+				<Link href="/layouts/leaving" className={buttonLook()}>
+					How papers leave
+				</Link>
 				<NewLayout
 					logo={{ there: logo !== null, colours: logo ? await logoColours(logo) : [] }}
 					kinds={paperKinds.map((kind) => ({

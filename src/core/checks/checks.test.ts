@@ -17,6 +17,7 @@ const facts = (more: Partial<Checked> = {}): Checked => {
 			creditLimit: null,
 			hold: '',
 			wantsOrder: false,
+			lockFault: '',
 			taxNumber: '',
 		},
 		firm: { name: 'Tarn Chandlers', address: '1 Quay', country: 'United Kingdom', taxNumber: 'GB 000 1' },

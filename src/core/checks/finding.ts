@@ -13,6 +13,8 @@ export type Checked = {
 		hold: string
 		wantsOrder: boolean
 		taxNumber: string
+		/** Why their PDF cannot be locked, where they want it so; empty for nothing. */
+		lockFault: string
 	}
 	/** What the firm says of itself. */
 	firm: { name: string; address: string; country: string; taxNumber: string }

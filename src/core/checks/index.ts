@@ -16,6 +16,7 @@ import { firmIncomplete } from './firmIncomplete'
 import { homeTaxMissing } from './homeTaxMissing'
 import { inClosedMonth } from './inClosedMonth'
 import { largeTotal } from './largeTotal'
+import { lockMissing } from './lockMissing'
 import { notAboveZero } from './notAboveZero'
 import { overCreditLimit } from './overCreditLimit'
 import { priceFarFromItem } from './priceFarFromItem'
@@ -56,6 +57,7 @@ const checks: ((checked: Checked) => Finding[])[] = [
 	largeTotal,
 	addressIncomplete,
 	emailMissing,
+	lockMissing,
 ]
 
 /** All findings on a document, stops before looks. */

@@ -6,7 +6,7 @@ import { type Doc, type Draw, type Kit, plainLines, say, textSlabs, together } f
 type Address = Extract<Leaf, { type: 'address' }>
 
 /** Name and lines of an address; null where there is none. The country stands in it only where it is abroad, unless it is wanted always or never. */
-function linesOf(piece: Address, content: Content): { name: string; lines: readonly string[] } | null {
+export function addressLines(piece: Address, content: Content): { name: string; lines: readonly string[] } | null {
 	const { customer, issuer } = content
 	const wanted = piece.country ?? 'abroad'
 	if (piece.of === 'delivery') {
@@ -32,7 +32,7 @@ export function compileAddress(piece: Address, kit: Kit): Draw {
 	const labelLook = { ...kit.look({ size: Math.max(7, look.size - 1.5), color: piece.color }) }
 	const nameLook = kit.look({ ...piece, bold: true, size: piece.nameSize ?? piece.size })
 	const block = (doc: Doc, width: number, x: number, scale: number): Slab[] => {
-		const said = linesOf(piece, doc.at.content)
+		const said = addressLines(piece, doc.at.content)
 		if (!said) return []
 		const { name, lines } = said
 		const scaled = <Look extends { size: number }>(own: Look) => ({ ...own, size: own.size * scale })
@@ -63,7 +63,7 @@ export function compileAddress(piece: Address, kit: Kit): Draw {
 		return (doc): Node[] => {
 			doc.frames.set(piece.id, window)
 			let scale = 1
-			if (!linesOf(piece, doc.at.content)) return []
+			if (!addressLines(piece, doc.at.content)) return []
 			let slab = together(block(doc, window.width, window.x, scale), piece.id)
 			while (slab.height > window.height && look.size * scale > 7) {
 				scale -= 0.05
@@ -84,7 +84,7 @@ export function compileAddress(piece: Address, kit: Kit): Draw {
 	}
 	if (piece.as === 'line')
 		return (doc, frame) => {
-			const said = linesOf(piece, doc.at.content)
+			const said = addressLines(piece, doc.at.content)
 			if (!said) return []
 			const { name, lines } = said
 			const label = piece.label === undefined ? '' : `${say(doc, piece.label)} `

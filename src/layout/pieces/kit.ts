@@ -25,7 +25,8 @@ export type Tools = {
 export type Doc = {
 	at: At
 	tools: Tools
-	notes: { piece: string; what: string }[]
+	/** What a person must know of; `stop` where it would shame the firm. */
+	notes: { piece: string; what: string; stop?: boolean }[]
 	/** Codes that were drawn, for a machine to read them back. */
 	codes: { piece: string; symbol: Exclude<Symbol, 'payment'>; text: string }[]
 	/** Where each piece lies across the page. */
@@ -84,7 +85,7 @@ export const usualLead = 1.28
 /** The baseline of a line that is `height` high, from its top: text sits a little above the middle. */
 export const baseline = (size: number, height: number): number => (height - size) / 2 + size * 0.8
 
-export const say = (doc: Doc, said: Said): string => sayIn(said, doc.at.languages)
+export const say = (doc: Pick<Doc, 'at'>, said: Said): string => sayIn(said, doc.at.languages)
 
 /** Text broken into slabs, a line each; the first two and the last two stay together. */
 export function textSlabs(

@@ -4,7 +4,7 @@ import type { At } from '../fields'
 import type { Node, Slab } from '../flow'
 import type { Mark } from '../page'
 import type { LinesPiece } from '../schema'
-import { breakLines, type Line, lineMarks } from '../text'
+import { breakLines, type Line, lineMarks, type Span } from '../text'
 import { compileCondition, compileInlines, writeValue } from '../values'
 import {
 	baseline,
@@ -150,12 +150,33 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 
 	function cellOf(column: Column, width: number, { at, cells }: Written, place: number, doc: Doc): Cells[number] {
 		const lines: Line[] = []
-		for (const spans of cells[place] ?? []) lines.push(...breakLines(spans, width, doc.tools.metrics))
+		for (const spans of cells[place] ?? []) {
+			const broken = breakLines(spans, width, doc.tools.metrics)
+			if (broken.length > 1) sayTooWide(column, spans, width, doc)
+			lines.push(...broken)
+		}
 		const sha256 = column.picture?.(at) ?? ''
 		const found = sha256 === '' ? null : doc.tools.picture(sha256)
 		if (sha256 !== '' && !found) doc.notes.push({ piece: piece.id, what: 'a picture of a line is missing' })
 		const wide = Math.min(column.own.picture?.width ?? 0, width)
 		return { lines, picture: found ? { sha256, width: wide, height: wide / found.ratio } : null }
+	}
+
+	/** A word or figure that its column had to break. A figure in two parts is misread, so that it is no paper to send. */
+	function sayTooWide(column: Column, spans: readonly Span[], width: number, doc: Doc): void {
+		const words = spans
+			.map(({ text }) => text)
+			.join('')
+			.split(/[ \n\t]/)
+		const look = spans[0]
+		const wide = look && words.find((one) => doc.tools.metrics.width(one, look.face, look.size) > width + 0.01)
+		if (!wide || !/^[\p{L}\p{N}\p{P}\p{Sc}\u00a0\u202f+-]+$/u.test(wide) || /[\u2e80-\u9fff]/.test(wide)) return
+		const figure = /\d/.test(wide) && !/\p{L}{4}/u.test(wide) && column.align === 'right'
+		doc.notes.push({
+			piece: piece.id,
+			what: `“${wide.slice(0, 30)}” is wider than its column “${say(doc, column.own.head)}”`,
+			...(figure ? { stop: true } : {}),
+		})
 	}
 
 	/** A row as one strip, or as several where it is very tall. */
@@ -255,7 +276,7 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 }
 
 /** Adds figures up exactly; nothing counts as nought. */
-function sumOf(read: (at: At) => string | readonly string[], group: number[], at: At): string {
+export function sumOf(read: (at: At) => string | readonly string[], group: number[], at: At): string {
 	const scale = minorDigits(at.content.currency)
 	let units = 0n
 	for (const place of group) {

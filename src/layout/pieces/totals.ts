@@ -104,8 +104,7 @@ export function compileTotals(piece: Totals, kit: Kit): Draw {
 	/** Tax by code as a table: code and name, rate, base, tax. */
 	function taxTable(content: BillContent, frame: Frame, doc: Doc): Node[] {
 		if (content.priced.taxes.length === 0) return []
-		const { locale } = content
-		const heads = ['Tax', 'Tax rate', 'Tax base', 'Amount'].map((key) => say(doc, word(key)))
+		const [heads = [], ...taxes] = taxRows(content, doc)
 		const shares = [0.4, 0.15, 0.225, 0.225]
 		const row = (cells: string[], look: Look): Slab => {
 			let x = frame.x
@@ -127,19 +126,7 @@ export function compileTotals(piece: Totals, kit: Kit): Draw {
 			}
 		}
 		const body = kit.look(base)
-		const rows = content.priced.taxes.map(({ code, rate, base: taxBase, tax }) => {
-			const { name, grounds } = taxWords(content, code)
-			const said = content.customer.tax === 'standard' ? [`${name || code} (${code})`, grounds] : [grounds || name]
-			return row(
-				[
-					said.filter(Boolean).join(': '),
-					formatPercent(rate, locale),
-					formatAmount(taxBase, locale),
-					formatAmount(tax, locale),
-				],
-				body,
-			)
-		})
+		const rows = taxes.map((cells) => row(cells, body))
 		const head = row(heads, small)
 		head.marks.push({
 			type: 'rule',
@@ -154,13 +141,37 @@ export function compileTotals(piece: Totals, kit: Kit): Draw {
 	}
 }
 
-const homeWords = ({ home, locale, currency }: BillContent, doc: Doc): string =>
+/** Tax by code as rows of a table, their heads first. */
+export function taxRows(content: BillContent, doc: Pick<Doc, 'at'>): string[][] {
+	const { locale } = content
+	return [
+		['Tax', 'Tax rate', 'Tax base', 'Amount'].map((key) => say(doc, word(key))),
+		...content.priced.taxes.map(({ code, rate, base, tax }) => {
+			const { name, grounds } = taxWords(content, code)
+			const said = content.customer.tax === 'standard' ? [`${name || code} (${code})`, grounds] : [grounds || name]
+			return [
+				said.filter(Boolean).join(': '),
+				formatPercent(rate, locale),
+				formatAmount(base, locale),
+				formatAmount(tax, locale),
+			]
+		}),
+	]
+}
+
+/** Tax in the home currency, said below the totals; empty where it is none. */
+export const homeWords = ({ home, locale, currency }: BillContent, doc: Pick<Doc, 'at'>): string =>
 	home
 		? `${say(doc, word('Tax in'))} ${home.currency}: ${formatAmount(home.tax, locale)}, ${say(doc, word('at'))} ${formatDecimal(home.rate, locale)} ${home.currency} = 1 ${currency}, ${formatDay(home.day, locale)}`
 		: ''
 
 /** The label and amount of a row, or of each that it stands for. Discounts and charges that there are none of have no row. */
-function sumsOf({ row, label, money }: Row, content: BillContent, doc: Doc, taxesApart: boolean): Sum[] {
+export function sumsOf(
+	{ row, label, money }: Row,
+	content: BillContent,
+	doc: Pick<Doc, 'at'>,
+	taxesApart: boolean,
+): Sum[] {
 	const { priced, locale, currency, discounts, charges } = content
 	const amountOf = (amount: string) =>
 		money === 'sign'
@@ -198,7 +209,7 @@ function sumsOf({ row, label, money }: Row, content: BillContent, doc: Doc, taxe
 }
 
 /** Freight is named by the core in English, with its order behind it where there are several. */
-const translated = (label: string, doc: Doc): string =>
+const translated = (label: string, doc: Pick<Doc, 'at'>): string =>
 	label.startsWith('Freight') ? label.replace('Freight', say(doc, word('Freight'))) : label
 
 function taxSums(content: BillContent, amountOf: (amount: string) => string): Sum[] {

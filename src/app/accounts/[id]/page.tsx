@@ -4,6 +4,7 @@ import { dayText, isDay } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
 import { readOwn } from '@/core/ownFields'
 import { accountOf } from '@/runs/account'
+import { lockFields } from '@/runs/lock'
 import { peaceOf, promisesOf } from '@/store/chases'
 import { readCustomer } from '@/store/customers'
 import { eventsOf } from '@/store/events'
@@ -11,6 +12,7 @@ import { attemptsOfCustomer } from '@/store/messages'
 import { ordersOfCustomer } from '@/store/orders'
 import { ownFieldsOf } from '@/store/ownFields'
 import { documentsOfCustomer } from '@/store/places'
+import { passwordSetAt } from '@/store/seal'
 import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
@@ -204,7 +206,13 @@ export default async function AccountPage({ params, searchParams }: Props) {
 				)}
 			</Section>
 			<Section title="Particulars">
-				<CustomerForm customer={customer} home={customer.currency} own={ownFields} />
+				<CustomerForm
+					customer={customer}
+					home={customer.currency}
+					own={ownFields}
+					lockFields={lockFields(own)}
+					hasPassword={passwordSetAt(own, customer.id) !== null}
+				/>
 				{ownFields
 					.filter(({ type }) => type === 'picture')
 					.map((field) => (

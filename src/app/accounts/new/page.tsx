@@ -1,3 +1,4 @@
+import { lockFields } from '@/runs/lock'
 import { readCompany } from '@/store/company'
 import { ownFieldsOf } from '@/store/ownFields'
 import { PageHead } from '@/ui/Page'
@@ -9,7 +10,13 @@ export default async function NewCustomerPage() {
 	return (
 		<>
 			<PageHead title="Add a customer" />
-			<CustomerForm customer={null} home={readCompany(own)?.currency ?? ''} own={ownFieldsOf(own, 'customer')} />
+			<CustomerForm
+				customer={null}
+				home={readCompany(own)?.currency ?? ''}
+				own={ownFieldsOf(own, 'customer')}
+				lockFields={lockFields(own)}
+				hasPassword={false}
+			/>
 		</>
 	)
 }

@@ -11,7 +11,7 @@ import { Notice } from '@/ui/Notice'
 import { ConditionEdit } from './ConditionEdit'
 import { LinesSettings } from './LinesSettings'
 import { useMaking } from './making'
-import { Colour, Pick, Points, SaidEdit, Tick } from './parts'
+import { ChooseFile, Colour, Pick, Points, SaidEdit, Tick } from './parts'
 import { Rich, RichLine } from './Rich'
 
 type Change<Of extends Piece = Piece> = (piece: Of, words: string) => void
@@ -252,7 +252,11 @@ function Own({ piece, put }: { piece: Piece; put: Put }) {
 						}
 						onChange={(of) => of !== 'image' && put({ of: of === 'logo' ? 'logo' : { field: of } })}
 					/>
-					<ChoosePicture onPicture={(image) => put({ of: { image } }, 'chose a picture')} />
+					<ChooseFile
+						label="A picture of its own, PNG, JPEG or SVG"
+						accept="image/png,image/jpeg,image/svg+xml"
+						onFile={(image) => put({ of: { image } }, 'chose a picture')}
+					/>
 					<div className="grid grid-cols-2 gap-2">
 						<Points
 							label="Widest"
@@ -660,35 +664,5 @@ function TotalsOwn({ piece, put }: { piece: Extract<Leaf, { type: 'totals' }>; p
 				<Colour label="Colour" value={piece.color} none="usual" onChange={(color) => put({ color })} />
 			</div>
 		</>
-	)
-}
-
-/** Brings a picture into the books, to stand on every paper of the layout. */
-function ChoosePicture({ onPicture }: { onPicture: (sha256: string) => void }) {
-	const [trouble, setTrouble] = useState('')
-	return (
-		<div>
-			<label className="block text-sm">
-				<span className="mb-0.5 block font-semibold">A picture of its own, PNG, JPEG or SVG</span>
-				<input
-					type="file"
-					accept="image/png,image/jpeg,image/svg+xml"
-					className="text-sm"
-					onChange={async (event) => {
-						const file = event.target.files?.[0]
-						if (!file) return
-						const response = await fetch('/api/layouts/pictures', {
-							method: 'POST',
-							headers: { 'content-type': file.type },
-							body: file,
-						})
-						const answer: { sha256?: string; message?: string } = await response.json()
-						setTrouble(answer.message ?? '')
-						if (answer.sha256) onPicture(answer.sha256)
-					}}
-				/>
-			</label>
-			{trouble && <Notice tone="stop">{trouble}</Notice>}
-		</div>
 	)
 }

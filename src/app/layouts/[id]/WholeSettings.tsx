@@ -1,11 +1,12 @@
 'use client'
 import type { LayoutFinding } from '@/layout/check'
+import { removeColour, renameColour } from '@/layout/edit'
 import type { Layout } from '@/layout/schema'
 import { families } from '@/layout/schema'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
-import { Pick, Points } from './parts'
+import { ChooseFile, Pick, Points } from './parts'
 import { ReckonedEdit } from './ReckonedEdit'
 
 const familyNames: Record<(typeof families)[number], string> = {
@@ -74,6 +75,39 @@ export function WholeSettings({ layout, findings, onChange, onChoose }: Props) {
 				<Points label="Margin right" value={page.margins.right} most={300} onChange={margin('right')} />
 			</div>
 			<div>
+				<p className="mb-1 text-sm font-semibold">Letter paper</p>
+				{layout.under ? (
+					<p className="flex items-center gap-2 text-sm">
+						<a
+							href={`/api/images/${layout.under}`}
+							target="_blank"
+							rel="noreferrer"
+							className="flex-1 text-plum underline"
+						>
+							the PDF that lies under everything
+						</a>
+						<button
+							type="button"
+							aria-label="Take the letter paper away"
+							className="px-1 text-mute hover:text-brick"
+							onClick={() => {
+								const { under: _, ...rest } = layout
+								onChange(rest, 'took the letter paper away')
+							}}
+						>
+							×
+						</button>
+					</p>
+				) : (
+					<p className="mb-1 text-sm text-mute">none: a PDF of one page, or of a first and a following one</p>
+				)}
+				<ChooseFile
+					label={layout.under ? 'Another' : 'Lay a PDF under everything'}
+					accept="application/pdf"
+					onFile={(under) => onChange({ ...layout, under }, 'laid a letter paper under it')}
+				/>
+			</div>
+			<div>
 				<p className="mb-1 text-sm font-semibold">Colours</p>
 				<ul className="space-y-1">
 					{palette.map(({ name, color }, index) => (
@@ -95,8 +129,28 @@ export function WholeSettings({ layout, findings, onChange, onChoose }: Props) {
 									)
 								}
 							/>
-							<span className="flex-1">{name}</span>
-							<span className="figures text-xs text-mute">{color}</span>
+							<input
+								aria-label={`Name of the colour ${name}`}
+								className={`${inputLook} min-w-0 flex-1`}
+								key={name}
+								defaultValue={name}
+								maxLength={40}
+								onBlur={(event) => {
+									const next = renameColour(layout, name, event.target.value.trim())
+									if (next === layout) event.target.value = name
+									else onChange(next, `renamed the colour ${name}`)
+								}}
+							/>
+							<button
+								type="button"
+								aria-label={`Take the colour ${name} away`}
+								title={`What is ${name} becomes ${palette.find((own) => own.name !== name)?.name ?? 'another'}`}
+								disabled={palette.length === 1}
+								className="px-1 text-mute hover:text-brick disabled:opacity-30"
+								onClick={() => onChange(removeColour(layout, name), `took the colour ${name} away`)}
+							>
+								×
+							</button>
 						</li>
 					))}
 				</ul>

@@ -2,6 +2,7 @@
 import { useState } from 'react'
 import { type Language, languageNames, type Said } from '@/layout/languages'
 import { inputLook } from '@/ui/Field'
+import { Notice } from '@/ui/Notice'
 import { useMaking } from './making'
 
 /** A number of points, or nothing; taken when it is left. */
@@ -171,6 +172,44 @@ export function SaidEdit({ label, value, onChange }: { label: string; value: Sai
 					}}
 				/>
 			)}
+		</div>
+	)
+}
+
+/** Brings a picture or a letter paper into the books, to stand on every paper of the layout. */
+export function ChooseFile({
+	label,
+	accept,
+	onFile,
+}: {
+	label: string
+	accept: string
+	onFile: (sha256: string) => void
+}) {
+	const [trouble, setTrouble] = useState('')
+	return (
+		<div>
+			<label className="block text-sm">
+				<span className="mb-0.5 block font-semibold">{label}</span>
+				<input
+					type="file"
+					accept={accept}
+					className="text-sm"
+					onChange={async (event) => {
+						const file = event.target.files?.[0]
+						if (!file) return
+						const response = await fetch('/api/layouts/pictures', {
+							method: 'POST',
+							headers: { 'content-type': file.type },
+							body: file,
+						})
+						const answer: { sha256?: string; message?: string } = await response.json()
+						setTrouble(answer.message ?? '')
+						if (answer.sha256) onFile(answer.sha256)
+					}}
+				/>
+			</label>
+			{trouble && <Notice tone="stop">{trouble}</Notice>}
 		</div>
 	)
 }

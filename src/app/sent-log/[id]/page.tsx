@@ -2,7 +2,7 @@ import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { formatTime } from '@/core/format'
 import { arrivalOf } from '@/post/practiceMail'
-import { rawOf } from '@/runs/send'
+import { rawAgain } from '@/runs/send'
 import { copiesOf, readAttempt, readMessage } from '@/store/messages'
 import { MessageBody } from '@/ui/MessageBody'
 import { Notice } from '@/ui/Notice'
@@ -17,8 +17,8 @@ export default async function AttemptPage({ params }: { params: Promise<{ id: st
 	const attempt = readAttempt(own, idOf((await params).id))
 	const message = attempt && readMessage(own, attempt.message_id)
 	if (!message) notFound()
-	const { raw, sha256 } = await rawOf(own, message)
-	const same = sha256 === attempt.raw_sha256
+	const put = await rawAgain(own, { ...message, locked: attempt.locked })
+	const same = put.raw !== null && put.sha256 === attempt.raw_sha256
 	const arrival = attempt.practice ? arrivalOf(practicePost(), message.message_id) : null
 	const facts: [string, string][] = [
 		['When', formatTime(attempt.at)],
@@ -36,6 +36,8 @@ export default async function AttemptPage({ params }: { params: Promise<{ id: st
 				.map(({ number }) => `a copy of ${number}`)
 				.join(', '),
 		],
+		['Locked', attempt.locked ? 'the PDF that was sent opens with a password alone; the one on file is open' : ''],
+		['Beside it', message.beside.split(',').filter(Boolean).join(', ').toUpperCase()],
 		['File SHA-256', attempt.file_sha256],
 		['Outcome', `${attempt.outcome}${attempt.practice ? ', in practice' : ''}`],
 		['The server answered', attempt.answer],
@@ -50,8 +52,10 @@ export default async function AttemptPage({ params }: { params: Promise<{ id: st
 			<div className="px-5 pb-4">
 				<Notice tone={same ? 'tie' : 'stop'}>
 					{same
-						? `This is the very message: ${raw.length.toLocaleString('en-GB')} bytes whose SHA-256 is the one recorded when it was sent.`
-						: 'The message put together now is not the one that was recorded. Tell whoever keeps your books.'}
+						? `This is the very message: ${put.raw?.length.toLocaleString('en-GB')} bytes whose SHA-256 is the one recorded when it was sent.`
+						: put.raw === null
+							? put.why
+							: 'The message put together now is not the one that was recorded. Tell whoever keeps your books.'}
 				</Notice>
 			</div>
 			<div className="grid grid-cols-[minmax(0,1fr)_minmax(0,460px)] border-t border-rule">

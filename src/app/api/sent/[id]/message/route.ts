@@ -6,8 +6,8 @@ import { readAttempt, readMessage } from '@/store/messages'
 export const GET = answering(async ({ books: own }, _request, params) => {
 	const attempt = readAttempt(own, idOf(params.id))
 	const message = attempt && readMessage(own, attempt.message_id)
-	if (!message) return new Response('There is no such attempt.', { status: 404 })
-	const { raw } = await rawOf(own, message)
+	if (!attempt || !message) return new Response('There is no such attempt.', { status: 404 })
+	const { raw } = await rawOf(own, { ...message, locked: attempt.locked })
 	return new Response(new Uint8Array(raw), {
 		headers: {
 			'content-type': 'message/rfc822',
