@@ -42,7 +42,6 @@ export async function readLetterPaper(bytes: Buffer, sha256: string): Promise<Re
 	if (!bytes.subarray(0, 1024).includes('%PDF-')) return refused('The letter paper must be a PDF.')
 	try {
 		const pdf = await PDFDocument.load(bytes, { updateMetadata: false, throwOnInvalidObject: true })
-		if (pdf.isEncrypted) return refused('The letter paper is locked with a password. Save it without one.')
 		const count = pdf.getPageCount()
 		if (count === 0) return refused('The letter paper has no page.')
 		if (count > mostPages)
@@ -69,7 +68,17 @@ export async function readLetterPaper(bytes: Buffer, sha256: string): Promise<Re
 		}
 	} catch (error) {
 		if (error instanceof Strange) return refused(error.message)
+		if (await isLocked(bytes)) return refused('The letter paper is locked with a password. Save it without one.')
 		return refused('The letter paper cannot be read; it may be damaged. Save it again as PDF and choose the new file.')
+	}
+}
+
+/** What is locked reads as damaged, so that this is asked apart. */
+async function isLocked(bytes: Buffer): Promise<boolean> {
+	try {
+		return (await PDFDocument.load(bytes, { updateMetadata: false, ignoreEncryption: true })).isEncrypted
+	} catch {
+		return false
 	}
 }
 
