@@ -343,3 +343,28 @@ export function removeColour(layout: Layout, name: string): Layout {
 	if (!instead || palette.length === layout.palette.length) return layout
 	return { ...withPieces(layout, (own) => (own === name ? instead.name : own)), palette }
 }
+
+/** What differs between two layouts, piece by piece, in words. */
+export function differences(before: Layout, after: Layout, fields: Fields): string[] {
+	const [old, now] = [outline(before, fields), outline(after, fields)]
+	const own = (piece: Piece) => JSON.stringify(withinOf(piece).length > 0 ? { ...piece, pieces: 0, columns: 0 } : piece)
+	const known = new Map(old.map((row, place) => [row.piece.id, { row, place }]))
+	const kept = now.filter(({ piece }) => known.has(piece.id))
+	const inOrder = [...kept].sort((a, b) => (known.get(a.piece.id)?.place ?? 0) - (known.get(b.piece.id)?.place ?? 0))
+	return [
+		...(JSON.stringify(before.page) === JSON.stringify(after.page) ? [] : ['paper and margins']),
+		...(JSON.stringify(before.palette) === JSON.stringify(after.palette) ? [] : ['colours']),
+		...(JSON.stringify([before.text, before.display]) === JSON.stringify([after.text, after.display])
+			? []
+			: ['typefaces']),
+		...(before.under === after.under ? [] : ['letter paper']),
+		...(JSON.stringify(before.reckoned) === JSON.stringify(after.reckoned) ? [] : ['reckoned fields']),
+		...old.filter(({ piece }) => !now.some((row) => row.piece.id === piece.id)).map(({ name }) => `gone: ${name}`),
+		...now.filter(({ piece }) => !known.has(piece.id)).map(({ name }) => `new: ${name}`),
+		...kept.flatMap(({ piece, name }) => {
+			const was = known.get(piece.id)?.row.piece
+			return was && own(was) !== own(piece) ? [`changed: ${name}`] : []
+		}),
+		...(kept.some((row, place) => inOrder[place] !== row) ? ['the order of pieces'] : []),
+	]
+}

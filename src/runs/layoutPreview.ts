@@ -4,7 +4,7 @@ import type { Drawn } from '@/layout/draw'
 import { examplesOf } from '@/layout/examples'
 import type { At } from '@/layout/fields'
 import type { Region } from '@/layout/flow'
-import { languageOf, languages } from '@/layout/languages'
+import { type Language, languageOf, languages, languagesFor } from '@/layout/languages'
 import { looksOf, withAccent } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
 import { drawDocument, makeDocument, writeDrawn } from '@/pdf/makeDocument'
@@ -29,6 +29,8 @@ export type Preview = {
 	seen: { id: number; name: string; before: number | null; after: number | null }
 	/** Values of fields on that paper, written as they would be, by key. */
 	examples: Record<string, string>
+	/** Languages in which its words are looked for, in their order. */
+	languages: Language[]
 }
 
 /** Draws a layout in the making on a paper. @returns what is wrong with the layout's text when it cannot be read */
@@ -36,6 +38,7 @@ export async function previewLayout(
 	books: Books,
 	body: string,
 	paper: number,
+	run = 0,
 ): Promise<Preview | { faults: string[] }> {
 	const read = readLayout(body)
 	if (!read.ok) return { faults: read.faults.map(({ path, message }) => `${path}: ${message}`) }
@@ -65,10 +68,11 @@ export async function previewLayout(
 		seen: {
 			id: paper,
 			name: content.number === '' ? `draft, ${content.customer.name}` : `${content.number} ${content.customer.name}`,
-			before: paper === 0 ? null : paperBeside(books, kind, paper, -1),
-			after: paper === 0 ? null : paperBeside(books, kind, paper, 1),
+			before: paper === 0 ? null : paperBeside(books, kind, paper, -1, run),
+			after: paper === 0 ? null : paperBeside(books, kind, paper, 1, run),
 		},
 		examples: examplesOf(layout, content, allOwnFields(books)),
+		languages: languagesFor(content),
 	}
 }
 

@@ -22,13 +22,23 @@ export const findPapers = ({ sql }: Books, kind: KindName, text: string, most = 
 
 const like = (text: string): string => `%${text.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`
 
-/** The document of a kind next to another in order of making; null at the end. */
-export const paperBeside = ({ sql }: Books, kind: KindName, id: number, by: 1 | -1): number | null =>
-	sql<[string, number], { id: number }>(
-		by === 1
-			? 'SELECT id FROM document WHERE kind = ? AND dropped_at IS NULL AND id > ? ORDER BY id LIMIT 1'
-			: 'SELECT id FROM document WHERE kind = ? AND dropped_at IS NULL AND id < ? ORDER BY id DESC LIMIT 1',
-	).get(kind, id)?.id ?? null
+/** The document of a kind next to another in order of making, of one run or of all (0); null at the end. */
+export const paperBeside = ({ sql }: Books, kind: KindName, id: number, by: 1 | -1, run = 0): number | null =>
+	sql<[{ kind: string; id: number; run: number }], { id: number }>(
+		`SELECT id FROM document WHERE kind = @kind AND dropped_at IS NULL AND (@run = 0 OR run_id = @run)
+		 AND ${by === 1 ? 'id > @id ORDER BY id' : 'id < @id ORDER BY id DESC'} LIMIT 1`,
+	).get({ kind, id, run })?.id ?? null
+
+/** The latest runs with documents of a kind: how many, and the first of each. */
+export const runsWithPapers = (
+	{ sql }: Books,
+	kind: KindName,
+	most = 30,
+): { id: number; day: string; papers: number; first: number }[] =>
+	sql<[string, number], { id: number; day: string; papers: number; first: number }>(
+		`SELECT run_id AS id, max(day) AS day, count(*) AS papers, min(id) AS first FROM document
+		 WHERE kind = ? AND dropped_at IS NULL GROUP BY run_id ORDER BY run_id DESC LIMIT ?`,
+	).all(kind, most)
 
 export type PaperTraits = PaperRow & {
 	lines: number

@@ -2,7 +2,7 @@
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { bringBack, keepLayout, release, renameALayout, stepLayout, throwLayoutAway } from '@/app/acts/layouts'
+import { bringBack, release, renameALayout, stepLayout, throwLayoutAway } from '@/app/acts/layouts'
 import { formatTime } from '@/core/format'
 import type { OwnField } from '@/core/ownFields'
 import {
@@ -29,12 +29,14 @@ import { TextField } from '@/ui/Field'
 import { KeyHint } from '@/ui/KeyHint'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
+import { useDrawing, useSaving } from './keeping'
 import { type Making, MakingContext } from './making'
 import { Outline } from './Outline'
 import { Paper, type Preview } from './Paper'
 import { PieceSettings } from './PieceSettings'
-import { SeenWith } from './SeenWith'
+import { type RunSeen, SeenWith } from './SeenWith'
 import { WholeSettings } from './WholeSettings'
+import { WriteHere } from './WriteHere'
 
 export type Version = { version: number; note: string; released_at: string; released_by: string; papers: number }
 type Props = {
@@ -47,13 +49,19 @@ type Props = {
 	hardest: { id: number; name: string; why: string[] }[]
 	/** The firm's own fields. */
 	own: OwnField[]
+	/** Runs with papers of the kind, the latest first. */
+	runs: RunSeen[]
 }
 
 /** The table at which a layout is made. Every change is drawn at once and kept by itself as a step that can be taken back. */
-export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }: Props) {
+export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, runs }: Props) {
 	const [layout, setLayout] = useState(kept)
 	const [chosen, setChosen] = useState<string | null>(null)
 	const [paper, setPaper] = useState(firstPaper)
+	/** The run that is leafed through; 0 for all papers. */
+	const [run, setRun] = useState(0)
+	/** Whether the chosen piece's words are being written on the paper. */
+	const [writing, setWriting] = useState(false)
 	const [preview, setPreview] = useState<Preview | null>(null)
 	const [faults, setFaults] = useState<string[]>([])
 	const [trouble, setTrouble] = useState('')
@@ -87,7 +95,15 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }:
 		},
 		[layout, saving],
 	)
-	useDrawing(layout, paper, setPreview, setFaults)
+	useDrawing(layout, { paper, run }, setPreview, setFaults)
+	const write = (id: string) => {
+		setChosen(id)
+		setWriting(pieceOf(layout, id)?.type === 'words')
+	}
+	const choose = (id: string | null) => {
+		setChosen(id)
+		setWriting(false)
+	}
 
 	const { reckoned } = layout
 	const fields = useMemo(() => fieldsOf({ reckoned }, own), [reckoned, own])
@@ -100,7 +116,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }:
 	const walk = (by: 1 | -1) => {
 		const at = rows.findIndex((one) => one.piece.id === chosen)
 		const next = rows[at === -1 ? (by === 1 ? 0 : rows.length - 1) : at + by]
-		if (next) setChosen(next.piece.id)
+		if (next) choose(next.piece.id)
 	}
 	const move = (by: 1 | -1) => {
 		if (chosen)
@@ -144,7 +160,8 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }:
 		Delete: remove,
 		z: () => step(-1),
 		y: () => step(1),
-		Escape: () => setChosen(null),
+		Escape: () => (writing ? setWriting(false) : choose(null)),
+		Enter: () => piece?.type === 'words' && setWriting(true),
 		j: () => preview?.seen.after && setPaper(preview.seen.after),
 		k: () => preview?.seen.before && setPaper(preview.seen.before),
 		p: () => router.push(`/layouts/${row.id}/proof`),
@@ -206,7 +223,8 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }:
 						rows={rows}
 						chosen={chosen}
 						findings={findings}
-						onChoose={setChosen}
+						onChoose={choose}
+						onWrite={write}
 						onMove={(id, to) => change(movePiece(layout, id, to), 'moved a piece')}
 						onAdd={() => setAsking('add')}
 					/>
@@ -216,7 +234,13 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }:
 							seen={preview?.seen ?? null}
 							pages={preview?.pages ?? 0}
 							hardest={hardest}
+							runs={runs}
+							run={run}
 							onPaper={setPaper}
+							onRun={(id, first) => {
+								setRun(id)
+								if (first) setPaper(first)
+							}}
 						/>
 						{faults.map((fault) => (
 							<div key={fault} className="px-4 pt-3">
@@ -227,7 +251,19 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }:
 							preview={preview}
 							chosen={chosen}
 							name={piece ? (rows.find((one) => one.piece.id === chosen)?.name ?? '') : ''}
-							onChoose={setChosen}
+							onChoose={choose}
+							onWrite={write}
+							writing={
+								writing && piece?.type === 'words' ? (
+									<WriteHere
+										key={piece.id}
+										piece={piece}
+										languages={preview?.languages ?? []}
+										onChange={(says) => changePiece({ ...piece, says }, 'wrote')}
+										onDone={() => setWriting(false)}
+									/>
+								) : null
+							}
 							onColumn={(pieceId, column, width) => {
 								const table = pieceOf(layout, pieceId)
 								if (table?.type === 'lines')
@@ -251,7 +287,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }:
 								onMove={move}
 							/>
 						) : (
-							<WholeSettings layout={layout} findings={findings} onChange={change} onChoose={setChosen} />
+							<WholeSettings layout={layout} findings={findings} onChange={change} onChoose={choose} />
 						)}
 					</aside>
 				</div>
@@ -259,6 +295,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }:
 					{[
 						['↑↓', 'piece'],
 						['Alt ↑↓', 'move it'],
+						['Enter', 'write on the paper'],
 						['A', 'put one in'],
 						['C', 'copy'],
 						['J K', 'other paper'],
@@ -330,6 +367,12 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }:
 									>
 										See it
 									</a>
+									<Link
+										className="mr-3 text-plum hover:underline"
+										href={`/layouts/${row.id}/compare?from=${version.version}&paper=${paper}`}
+									>
+										Compare
+									</Link>
 									<button
 										type="button"
 										className="text-plum hover:underline"
@@ -399,6 +442,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }:
 				<dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
 					{[
 						['↑ ↓', 'the piece above or below'],
+						['Enter', 'write the words of the piece on the paper; Escape ends it'],
 						['Alt ↑ ↓', 'move the piece, out of a box and into the next column too'],
 						['A', 'put a piece in below'],
 						['C', 'copy it'],
@@ -420,98 +464,4 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own }:
 			</Ask>
 		</MakingContext>
 	)
-}
-
-/** Keeps changes one after the other, each as a step on the one before; of several that wait, the last. */
-function useSaving(id: number, first: number, onTrouble: (words: string) => void) {
-	const [busy, setBusy] = useState(false)
-	const [saving] = useState(() => {
-		let at = first
-		let waiting: { layout: Layout; words: string } | null = null
-		let running: Promise<void> | null = null
-		let soon: ReturnType<typeof setTimeout> | undefined
-		const tell = { busy: (_busy: boolean) => {}, trouble: (_words: string) => {} }
-		const run = async () => {
-			tell.busy(true)
-			while (waiting) {
-				const { layout, words } = waiting
-				waiting = null
-				const before = at
-				// Taken for ours before the page hears of it.
-				at = before === 0 ? 2 : before + 1
-				const outcome = await keepLayout(id, before, JSON.stringify(layout), words)
-				if (!outcome.ok) {
-					at = before
-					waiting = null
-				} else if (outcome.id) at = outcome.id
-				tell.trouble(outcome.ok ? '' : outcome.message)
-			}
-			tell.busy(false)
-		}
-		const begin = () => {
-			if (!waiting || running) return
-			running = run().finally(() => {
-				running = null
-				begin()
-			})
-		}
-		return {
-			tell,
-			/** The step that the next change is made on. */
-			at: () => at,
-			takeOver: (step: number) => {
-				at = step
-			},
-			/** Waits until all is kept. */
-			settled: async () => {
-				clearTimeout(soon)
-				begin()
-				await running
-			},
-			keep: (layout: Layout, words: string) => {
-				waiting = { layout, words }
-				tell.busy(true)
-				clearTimeout(soon)
-				// What is typed in one go is one step.
-				soon = setTimeout(begin, 400)
-			},
-		}
-	})
-	saving.tell.busy = setBusy
-	saving.tell.trouble = onTrouble
-	return useMemo(() => ({ ...saving, busy }), [saving, busy])
-}
-
-/** Draws the layout on the paper after each change; of several at once, the last counts. */
-function useDrawing(
-	layout: Layout,
-	paper: number,
-	onPreview: (preview: Preview) => void,
-	onFaults: (faults: string[]) => void,
-): void {
-	const tell = useRef({ onPreview, onFaults })
-	tell.current = { onPreview, onFaults }
-	useEffect(() => {
-		const leave = new AbortController()
-		const draw = async () => {
-			const response = await fetch('/api/layouts/draw', {
-				method: 'POST',
-				signal: leave.signal,
-				headers: { 'content-type': 'application/json' },
-				body: JSON.stringify({ layout: JSON.stringify(layout), paper }),
-			})
-			if (!response.ok) throw new Error(await response.text())
-			const answer: Preview | { faults: string[] } = await response.json()
-			if ('faults' in answer) tell.current.onFaults(answer.faults)
-			else {
-				tell.current.onFaults([])
-				tell.current.onPreview(answer)
-			}
-		}
-		draw().catch((error: unknown) => {
-			if (!leave.signal.aborted)
-				tell.current.onFaults([`It cannot be drawn: ${error instanceof Error ? error.message : String(error)}`])
-		})
-		return () => leave.abort()
-	}, [layout, paper])
 }

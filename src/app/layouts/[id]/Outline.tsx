@@ -11,12 +11,14 @@ type Props = {
 	chosen: string | null
 	findings: LayoutFinding[]
 	onChoose: (id: string | null) => void
+	/** The chosen one was chosen once more: it is to be written on the paper. */
+	onWrite: (id: string) => void
 	onMove: (id: string, to: Spot) => void
 	onAdd: () => void
 }
 
 /** The pieces down the paper; one is chosen by click or arrow, and dragged to another place. */
-export function Outline({ rows, chosen, findings, onChoose, onMove, onAdd }: Props) {
+export function Outline({ rows, chosen, findings, onChoose, onWrite, onMove, onAdd }: Props) {
 	const [over, setOver] = useState<string | null>(null)
 	const current = useRef<HTMLLIElement>(null)
 	useEffect(() => {
@@ -76,7 +78,7 @@ export function Outline({ rows, chosen, findings, onChoose, onMove, onAdd }: Pro
 										<button
 											type="button"
 											aria-current={here ? 'true' : undefined}
-											onClick={() => onChoose(row.piece.id)}
+											onClick={() => (here ? onWrite : onChoose)(row.piece.id)}
 											style={{ paddingLeft: `${0.75 + row.depth * 0.8}rem` }}
 											className={`block w-full border-l-[3px] py-1 pr-2 text-left ${here ? 'border-plum bg-plum-wash font-semibold' : 'border-transparent hover:bg-sheet'}`}
 										>

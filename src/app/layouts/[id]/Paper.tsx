@@ -1,7 +1,9 @@
 'use client'
-import { useEffect, useRef, useState } from 'react'
+import type { PDFWorker } from 'pdfjs-dist'
+import { type ReactNode, useEffect, useLayoutEffect, useRef, useState } from 'react'
 import type { LayoutFinding } from '@/layout/check'
 import type { Region } from '@/layout/flow'
+import type { Language } from '@/layout/languages'
 
 export type Preview = {
 	pdf: string
@@ -12,18 +14,24 @@ export type Preview = {
 	findings: LayoutFinding[]
 	seen: { id: number; name: string; before: number | null; after: number | null }
 	examples: Record<string, string>
+	/** Languages in which its words are looked for, in their order. */
+	languages: Language[]
 }
 type Props = {
 	preview: Preview | null
 	chosen: string | null
 	name: string
 	onChoose: (id: string) => void
+	/** A piece that is to be written on the paper. */
+	onWrite: (id: string) => void
+	/** What stands over the chosen piece while it is written. */
+	writing: ReactNode
 	onColumn: (piece: string, column: string, width: number) => void
 }
 
 /** The pages as they print, with the chosen piece outlined; a click chooses the piece there. */
-export function Paper({ preview, chosen, name, onChoose, onColumn }: Props) {
-	const [pages, setPages] = useState<string[]>([])
+export function Paper({ preview, chosen, name, onChoose, onWrite, writing, onColumn }: Props) {
+	const [pages, setPages] = useState<HTMLCanvasElement[]>([])
 	const [trouble, setTrouble] = useState('')
 	useEffect(() => {
 		if (!preview) return
@@ -61,9 +69,12 @@ export function Paper({ preview, chosen, name, onChoose, onColumn }: Props) {
 	return (
 		<div className="px-4 py-4">
 			{trouble && <p className="text-brick">{trouble}</p>}
-			{pages.map((url, page) => (
-				<div key={page} className="relative mx-auto mb-4 max-w-[760px] bg-white shadow-[0_1px_6px_rgb(32_38_46/0.18)]">
-					<img src={url} alt={`Page ${page + 1} of ${preview.pages}`} className="block w-full" />
+			{pages.map((canvas, page) => (
+				<div
+					key={page}
+					className="relative mx-auto mb-4 max-w-[760px] bg-white shadow-[0_1px_6px_rgb(32_38_46/0.18)] [container-type:inline-size]"
+				>
+					<Drawn canvas={canvas} label={`Page ${page + 1} of ${preview.pages}`} />
 					{/* The pieces are chosen by key in the list beside the paper. */}
 					{/* biome-ignore lint/a11y/noStaticElementInteractions: the outline does the same by keyboard */}
 					{/* biome-ignore lint/a11y/useKeyWithClickEvents: the outline does the same by keyboard */}
@@ -73,21 +84,31 @@ export function Paper({ preview, chosen, name, onChoose, onColumn }: Props) {
 							const id = at(event, page)
 							if (id) onChoose(id)
 						}}
+						onDoubleClick={(event) => {
+							const id = at(event, page)
+							if (id) onWrite(id)
+						}}
 					/>
 					{preview.regions
 						.filter((region) => region.page === page && region.piece === chosen)
-						.map((region) => (
+						.map((region, place) => (
 							<div
 								key={`${region.top}`}
-								className="pointer-events-none absolute rounded-sm border-2 border-plum"
+								className={`absolute rounded-sm border-2 border-plum ${writing ? 'z-10 bg-white' : 'pointer-events-none'} ${writing && place > 0 ? 'hidden' : ''}`}
 								style={{
 									left: `${((region.left - 3) / width) * 100}%`,
 									width: `${((region.right - region.left + 6) / width) * 100}%`,
 									top: `${((region.top - 2) / height) * 100}%`,
-									height: `${((region.bottom - region.top + 4) / height) * 100}%`,
+									[writing ? 'minHeight' : 'height']: `${((region.bottom - region.top + 4) / height) * 100}%`,
+									// A point of the paper as a share of the page's width.
+									['--point' as string]: `calc(100cqw / ${width})`,
 								}}
 							>
-								<span className="absolute -top-5 -left-0.5 rounded-t-sm bg-plum px-1.5 text-xs leading-5 whitespace-nowrap text-sheet">
+								{writing}
+								<span
+									hidden={writing !== null}
+									className="absolute -top-5 -left-0.5 rounded-t-sm bg-plum px-1.5 text-xs leading-5 whitespace-nowrap text-sheet"
+								>
 									{name}
 								</span>
 							</div>
@@ -151,14 +172,28 @@ function Columns({
 		})
 }
 
-/** Every page as a picture, the first ten. */
-async function drawPages(base64: string): Promise<string[]> {
+/** A page that is drawn, put in its place as it is: to make a picture of it takes longer than to draw it. */
+function Drawn({ canvas, label }: { canvas: HTMLCanvasElement; label: string }) {
+	const place = useRef<HTMLDivElement>(null)
+	useLayoutEffect(() => {
+		canvas.className = 'block w-full'
+		place.current?.replaceChildren(canvas)
+	}, [canvas])
+	return <div ref={place} role="img" aria-label={label} />
+}
+
+// One worker reads every paper: to start one takes longer than to draw a page.
+let reader: PDFWorker | null = null
+
+/** Every page, the first ten, drawn. */
+async function drawPages(base64: string): Promise<HTMLCanvasElement[]> {
 	const pdfjs = await import('pdfjs-dist')
 	pdfjs.GlobalWorkerOptions.workerSrc = new URL('pdfjs-dist/build/pdf.worker.min.mjs', import.meta.url).toString()
 	const data = Uint8Array.from(atob(base64), (char) => char.charCodeAt(0))
-	const task = pdfjs.getDocument({ data, isEvalSupported: false })
+	reader ??= new pdfjs.PDFWorker()
+	const task = pdfjs.getDocument({ data, isEvalSupported: false, worker: reader })
 	const pdf = await task.promise
-	const drawn: string[] = []
+	const drawn: HTMLCanvasElement[] = []
 	for (let number = 1; number <= Math.min(pdf.numPages, 10); number++) {
 		const page = await pdf.getPage(number)
 		const viewport = page.getViewport({ scale: Math.max(1.6, window.devicePixelRatio * 1.2) })
@@ -166,7 +201,7 @@ async function drawPages(base64: string): Promise<string[]> {
 		canvas.width = viewport.width
 		canvas.height = viewport.height
 		await page.render({ canvas, viewport }).promise
-		drawn.push(canvas.toDataURL('image/png'))
+		drawn.push(canvas)
 	}
 	await task.destroy()
 	return drawn

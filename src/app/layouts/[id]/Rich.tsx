@@ -148,10 +148,12 @@ type Props = {
 	of?: Of
 	/** One paragraph alone. */
 	single?: boolean
+	/** Written on the paper itself, as it looks there; sizes in points of the paper. */
+	onPaper?: { size: number; color: string; bold: boolean; align: 'left' | 'center' | 'right' }
 }
 
 /** Words with fields as chips: bold, italic, size and colour of what is selected; fields from a list with search. */
-export function Rich({ label, paragraphs, onChange, of, single = false }: Props) {
+export function Rich({ label, paragraphs, onChange, of, single = false, onPaper }: Props) {
 	const { fields, layout } = useMaking()
 	const [picking, setPicking] = useState(false)
 	const [chip, setChip] = useState<{ at: number; inline: Extract<Inline, { field: string }> } | null>(null)
@@ -179,9 +181,12 @@ export function Rich({ label, paragraphs, onChange, of, single = false }: Props)
 			content: toDoc(paragraphs),
 			immediatelyRender: false,
 			shouldRerenderOnTransaction: true,
+			autofocus: onPaper ? 'end' : false,
 			editorProps: {
 				attributes: {
-					class: `${inputLook} ${single ? 'min-h-9' : 'min-h-16'} whitespace-pre-wrap`,
+					class: onPaper
+						? 'whitespace-pre-wrap outline-none'
+						: `${inputLook} ${single ? 'min-h-9' : 'min-h-16'} whitespace-pre-wrap`,
 					'aria-label': label,
 					role: 'textbox',
 					'aria-multiline': String(!single),
@@ -222,11 +227,15 @@ export function Rich({ label, paragraphs, onChange, of, single = false }: Props)
 		'rounded-sm border border-rule bg-sheet px-1.5 text-sm hover:border-ink aria-pressed:border-plum aria-pressed:bg-plum-wash'
 	return (
 		<div>
-			<p className="mb-1 text-sm font-semibold">{label}</p>
+			{!onPaper && <p className="mb-1 text-sm font-semibold">{label}</p>}
 			<div
 				role="toolbar"
 				aria-label={`How ${label.toLowerCase()} looks`}
-				className="mb-1 flex flex-wrap items-center gap-1"
+				className={
+					onPaper
+						? 'absolute bottom-full left-0 mb-1 flex w-max items-center gap-1 rounded border border-rule bg-paper p-1 shadow'
+						: 'mb-1 flex flex-wrap items-center gap-1'
+				}
 				onMouseDown={(event) => event.target instanceof HTMLButtonElement && event.preventDefault()}
 			>
 				<button type="button" className={tool} onClick={() => setPicking(true)}>
@@ -312,7 +321,19 @@ export function Rich({ label, paragraphs, onChange, of, single = false }: Props)
 					</select>
 				)}
 			</div>
-			<EditorContent editor={editor} />
+			<EditorContent
+				editor={editor}
+				style={
+					onPaper && {
+						// The page is the container; a point of the paper is its share of the page's width.
+						fontSize: `calc(${onPaper.size} * var(--point))`,
+						lineHeight: 1.28,
+						color: `#${onPaper.color}`,
+						fontWeight: onPaper.bold ? 700 : 400,
+						textAlign: onPaper.align,
+					}
+				}
+			/>
 			{chip && (
 				<ChipSettings
 					inline={chip.inline}

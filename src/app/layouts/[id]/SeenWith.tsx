@@ -10,12 +10,18 @@ type Props = {
 	seen: Preview['seen'] | null
 	pages: number
 	hardest: { id: number; name: string; why: string[] }[]
+	runs: RunSeen[]
+	/** The run that is leafed through; 0 for all papers. */
+	run: number
 	onPaper: (id: number) => void
+	onRun: (run: number, first: number | null) => void
 }
+/** A run with its first paper of the kind. */
+export type RunSeen = { id: number; day: string; papers: number; first: number }
 type Found = { id: number; number: string | null; customer_name: string; day: string }
 
 /** The paper that the layout is seen with: any of the books, found by number or customer, those beside it, or a hard one. */
-export function SeenWith({ kind, seen, pages, hardest, onPaper }: Props) {
+export function SeenWith({ kind, seen, pages, hardest, runs, run, onPaper, onRun }: Props) {
 	const [open, setOpen] = useState<'find' | 'hardest' | null>(null)
 	const [found, setFound] = useState<Found[]>([])
 	const find = async (text: string) => {
@@ -28,14 +34,13 @@ export function SeenWith({ kind, seen, pages, hardest, onPaper }: Props) {
 	}
 	return (
 		<div className="flex flex-wrap items-center gap-1.5 border-b border-rule px-3 py-2 text-sm">
-			<span className="text-mute">Seen with</span>
 			<Button
 				onClick={() => {
 					setOpen('find')
 					void find('')
 				}}
 			>
-				<span className="figures max-w-52 truncate font-semibold max-[1100px]:max-w-32">{seen?.name ?? '…'}</span>
+				<span className="figures block max-w-40 truncate font-semibold max-[1100px]:max-w-28">{seen?.name ?? '…'}</span>
 			</Button>
 			<Button
 				hint="K"
@@ -53,8 +58,26 @@ export function SeenWith({ kind, seen, pages, hardest, onPaper }: Props) {
 			>
 				›
 			</Button>
-			<span className="text-mute">{pages === 1 ? '1 page' : `${pages} pages`}</span>
-			<Button onClick={() => setOpen('hardest')}>Hardest</Button>
+			<span className="whitespace-nowrap text-mute">{pages === 1 ? '1 page' : `${pages} pages`}</span>
+			<select
+				aria-label="Leaf through"
+				className="w-28 rounded border border-rule bg-sheet px-1 py-1.5 text-sm max-[1100px]:w-24"
+				value={run}
+				onChange={(event) => {
+					const id = Number(event.target.value)
+					onRun(id, runs.find((one) => one.id === id)?.first ?? null)
+				}}
+			>
+				<option value={0}>of all papers</option>
+				{runs.map(({ id, day, papers }) => (
+					<option key={id} value={id}>
+						{`of run ${id}, ${day}: ${papers}`}
+					</option>
+				))}
+			</select>
+			<Button kind="bare" onClick={() => setOpen('hardest')}>
+				Hardest
+			</Button>
 			<Ask open={open === 'find'} onClose={() => setOpen(null)} title="See it with which paper?">
 				<input
 					aria-label="Number or customer"

@@ -26,16 +26,19 @@ type Props = {
 /** What is so of the whole paper: what is to be mended, its size, colours and typefaces. */
 export function WholeSettings({ layout, findings, onChange, onChoose }: Props) {
 	const { page, palette } = layout
+	// What is left out where it is empty is mostly meant so: it is told in one line, and listed when asked for.
+	const empty = findings.filter(({ code }) => code === 'empty')
+	const grave = findings.filter(({ code }) => code !== 'empty')
 	const margin = (side: keyof typeof page.margins) => (value: number | undefined) =>
 		onChange({ ...layout, page: { ...page, margins: { ...page.margins, [side]: value ?? 0 } } }, 'changed the margins')
 	return (
 		<div className="space-y-4">
 			<h2 className="text-lg font-semibold">The whole paper</h2>
-			{findings.length === 0 ? (
+			{grave.length === 0 ? (
 				<Notice tone="tie">Nothing is wrong with it on this paper.</Notice>
 			) : (
 				<ul className="space-y-1.5">
-					{findings.map(({ level, words, piece }) => (
+					{grave.map(({ level, words, piece }) => (
 						<li key={`${piece} ${words}`}>
 							<Notice tone={level}>
 								{words}{' '}
@@ -48,6 +51,25 @@ export function WholeSettings({ layout, findings, onChange, onChoose }: Props) {
 						</li>
 					))}
 				</ul>
+			)}
+			{empty.length > 0 && (
+				<details className="text-sm">
+					<summary className="text-ochre">
+						{empty.length === 1
+							? 'One field is empty on some papers'
+							: `${empty.length} fields are empty on some papers`}
+					</summary>
+					<ul className="mt-1 space-y-1.5">
+						{empty.map(({ words, piece }) => (
+							<li key={`${piece} ${words}`} className="text-mute">
+								{words}{' '}
+								<button type="button" className="text-plum underline" onClick={() => onChoose(piece)}>
+									Show it
+								</button>
+							</li>
+						))}
+					</ul>
+				</details>
 			)}
 			<div className="grid grid-cols-2 gap-2">
 				<Pick

@@ -7,7 +7,7 @@ import { latestPaper } from '@/runs/layoutPreview'
 import { currentBody, usedByWords, usesOf } from '@/runs/layouts'
 import { layoutDraft, layoutRow, versionsOf } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
-import { papersBy } from '@/store/papers'
+import { papersBy, runsWithPapers } from '@/store/papers'
 import { idOf, reading } from '../../reading'
 import { Editor } from './Editor'
 
@@ -47,6 +47,7 @@ export default async function LayoutPage({ params, searchParams }: Props) {
 			firstPaper={asked || latestPaper(own, row.kind)}
 			hardest={hardestPapers(own, row.kind)}
 			own={allOwnFields(own)}
+			runs={runsWithPapers(own, row.kind)}
 		/>
 	)
 }

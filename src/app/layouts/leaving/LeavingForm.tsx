@@ -190,6 +190,10 @@ function Parts({
 		if (moved) next.splice(at - 1, 0, moved)
 		onChange(next)
 	}
+	const named = (key: string) => {
+		const field = fields.find((own) => own.key === key)
+		return field ? `${field.group}: ${field.name}` : key
+	}
 	const set = (at: number, part: Part) => onChange(parts.map((own, place) => (place === at ? part : own)))
 	return (
 		<fieldset>
@@ -198,19 +202,19 @@ function Parts({
 			<ol className="space-y-1">
 				{parts.map((part, at) => (
 					<li key={at} className="flex items-center gap-2">
+						{'text' in part && part.text.trim() === '' && <span className="text-sm text-mute">a space</span>}
 						{'text' in part ? (
 							<input
 								aria-label={`${label}, words ${at + 1}`}
 								className={`${inputLook} figures flex-1`}
 								value={part.text}
 								maxLength={60}
+								placeholder="words"
 								onChange={(event) => event.target.value !== '' && set(at, { text: event.target.value })}
 							/>
 						) : (
 							<>
-								<span className="flex-1 rounded border border-rule bg-plum-wash px-2 py-1.5">
-									{fields.find(({ key }) => key === part.field)?.name ?? part.field}
-								</span>
+								<span className="flex-1 rounded border border-rule bg-plum-wash px-2 py-1.5">{named(part.field)}</span>
 								{fields.find(({ key }) => key === part.field)?.type === 'day' && (
 									<select
 										aria-label={`${label}, how part ${at + 1} is written`}
