@@ -330,6 +330,13 @@ export function checkPaper(content: Content, drawn: Drawn): LayoutFinding[] {
 			code: stop ? 'too wide' : 'note',
 			words: `On ${whose}: ${what}.${stop ? ' Make the column wider, or its text smaller.' : ''}`,
 		})
+	for (const { piece, page } of drawn.alone)
+		found.push({
+			level: 'look',
+			piece,
+			code: 'alone',
+			words: `On ${whose} it stands alone at the head of page ${page + 1}.`,
+		})
 	const text = writtenOn(drawn.pages)
 	const has = (wanted: string) => wanted.split(/\s+/).every((word) => text.includes(bare(word)))
 	const missing = new Set(required(content).flatMap(([what, wanted]) => (wanted === '' || has(wanted) ? [] : [what])))

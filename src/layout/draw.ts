@@ -21,6 +21,8 @@ export type Compiled = {
 	lastTable: number
 	foot: Banded[]
 	tables: LinesPiece[]
+	/** Ids of the pieces that flow. */
+	flowing: ReadonlySet<string>
 }
 type Banded = { on: NonNullable<Piece['on']>; draw: Draw }
 
@@ -35,6 +37,8 @@ export type Drawn = {
 	columns: Doc['columns']
 	/** Lines of a bill that no table shows, by their places. */
 	outOfSight: number[]
+	/** What stands alone at the head of a page after the first, with little or nothing below it. */
+	alone: { piece: string; page: number }[]
 }
 
 /** What is written across a paper that no customer may get. */
@@ -56,6 +60,7 @@ export function compileLayout(layout: Layout): Compiled {
 		),
 		foot: banded(layout.foot),
 		tables: allWithin(layout.body).flatMap((piece) => (piece.type === 'lines' ? [piece] : [])),
+		flowing: new Set(allWithin(layout.body).map(({ id }) => id)),
 	}
 }
 
@@ -149,6 +154,7 @@ export function drawPaper(compiled: Compiled, content: Content, tools: Tools, ac
 		codes,
 		columns,
 		outOfSight: hidden,
+		alone: standingAlone(sheet, compiled),
 	}
 }
 
@@ -167,6 +173,21 @@ function bandOn(nodes: Node[], top: number, page: number, sheet: Sheet, bottom: 
 	const own: Sheet = { pages, top: () => top, bottom: () => bottom, regions: sheet.regions, troubles: sheet.troubles }
 	place(own, nodes, { page, y: top })
 	return pages[page] ?? []
+}
+
+/** Less than this of what flows, on a page of its own, looks left over. */
+const leastAlone = 46
+
+/** Pages after the first on which hardly anything of what flows stands, with the piece that does. */
+function standingAlone({ pages, regions }: Sheet, { flowing }: Compiled): Drawn['alone'] {
+	return pages.flatMap((_, page) => {
+		const own = page === 0 ? [] : regions.filter((region) => region.page === page && flowing.has(region.piece))
+		const [first] = own
+		if (!first) return []
+		const top = Math.min(...own.map((region) => region.top))
+		const bottom = Math.max(...own.map((region) => region.bottom))
+		return bottom - top < leastAlone ? [{ piece: first.piece, page }] : []
+	})
 }
 
 /** The page of a letter paper that lies under a page: its second, where it has one, under those after the first. */
