@@ -122,7 +122,8 @@ async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job, runId:
 			)
 		}
 	}
-	await Promise.all(Array.from({ length: makers }, maker))
+	// One batch more than there are makers, so that none is idle while another's is recorded.
+	await Promise.all(Array.from({ length: makers + 1 }, maker))
 	const { made } = madeCount(books, runId)
 	const asked = haltAsked(books, job.id)
 	return asked && made < numbered

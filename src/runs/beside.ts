@@ -1,5 +1,3 @@
-import { createHash } from 'node:crypto'
-import { basename, join } from 'node:path'
 import type { Paper, Picture } from '@/beside/paper'
 import type { AnyContent } from '@/kinds'
 import { blocksOf } from '@/layout/blocks'
@@ -7,13 +5,8 @@ import { languageOf } from '@/layout/languages'
 import { type Beside, besides, type Leaving } from '@/layout/leaving'
 import { encode } from '@/pdf/codes'
 import { titleOf } from '@/pdf/makeDocument'
-import type { Books } from '@/store/books'
-import { readAnyDocument } from '@/store/documents'
-import type { BesideFile, FileFormat } from '@/store/made'
-import { type ArtSource, artFor, artOfBooks } from './art'
-import { fileAt } from './lock'
-import { placeFile } from './make'
-import { filesFolder } from './pdfOf'
+import type { FileFormat } from '@/store/made'
+import { type ArtSource, artFor } from './art'
 
 // What is made beside a document's PDF, from the same frozen content and its layout's version.
 
@@ -56,17 +49,4 @@ export async function makeBeside(content: AnyContent, format: Beside, source: Ar
 	return format === 'html'
 		? (await import('@/beside/html')).writeHtml(paper)
 		: await (await import('@/beside/docx')).writeDocx(paper)
-}
-
-/** A file beside the PDF as it was recorded: from its place, or made again. @throws where it comes out otherwise, as locked copies do */
-export async function besideBytes(books: Books, file: BesideFile): Promise<{ name: string; bytes: Buffer }> {
-	const name = basename(file.file_name)
-	const kept = fileAt(books, file.file_name, file.file_sha256)
-	if (kept) return { name, bytes: kept }
-	const content = readAnyDocument(books, file.document_id)?.content
-	const made = content && file.format !== 'locked' ? await makeBeside(content, file.format, artOfBooks(books)) : null
-	if (!made || createHash('sha256').update(made).digest('hex') !== file.file_sha256)
-		throw new Error(`${file.file_name} is lost, and made again it is not the file that was recorded.`)
-	placeFile(join(filesFolder(books), file.file_name), made)
-	return { name, bytes: made }
 }

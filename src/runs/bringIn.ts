@@ -233,7 +233,7 @@ function acceptRecords(books: Books, desk: Desk, { table, reading }: Review): st
 }
 
 /**
- * A file of customers does not know who is on hold or what was noted about them, nor a file of either what stands in own fields that it
+ * A file of customers does not know who is on hold, what was noted about them, or how their papers leave, nor a file of either what stands in own fields that it
  * has no column for: that stays as it is in the books.
  */
 function keepingOwn(books: Books, fields: IntakeRecord['fields']): object {
@@ -243,6 +243,8 @@ function keepingOwn(books: Books, fields: IntakeRecord['fields']): object {
 		...fields,
 		hold: known.hold,
 		note: known.note,
+		lock: known.lock,
+		beside: known.beside,
 		delivery: fields.delivery || known.delivery,
 		own: keptWith(known.own, fields.own),
 	}

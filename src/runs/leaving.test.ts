@@ -18,12 +18,13 @@ import { pdfText } from '../../tests/browser/pdf'
 import { billed, gatherRun, line, nextStep, work } from '../../tests/runs'
 import { customer, desk, firmBooks } from '../../tests/support'
 import { backup, restore } from './backup'
-import { besideBytes } from './beside'
+import { besideBytes } from './besideFiles'
+import { acceptFile, receiveFile } from './bringIn'
 import { namesSeen, setLeaving } from './leaving'
 import { setLockedCustomer } from './lock'
 import { pdfOf } from './pdfOf'
 import { printAgain, printAll } from './printAll'
-import { rawAgain, rawOf, sendWaiting, writeMessages } from './send'
+import { decideMessage, rawAgain, rawOf, sendWaiting, writeMessages } from './send'
 
 const order = (number: string, who = 'A1', item = 'ROPE') =>
 	`${number},2026-10-03,${who},${item},Mooring line,10,2.10,0,STD,0,`
@@ -248,4 +249,53 @@ test('DOCX, HTML and JSON are made in the run, say what the paper says, and are 
 		'text/html',
 		'application/json',
 	])
+})
+
+test('a file of customers leaves it as it is how their papers leave', async () => {
+	const books = firmBooks()
+	setLockedCustomer(
+		books,
+		desk,
+		customer('A1', { lock: 'own', beside: 'json,html', delivery: 'Slip 2' }),
+		'Neap-tide-3',
+	)
+	const received = receiveFile(
+		books,
+		desk,
+		'c.csv',
+		Buffer.from('Customer number,Customer,Email\nA1,Renamed,a@b.example\n'),
+	)
+	if (!received.ok) throw new Error(received.refusal.message)
+	expect(acceptFile(books, desk, received.id)).toMatchObject({ ok: true })
+	expect(customerByNumber(books, 'A1')).toMatchObject({
+		name: 'Renamed',
+		lock: 'own',
+		beside: 'json,html',
+		delivery: 'Slip 2',
+	})
+})
+
+test('a message that cannot be locked any more is refused with the reason and holds no other up', async () => {
+	const books = firmBooks()
+	setLockedCustomer(books, desk, customer('A1', { lock: 'own' }), 'Neap-tide-3')
+	const run = await billed(books, order('1'), order('2', 'C1'))
+	expect(writeMessages(books, desk, run).written).toBe(2)
+	rmSync(join(books.folder, 'seal.key'))
+	const took: Buffer[] = []
+	const result = await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)
+	expect(result).toEqual({ handled: true, away: null })
+	expect(took.length).toBe(1)
+	const [first] = benchRows(books, run, 10)
+	expect(messageOfDocument(books, first?.id ?? 0)).toMatchObject({
+		state: 'refused',
+		last_answer: expect.stringContaining('cannot be unsealed'),
+	})
+	// With the password set anew it leaves, locked with that.
+	setLockedCustomer(books, desk, customer('A1', { lock: 'own' }), 'Spring-tide-4')
+	const message = messageOfDocument(books, first?.id ?? 0)
+	if (!message) throw new Error('no message')
+	decideMessage(books, desk, message, 'again')
+	await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)
+	const sent = (await simpleParser(took[1] ?? Buffer.alloc(0))).attachments[0]?.content ?? Buffer.alloc(0)
+	expect(info(sent, '-upw', 'Spring-tide-4')).toContain('AES-256')
 })

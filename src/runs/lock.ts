@@ -1,12 +1,10 @@
 import { createHash } from 'node:crypto'
-import { existsSync, readFileSync } from 'node:fs'
 import { basename, join } from 'node:path'
 import { z } from 'zod'
 import type { AnyContent } from '@/kinds'
 import { fieldsByKey } from '@/layout/fields'
 import { languagesFor } from '@/layout/languages'
 import { nameFields } from '@/layout/leaving'
-import { lockPdf } from '@/pdf/lockPdf'
 import { type Books, inOneStep } from '@/store/books'
 import { type Customer, type CustomerFields, customerByNumber, readCustomer } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
@@ -15,6 +13,7 @@ import { addBesideFile, filesBeside } from '@/store/made'
 import { type Outgoing, setLocked } from '@/store/messages'
 import { allOwnFields } from '@/store/ownFields'
 import { passwordSetAt, readPassword, savePassword } from '@/store/seal'
+import { fileAt } from './besideFiles'
 import { placeFile } from './make'
 import { askToLookAgain, mendCustomer } from './mend'
 import { no, type Outcome } from './outcome'
@@ -63,6 +62,9 @@ export function lockFault(books: Books, customer: Customer, content: AnyContent)
 	return password && !password.ok ? password.why : ''
 }
 
+/** Why a PDF cannot be locked, with the remedy. */
+export class LockFault extends Error {}
+
 const lockedSchema = z.record(z.string(), z.string())
 /** Hashes of a message's locked files by their documents; null where none is locked. */
 export const lockedOf = ({ locked }: Pick<Outgoing, 'locked'>): Record<string, string> | null =>
@@ -98,7 +100,8 @@ async function lockedCopy(books: Books, desk: Desk, documentId: number, known: s
 	if (made && known && (setAt === null || setAt <= made.made_at) && fileAt(books, made.file_name, known)) return known
 	const password = passwordFor(books, customer, document.content)
 	if (!password?.ok)
-		throw new Error(password?.why ?? `${customer.name} gets no locked PDFs any more. Write the message anew.`)
+		throw new LockFault(password?.why ?? `${customer.name} gets no locked PDFs any more, but this message says so. Set a password under Accounts and send it again.`)
+	const { lockPdf } = await import('@/pdf/lockPdf')
 	const bytes = await lockPdf(paper.bytes, password.password)
 	const sha256 = createHash('sha256').update(bytes).digest('hex')
 	const file_name = `locked/${documentId}-${sha256.slice(0, 12)}/${paper.name}`
@@ -119,13 +122,6 @@ export function lockedFile(books: Books, documentId: number, sha256: string): Pd
 	if (!file || !bytes)
 		throw new Error('The locked copy that was sent is lost from the folder of files; what it said is the PDF on file.')
 	return { name: basename(file.file_name), bytes, sha256 }
-}
-
-/** A file below the folder of files, where it is there and is the one of its hash. */
-export function fileAt(books: Books, name: string, sha256: string): Buffer | null {
-	const path = join(filesFolder(books), name)
-	const bytes = existsSync(path) ? readFileSync(path) : null
-	return bytes && createHash('sha256').update(bytes).digest('hex') === sha256 ? bytes : null
 }
 
 /** Adds or changes a customer, with the password of their PDFs where one is given. Refused where nothing could open them. */

@@ -156,6 +156,10 @@ test('a field that stands on a layout is not taken away; one that is gone is sai
 	makeOwnField(books, desk, { of: 'item', name: 'Shelf', type: 'text' })
 	expect(makeOwnField(books, desk, { of: 'item', name: 'shelf', type: 'day' })).toMatchObject({ ok: false })
 	expect(makeOwnField(books, desk, { of: 'line', name: 'Photo', type: 'picture' })).toMatchObject({ ok: false })
+	// A name by which files fill another field would take its column, unnoticed.
+	expect(makeOwnField(books, desk, { of: 'line', name: 'Disc %', type: 'number' })).toMatchObject({
+		message: 'Files have “Disc %” for “Line discount %” already. Choose another name.',
+	})
 	const id = makeLayout(books, desk, 'invoice', 'Shelves', { nothing: true })
 	if (!id.ok || !id.id) throw new Error('no layout')
 	keepStep(books, desk, id.id, 1, JSON.stringify(layoutWithOwn()), 'own')

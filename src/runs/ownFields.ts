@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import type { OwnField, OwnOf, OwnType, OwnValues } from '@/core/ownFields'
 import { ownText, readOwn, whyNotOwn } from '@/core/ownFields'
+import { type FileKind, fieldsFor, plainName } from '@/intake/kinds'
 import { kindOf } from '@/kinds'
 import { ownKeysOf } from '@/layout/fields'
 import { readLogo } from '@/pdf/logo'
@@ -51,10 +52,16 @@ export function makeOwnField(books: Books, desk: Desk, field: { of: OwnOf; name:
 	if (name === '' || name.length > 40) return no('Give the field a name of up to 40 letters.')
 	if (field.type === 'picture' && (field.of === 'order' || field.of === 'line'))
 		return no('Pictures belong to customers and items; an order or a line shows that of its item.')
+	// A column of that name would be taken from the field that it fills today, and nobody would notice.
+	const taken = knownNames(field.of).find((known) => known.names.includes(plainName(name)))
+	if (taken) return no(`Files have “${name}” for “${taken.label}” already. Choose another name.`)
 	return addOwnField(books, desk, { ...field, name })
 		? { ok: true }
 		: no(`There is a field “${name}” of ${field.of}s already. Choose another name.`)
 }
+
+const kindsOf: Record<OwnOf, FileKind> = { customer: 'customers', item: 'items', order: 'orders', line: 'orders' }
+const knownNames = (of: OwnOf) => fieldsFor(kindsOf[of], [])
 
 /** Takes a field away. Refused while a layout names it, since its papers would lack it. */
 export function dropOwnField(books: Books, desk: Desk, of: OwnOf, key: string): Outcome {

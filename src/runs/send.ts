@@ -26,8 +26,9 @@ import {
 	waitingMessages,
 } from '@/store/messages'
 import { readSettings } from '@/store/settings'
-import { besideBytes, besideTypes } from './beside'
-import { lockedFile, lockedOf, lockForSending, passwordFor } from './lock'
+import { besideTypes } from './beside'
+import { besideBytes } from './besideFiles'
+import { LockFault, lockedFile, lockedOf, lockForSending, passwordFor } from './lock'
 import { pdfOf } from './pdfOf'
 import { choiceOf } from './statements'
 
@@ -188,6 +189,22 @@ export async function sendWaiting(
 	return { handled: !state.away && !state.stopped, away: state.away }
 }
 
+/** A message with what it needs locked; one that cannot be is refused with the reason, so that it holds no other up. */
+async function readyToLeave(
+	books: Books,
+	desk: Desk,
+	waiting: Outgoing,
+	along: readonly number[],
+): Promise<Outgoing | null> {
+	try {
+		return await lockForSending(books, desk, waiting, along)
+	} catch (error) {
+		if (!(error instanceof LockFault)) throw error
+		move(books, waiting.id, 'waiting', 'refused', error.message)
+		return null
+	}
+}
+
 async function sendOne(
 	books: Books,
 	desk: Desk,
@@ -196,7 +213,8 @@ async function sendOne(
 	practice: boolean,
 ): Promise<string | null> {
 	const along = copiesOf(books, waiting).map(({ id }) => id)
-	const message = await lockForSending(books, desk, waiting, along)
+	const message = await readyToLeave(books, desk, waiting, along)
+	if (!message) return null
 	const { raw, sha256 } = await rawOf(books, message)
 	if (!move(books, message.id, 'waiting', 'sending')) return null
 	const { outcome, answer } = await line.send(

@@ -1,5 +1,6 @@
 import { answering, idOf } from '@/app/reading'
-import { besideBytes, besideTypes } from '@/runs/beside'
+import { besideTypes } from '@/runs/beside'
+import { besideBytes } from '@/runs/besideFiles'
 import { filesBeside } from '@/store/made'
 
 /** A file that was made beside a document's PDF, by its format: exactly the recorded one. */

@@ -1,0 +1,30 @@
+import { createHash } from 'node:crypto'
+import { existsSync, readFileSync } from 'node:fs'
+import { basename, join } from 'node:path'
+import type { Books } from '@/store/books'
+import { readAnyDocument } from '@/store/documents'
+import type { BesideFile } from '@/store/made'
+import { artOfBooks } from './art'
+import { makeBeside } from './beside'
+import { placeFile } from './make'
+import { filesFolder } from './pdfOf'
+
+/** A file below the folder of files, where it is there and is the one of its hash. */
+export function fileAt(books: Books, name: string, sha256: string): Buffer | null {
+	const path = join(filesFolder(books), name)
+	const bytes = existsSync(path) ? readFileSync(path) : null
+	return bytes && createHash('sha256').update(bytes).digest('hex') === sha256 ? bytes : null
+}
+
+/** A file beside the PDF as it was recorded: from its place, or made again. @throws where it comes out otherwise, as locked copies do */
+export async function besideBytes(books: Books, file: BesideFile): Promise<{ name: string; bytes: Buffer }> {
+	const name = basename(file.file_name)
+	const kept = fileAt(books, file.file_name, file.file_sha256)
+	if (kept) return { name, bytes: kept }
+	const content = readAnyDocument(books, file.document_id)?.content
+	const made = content && file.format !== 'locked' ? await makeBeside(content, file.format, artOfBooks(books)) : null
+	if (!made || createHash('sha256').update(made).digest('hex') !== file.file_sha256)
+		throw new Error(`${file.file_name} is lost, and made again it is not the file that was recorded.`)
+	placeFile(join(filesFolder(books), file.file_name), made)
+	return { name, bytes: made }
+}
