@@ -6,7 +6,7 @@ import { type At, type Content, type Fields, hasField, type Of, ownFieldAt, plac
 import { type Language, languageNames, languages } from './languages'
 import { netOf } from './netOf'
 import type { Page } from './page'
-import type { Condition, Inline, Layout, Piece } from './schema'
+import type { Condition, Inline, Layout, Paragraph, Piece } from './schema'
 import { allWithin, colourKeys, withinOf } from './schema'
 import { fieldsOf } from './values'
 
@@ -400,7 +400,15 @@ function saidIn(layout: Layout): { piece: string; of: Set<string> }[] {
 		if (Array.isArray(value)) for (const one of value) look(one, piece)
 		else if (typeof value === 'object' && value !== null) {
 			const keys = Object.keys(value)
-			if (keys.length > 0 && keys.every((key) => known.has(key))) {
+			const ofLanguages = keys.length > 0 && keys.every((key) => known.has(key))
+			const paragraphs = ofLanguages ? Object.values(value).filter((one) => Array.isArray(one)) : []
+			if (paragraphs.length > 0) {
+				// Paragraphs of fields and of words in several languages do for all; letters of their own are of one.
+				if (paragraphs.some(hasLetters)) places.push({ piece, of: new Set(keys) })
+				look(paragraphs, piece)
+				return
+			}
+			if (ofLanguages) {
 				places.push({
 					piece,
 					of: new Set(Object.entries(value).flatMap(([key, words]) => (words === '' ? [] : [key]))),
@@ -415,6 +423,12 @@ function saidIn(layout: Layout): { piece: string; of: Set<string> }[] {
 	for (const reckoned of layout.reckoned) look(reckoned.how, '')
 	return places
 }
+
+/** Whether paragraphs have letters that are the same in every language. */
+const hasLetters = (paragraphs: readonly Paragraph[]): boolean =>
+	paragraphs.some(({ runs }) =>
+		runs.some((run) => 'text' in run && typeof run.text === 'string' && /\p{L}/u.test(run.text)),
+	)
 
 /** Pieces without words in a language that a customer's papers are in, though they have them in others. */
 export function missingWords(layout: Layout, language: Language): LayoutFinding[] {

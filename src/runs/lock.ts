@@ -100,7 +100,10 @@ async function lockedCopy(books: Books, desk: Desk, documentId: number, known: s
 	if (made && known && (setAt === null || setAt <= made.made_at) && fileAt(books, made.file_name, known)) return known
 	const password = passwordFor(books, customer, document.content)
 	if (!password?.ok)
-		throw new LockFault(password?.why ?? `${customer.name} gets no locked PDFs any more, but this message says so. Set a password under Accounts and send it again.`)
+		throw new LockFault(
+			password?.why ??
+				`${customer.name} gets no locked PDFs any more, but this message says so. Set a password under Accounts and send it again.`,
+		)
 	const { lockPdf } = await import('@/pdf/lockPdf')
 	const bytes = await lockPdf(paper.bytes, password.password)
 	const sha256 = createHash('sha256').update(bytes).digest('hex')
