@@ -80,13 +80,16 @@ test('what stands alone at the head of a page is said, with its place', () => {
 	// A last paragraph pushed to a page of its own.
 	const pushed = layoutSchema.parse({
 		...plain,
-		body: [
-			{ id: 'high', type: 'space', height: 690 },
-			{ id: 'rule', type: 'rule', thickness: 20, above: 40 },
-			{ id: 'last', type: 'words', says: { en: [{ runs: [{ text: 'Left over' }] }] } },
-		],
+		page: { ...plain.page, margins: { top: 50, right: 50, bottom: 50, left: 50 } },
 		head: [],
 		foot: [],
+		body: [
+			{
+				...{ id: 'high', type: 'words', size: 60, lead: 1 },
+				says: { en: Array.from({ length: 12 }, () => ({ runs: [{ text: 'H' }] })) },
+			},
+			{ id: 'last', type: 'words', size: 30, says: { en: [{ runs: [{ text: 'Left over' }] }] } },
+		],
 	})
 	expect(
 		findings(pushed, content)

@@ -99,7 +99,7 @@ test('a layout is made from nothing, refused while it lacks what an invoice must
 	await kept(page, 'changed totals')
 	await button(page, 'The whole paper').click()
 	// Colours of the firm's own.
-	await settings(page).getByLabel('Colour ink').fill('#1a3f5c')
+	await settings(page).getByLabel('Colour ink', { exact: true }).fill('#1a3f5c')
 	await kept(page, 'changed the colour ink')
 	await release(page, 'ours')
 	await expect(page.getByText('invoice, version 1', { exact: false })).toBeVisible()

@@ -67,7 +67,7 @@ export function OwnFields({ fields }: { fields: OwnFieldUse[] }) {
 					>
 						<div className="grid grid-cols-3 gap-4">
 							<TextField
-								label="Name"
+								label="Name of the field"
 								name="name"
 								required
 								maxLength={40}
