@@ -1,5 +1,6 @@
 // npm run bench [-- COUNT]: orders to PDFs, beside bare pdfkit. npm run bench -- web [COUNT]: the bench's page while a run is made.
 // npm run bench -- layouts: each shipped look beside the drawing of before, a heavy one, papers of thousands of lines.
+// npm run bench -- editor: how soon the paper follows a change of its layout, in a browser.
 // npm run bench -- statements [COUNT]: statements from the ledger to PDFs, and the accounts of 200,000 items.
 import { spawnSync } from 'node:child_process'
 import { buildWeb, bundle, bundleEntries, checkNode, inRoot, install, root } from './setup.mjs'
@@ -9,7 +10,7 @@ install()
 await bundle()
 const [what, ...rest] = process.argv.slice(2)
 const web = what === 'web'
-const own = web || what === 'statements' || what === 'layouts'
+const own = web || what === 'statements' || what === 'layouts' || what === 'editor'
 if (own && what !== 'layouts') buildWeb()
 await bundleEntries({
 	bench: 'tests/benchmark/main.ts',
@@ -17,6 +18,7 @@ await bundleEntries({
 	web: 'tests/benchmark/web.ts',
 	statements: 'tests/benchmark/statements.ts',
 	layouts: 'tests/benchmark/layouts.ts',
+	editor: 'tests/benchmark/editor.ts',
 })
 const { status } = spawnSync(
 	process.execPath,

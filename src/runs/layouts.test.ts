@@ -1,5 +1,6 @@
 import { existsSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
+import { simpleParser } from 'mailparser'
 import { expect, test } from 'vitest'
 import { noLayout } from '@/core/document'
 import { pieceOf, removePiece, replacePiece } from '@/layout/edit'
@@ -7,14 +8,15 @@ import { looksOf, paperKinds } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
 import type { Layout } from '@/layout/schema'
 import type { Books } from '@/store/books'
-import { customerByNumber } from '@/store/customers'
+import { customerByNumber, saveCustomer } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
 import { record } from '@/store/events'
 import { allLayouts, layoutDraft, layoutNamed, layoutRow, layoutsInForce, versionsOf } from '@/store/layouts'
+import { filesBeside } from '@/store/made'
 import { benchRows } from '@/store/places'
 import { pdfText } from '../../tests/browser/pdf'
 import { nextStep, work } from '../../tests/runs'
-import { bringOrders, desk, firmBooks } from '../../tests/support'
+import { bringOrders, customer, desk, firmBooks } from '../../tests/support'
 import { checkForRelease } from './layoutChecks'
 import { pdfByLayout, previewLayout } from './layoutPreview'
 import {
@@ -30,8 +32,9 @@ import {
 	releaseLayout,
 } from './layouts'
 import { pdfOf } from './pdfOf'
-import { printAll } from './printAll'
+import { printAgain, printAll } from './printAll'
 import { startRun } from './steps'
+import { sendTestMessage } from './testMessage'
 
 /** Books with a gathered run of two invoices, and the run's id. */
 async function gathered(): Promise<{ books: Books; run: number; drafts: () => number[] }> {
@@ -327,6 +330,45 @@ test('all that a layout in the making prints bears the trial mark, on each page 
 		expect(pages.length).toBeGreaterThan(0)
 		for (const page of pages) expect(page).toContain('Trial')
 	}
+})
+
+test('a test message goes to the firm alone, with its trial mark, and not where that address is a customer’s', async () => {
+	const { books, drafts } = await gathered()
+	const row = layoutRow(books, made(books))
+	if (!row) throw new Error('no row')
+	const sent: { envelope: { from: string; to: string[] }; raw: Buffer }[] = []
+	const open = (outcome: 'sent' | 'away') => () => ({
+		close: () => {},
+		send: async (envelope: { from: string; to: string[] }, raw: Buffer) => {
+			sent.push({ envelope, raw })
+			return { outcome, answer: 'the server' }
+		},
+	})
+	const send = (outcome: 'sent' | 'away' = 'sent') =>
+		sendTestMessage(books, desk, row, drafts()[0] ?? 0, 1, open(outcome))
+	expect(await send()).toMatchObject({ ok: true })
+	expect(sent.map(({ envelope }) => envelope)).toEqual([{ from: 'post@tarn.example', to: ['post@tarn.example'] }])
+	const mail = await simpleParser(sent[0]?.raw ?? Buffer.alloc(0))
+	expect([mail.subject, ...[mail.to].flat().map((to) => to?.text)].join()).toMatch(/^Trial: .*,post@tarn\.example$/)
+	const pages = await pdfText(mail.attachments[0]?.content ?? Buffer.alloc(0))
+	for (const page of pages) expect(page).toContain('Trial')
+	expect(await send('away')).toMatchObject({ ok: false, message: expect.stringContaining('the server') })
+	// No message, attempt or sending of the books comes of it.
+	expect(books.db.prepare('SELECT (SELECT count(*) FROM message) + (SELECT count(*) FROM attempt) AS n').get()).toEqual(
+		{ n: 0 },
+	)
+	for (const more of [
+		{ email: 'Post@tarn.example' },
+		{ statement_email: 'post@tarn.example' },
+		{ cc: 'x@y.example, post@tarn.example' },
+	]) {
+		saveCustomer(books, desk, customer('A1', more))
+		expect(await send()).toMatchObject({ ok: false, message: expect.stringContaining('a trial goes to no customer') })
+	}
+	expect(sent).toHaveLength(2)
+	// Nor does a draft come out by the other ways in which papers leave.
+	expect(await printAgain(books, drafts()[0] ?? 0)).toBe(null)
+	expect(filesBeside(books, drafts()[0] ?? 0)).toEqual([])
 })
 
 test('the paper in view comes with what is wrong, where each piece stands, and what each field is on it', async () => {

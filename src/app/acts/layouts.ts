@@ -19,6 +19,8 @@ import {
 } from '@/runs/layouts'
 import { setLeaving } from '@/runs/leaving'
 import { no } from '@/runs/outcome'
+import { sendTestMessage } from '@/runs/testMessage'
+import { layoutRow } from '@/store/layouts'
 import { act, id } from './seam'
 
 const kind = z.string().refine(isKindName, 'There is no such kind of paper.')
@@ -69,6 +71,11 @@ export const giveDraftsLayout = act(
 export const giveRunLayout = act(z.tuple([id, kind, id.nullable()]), ({ books, desk }, run, of, layout) =>
 	giveLayoutInRun(books, desk, run, of, layout),
 )
+export const sendTrial = act(z.tuple([id, z.number().int().min(0)]), ({ books, desk }, layout, paper) => {
+	const row = layoutRow(books, layout)
+	if (!row || row.away_at) return no('There is no such layout any more.')
+	return sendTestMessage(books, desk, row, paper, Number(process.env.NORTH_TALLY_SMTP_PORT ?? 4748))
+})
 export const setHowPapersLeave = act(z.tuple([kind, leavingSchema]), ({ books, desk }, of, leaving) =>
 	setLeaving(books, desk, of, leaving),
 )

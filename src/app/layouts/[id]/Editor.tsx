@@ -2,7 +2,7 @@
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { bringBack, release, renameALayout, stepLayout, throwLayoutAway } from '@/app/acts/layouts'
+import { bringBack, release, renameALayout, sendTrial, stepLayout, throwLayoutAway } from '@/app/acts/layouts'
 import { formatTime } from '@/core/format'
 import type { OwnField } from '@/core/ownFields'
 import {
@@ -65,7 +65,8 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 	const [preview, setPreview] = useState<Preview | null>(null)
 	const [faults, setFaults] = useState<string[]>([])
 	const [trouble, setTrouble] = useState('')
-	const [asking, setAsking] = useState<'add' | 'release' | 'versions' | 'keys' | 'name' | 'throw' | null>(null)
+	const [asking, setAsking] = useState<'add' | 'release' | 'versions' | 'keys' | 'name' | 'throw' | 'test' | null>(null)
+	const [told, setTold] = useState('')
 	const router = useRouter()
 	const saving = useSaving(row.id, steps?.at ?? 0, setTrouble)
 	// What the server has is taken over where this page asked for it: a step taken back, a version brought back. What it says of changes
@@ -204,6 +205,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 						<Button hint="Y" disabled={!steps || steps.at >= steps.last} onClick={() => step(1)}>
 							Redo
 						</Button>
+						<Button onClick={() => setAsking('test')}>Test message</Button>
 						<Button onClick={() => setAsking('versions')}>Versions</Button>
 						<Link href={`/layouts/${row.id}/proof`} className={buttonLook()}>
 							Proof sheet <KeyHint>P</KeyHint>
@@ -437,6 +439,31 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 						Rename
 					</Button>
 				</form>
+			</Ask>
+			<Ask
+				open={asking === 'test'}
+				onClose={() => {
+					setAsking(null)
+					setTold('')
+				}}
+				title="Send it to ourselves?"
+			>
+				<p className="mb-4 text-mute">
+					{`${preview?.seen.name ?? 'The paper in view'} goes with its letter to the firm’s own address, as its customer would find it, with the trial mark on every page. It can go to nobody else.`}
+				</p>
+				{told && <Notice tone="plain">{told}</Notice>}
+				<div className="mt-3">
+					<Button
+						kind="main"
+						onClick={async () => {
+							await saving.settled()
+							const outcome = await sendTrial(row.id, paper)
+							setTold(outcome.ok ? (outcome.words ?? '') : outcome.message)
+						}}
+					>
+						Send it to ourselves
+					</Button>
+				</div>
 			</Ask>
 			<Ask open={asking === 'keys'} onClose={() => setAsking(null)} title="Keys of this screen">
 				<dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
