@@ -47,6 +47,8 @@ export type LayoutRef = z.infer<typeof layoutRefSchema>
 export const noLayout: LayoutRef = { name: '', version: 0, id: 0, own: false }
 /** What a paper's file (with its folder, without its ending) and title are called, where the firm says it. */
 export const filedSchema = z.object({ file: text.optional(), title: text.optional() })
+/** The run that a paper was numbered in, and its place in the register: the prefix as it stands in the number, and the value. */
+export const issuedSchema = z.object({ run: z.number(), prefix: text, value: z.number() })
 export const issuerSchema = z.object({
 	name: text,
 	address: z.array(text),
@@ -107,6 +109,7 @@ const contentSchema = z.object({
 	layout: layoutRefSchema,
 	/** Set when it is numbered. */
 	filed: filedSchema.optional(),
+	issued: issuedSchema.optional(),
 	/** Empty until the document is numbered. */
 	number: text,
 	/** 1 for the document as first issued; a revision bears the same number. */

@@ -3,7 +3,11 @@ export type RegisterShape = { prefix: string; digits: number; first: number; yea
 
 /** A document number: the prefix, with the year where it says {year}, and the value padded with zeros to `digits`. */
 export const registerNumber = (register: Pick<RegisterShape, 'prefix' | 'digits'>, value: number, year = 0): string =>
-	register.prefix.replaceAll('{year}', String(year)) + String(value).padStart(register.digits, '0')
+	prefixIn(register, year) + String(value).padStart(register.digits, '0')
+
+/** A register's prefix as it stands in a number of a year. */
+export const prefixIn = ({ prefix }: Pick<RegisterShape, 'prefix'>, year: number): string =>
+	prefix.replaceAll('{year}', String(year))
 
 /** The year that a register counts a document under: its own where the register begins again each year, else 0. */
 export const countYear = (register: Pick<RegisterShape, 'yearly'>, year: number): number =>

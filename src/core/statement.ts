@@ -2,7 +2,7 @@ import { z } from 'zod'
 import type { AgedAccount } from './age'
 import type { Day } from './calendar'
 import { amountText } from './currency'
-import { customerSchema, filedSchema, issuerSchema, layoutRefSchema } from './document'
+import { customerSchema, filedSchema, issuedSchema, issuerSchema, layoutRefSchema } from './document'
 import { accountsAsOf, type Entry, itemKinds } from './ledger'
 import { whyItem } from './why'
 
@@ -65,6 +65,7 @@ export const statementSchema = z.object({
 	kind: z.literal('statement'),
 	layout: layoutRefSchema,
 	filed: filedSchema.optional(),
+	issued: issuedSchema.optional(),
 	number: text,
 	revision: z.number(),
 	/** The day it is as of. */

@@ -215,6 +215,11 @@ export const catalogue: readonly Field[] = [
 	),
 	bill('orders', 'Orders', 'Document', 'text', ({ orders }) => orders.map(({ number }) => number).join(', ')),
 	bill('order-count', 'How many orders', 'Document', 'count', ({ orders }) => String(orders.length)),
+	any('run', 'Run', 'Document', 'count', ({ issued }) => (issued ? String(issued.run) : '')),
+	any('register.prefix', 'Prefix of its register', 'Document', 'text', ({ issued }) => issued?.prefix ?? ''),
+	any('register.value', 'Place in its register', 'Document', 'count', ({ issued }) =>
+		issued ? String(issued.value) : '',
+	),
 	bill('line-count', 'How many lines', 'Document', 'count', ({ lines }) => String(lines.length)),
 
 	any('customer.number', 'Customer number', 'Customer', 'text', ({ customer }) => customer.number),
@@ -299,6 +304,13 @@ export const catalogue: readonly Field[] = [
 	bill('order.delivery', 'Delivered to', 'Order', 'lines', ({ orders }, { place }) => orders[place]?.delivery ?? [], {
 		of: 'order',
 	}),
+	line(
+		'order.delivery',
+		'Where its order was delivered',
+		'lines',
+		({ order: own }, { orders }) => orders[own]?.delivery ?? [],
+		{ group: 'Order of the line' },
+	),
 
 	tax('code', 'Code', 'text', ({ priced }, place) => priced.taxes[place]?.code ?? ''),
 	tax('name', 'Name', 'text', (content, place) => taxWords(content, content.priced.taxes[place]?.code ?? '').name),

@@ -64,7 +64,7 @@ export type FaceSubset = {
 }
 
 const measured = new Map<Face, Map<string, number>>()
-const mostMeasured = 20_000
+const mostMeasured = 60_000
 
 /** Widths of text by every face, stand-ins among them. */
 export const metrics: Metrics = {

@@ -122,8 +122,8 @@ async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job, runId:
 			)
 		}
 	}
-	// One batch more than there are makers, so that none is idle while another's is recorded.
-	await Promise.all(Array.from({ length: makers + 1 }, maker))
+	// Of several makers none is idle while another's batch is recorded: one more waits than there are.
+	await Promise.all(Array.from({ length: makers > 1 ? makers + 1 : makers }, maker))
 	const { made } = madeCount(books, runId)
 	const asked = haltAsked(books, job.id)
 	return asked && made < numbered

@@ -1,6 +1,6 @@
 import { shownNumber } from '@/core/document'
 import { compareForNumbering, type Numbering, numberingName } from '@/core/numbering'
-import { registerNumber, yearOf } from '@/core/register'
+import { prefixIn, registerNumber, yearOf } from '@/core/register'
 import { type AnyContent, type KindName, kindOf, numbered, readContent } from '@/kinds'
 import { filedAs } from '@/layout/leaving'
 import { type Books, inOneStep } from '@/store/books'
@@ -89,7 +89,8 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number):
 		const numberOf = (value: number) => registerNumber(register, value, year)
 		own.forEach(({ id, read, customer_id, credits_id }, index) => {
 			const number = numberOf(start + index)
-			const content = withFiled(numbered(read, number), leaving, run)
+			const issued = { run, prefix: prefixIn(register, year), value: start + index }
+			const content = { ...withFiled(numbered(read, number), leaving, run), issued }
 			const registerYear = register.yearly === 1 ? year : 0
 			freeze(
 				books,

@@ -134,15 +134,18 @@ export async function setPictures(
 			return no(
 				`Nothing was set. ${wrong.slice(0, 5).join(' ')}${wrong.length > 5 ? ` And ${wrong.length - 5} more.` : ''}`,
 			)
+		let others = 0
 		for (const { code, sha256, type, bytes } of good) {
+			const before = ownOfOne(books, of, code)[key]
+			if (before && before !== sha256) others++
 			keepImage(books, { sha256, type, bytes })
 			setOwnValue(books, desk, of, code, key, sha256)
 		}
 		askToLookAgain(books, desk, `pictures of ${of}s`)
-		return {
-			ok: true,
-			words: good.length === 1 ? `The picture of ${good[0]?.code} is set.` : `${good.length} are set.`,
-		}
+		const set = good.length === 1 ? `The picture of ${good[0]?.code} is set.` : `${good.length} are set.`
+		const replaced =
+			others > 0 ? ` ${others} had another before, which papers that were issued keep; drafts get the new one.` : ''
+		return { ok: true, words: set + replaced }
 	})
 }
 
@@ -152,6 +155,10 @@ export function takePictureAway(books: Books, desk: Desk, of: 'customer' | 'item
 	askToLookAgain(books, desk, `the picture of ${code}`)
 	return { ok: true }
 }
+
+/** Values of a customer's or item's own fields. */
+const ownOfOne = (books: Books, of: 'customer' | 'item', code: string): OwnValues =>
+	readOwn((of === 'customer' ? customerByNumber(books, code)?.own : readItem(books, code.toUpperCase())?.own) ?? '{}')
 
 const hasOne = (books: Books, of: 'customer' | 'item', code: string): boolean =>
 	of === 'customer' ? customerByNumber(books, code) !== null : readItem(books, code.toUpperCase()) !== null

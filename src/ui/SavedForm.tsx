@@ -3,7 +3,7 @@ import { type ReactNode, useState, useSyncExternalStore, useTransition } from 'r
 import { Button } from './Button'
 import { Notice } from './Notice'
 
-type Outcome = { ok: true } | { ok: false; message: string }
+type Outcome = { ok: true; words?: string } | { ok: false; message: string }
 
 const never = () => () => {}
 /** Whether the page answers yet: until then the browser itself would send a form, and lose what was typed. */
@@ -49,7 +49,9 @@ export function SavedForm({
 				<Button kind="main" type="submit" disabled={saving || !awake}>
 					{label}
 				</Button>
-				{outcome && <Notice tone={outcome.ok ? 'tie' : 'stop'}>{outcome.ok ? saved : outcome.message}</Notice>}
+				{outcome && (
+					<Notice tone={outcome.ok ? 'tie' : 'stop'}>{outcome.ok ? (outcome.words ?? saved) : outcome.message}</Notice>
+				)}
 			</div>
 		</form>
 	)

@@ -196,7 +196,7 @@ async function drawPages(base64: string): Promise<HTMLCanvasElement[]> {
 	const drawn: HTMLCanvasElement[] = []
 	for (let number = 1; number <= Math.min(pdf.numPages, 10); number++) {
 		const page = await pdf.getPage(number)
-		const viewport = page.getViewport({ scale: Math.max(1.6, window.devicePixelRatio * 1.2) })
+		const viewport = page.getViewport({ scale: window.devicePixelRatio * 1.3 })
 		const canvas = document.createElement('canvas')
 		canvas.width = viewport.width
 		canvas.height = viewport.height
