@@ -1,5 +1,5 @@
 import type { Fields, PaperKind } from './fields'
-import type { Layout, Piece, PieceType } from './schema'
+import type { Inline, Layout, Piece, PieceType } from './schema'
 import { allWithin, colourKeys, withinOf } from './schema'
 import { conditionWords } from './values'
 
@@ -273,17 +273,16 @@ export function pieceName(piece: Piece, fields: Fields): string {
 	switch (piece.type) {
 		case 'words': {
 			const [first] = Object.values(piece.says)
+			const said = (run: Inline) =>
+				!('text' in run)
+					? fieldName(run.field).toLowerCase()
+					: typeof run.text === 'string'
+						? run.text
+						: (run.text.en ?? Object.values(run.text)[0] ?? '')
 			const text = (first ?? [])
-				.flatMap(({ runs }) => runs)
-				.map((run) =>
-					'text' in run
-						? typeof run.text === 'string'
-							? run.text
-							: (run.text.en ?? Object.values(run.text)[0] ?? '')
-						: fieldName(run.field).toLowerCase(),
-				)
-				.join('')
-				.trim()
+				.map(({ runs }) => runs.map(said).join('').trim())
+				.filter(Boolean)
+				.join(', ')
 			return text === '' ? name : `${name}: ${text.length > 26 ? `${text.slice(0, 25)}…` : text}`
 		}
 		case 'address':

@@ -81,13 +81,19 @@ export async function lockForSending(
 	message: Outgoing,
 	along: readonly number[],
 ): Promise<Outgoing> {
-	const known = lockedOf(message)
+	// Who wants locked PDFs since it was written gets one too; its letter stays as it was shown and recorded.
+	const known = lockedOf(message) ?? (wantsLock(books, message.document_id) ? {} : null)
 	if (!known) return message
 	const locked: Record<string, string> = {}
 	for (const id of [message.document_id, ...along]) locked[id] = await lockedCopy(books, desk, id, known[id])
 	const text = JSON.stringify(locked)
 	if (text !== message.locked) setLocked(books, message.id, text)
 	return { ...message, locked: text }
+}
+
+function wantsLock(books: Books, documentId: number): boolean {
+	const document = readAnyDocument(books, documentId)
+	return document !== null && readCustomer(books, document.customer_id)?.lock !== ''
 }
 
 async function lockedCopy(books: Books, desk: Desk, documentId: number, known: string | undefined): Promise<string> {

@@ -118,7 +118,7 @@ export async function rawOf(books: Books, message: Outgoing): Promise<RawMessage
 			return lockedFile(books, id, sha256)
 		}),
 	)
-	const beside = filesBeside(books, message.document_id).filter(({ format }) =>
+	const beside = (locked ? [] : filesBeside(books, message.document_id)).filter(({ format }) =>
 		message.beside.split(',').includes(format),
 	)
 	return composeMessage({

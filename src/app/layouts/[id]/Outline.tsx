@@ -58,7 +58,7 @@ export function Outline({ rows, chosen, findings, onChoose, onWrite, onMove, onA
 						{rows
 							.filter((row) => row.band === band)
 							.map((row) => {
-								const own = findings.filter(({ piece }) => piece === row.piece.id)
+								const own = findings.filter(({ piece, code }) => piece === row.piece.id && code !== 'empty')
 								const stops = own.some(({ level }) => level === 'stop')
 								const here = row.piece.id === chosen
 								return (
