@@ -15,3 +15,13 @@ export async function lockPdf(bytes: Uint8Array, password: string): Promise<Buff
 	})
 	return Buffer.from(await pdf.save({ useObjectStreams: false, addDefaultPage: false, updateFieldAppearances: false }))
 }
+
+/** Whether a password opens a PDF. */
+export async function opensWith(bytes: Uint8Array, password: string): Promise<boolean> {
+	try {
+		await PDFDocument.load(bytes, { updateMetadata: false, password })
+		return true
+	} catch {
+		return false
+	}
+}

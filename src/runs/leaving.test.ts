@@ -2,6 +2,7 @@ import { execFileSync } from 'node:child_process'
 import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
+import fc from 'fast-check'
 import { simpleParser } from 'mailparser'
 import mammoth from 'mammoth'
 import { expect, test } from 'vitest'
@@ -321,3 +322,88 @@ test('who wants locked PDFs since their message was written gets one too; attemp
 	for (const { raw_sha256, locked } of attempts)
 		expect((await rawOf(books, { ...message, locked })).sha256).toBe(raw_sha256)
 })
+
+test('locks set, changed, lost and lifted between tries in random orders: what leaves is locked with what counts then, or not at all', async () => {
+	type Act =
+		| readonly ['own', string]
+		| readonly ['field']
+		| readonly ['none']
+		| readonly ['lose the key']
+		| readonly ['try', 'sent' | 'away' | 'refused']
+	const passwords = fc.constantFrom('Slack-water-1', 'Neap-tide-22', 'Spring-tide-3')
+	const act: fc.Arbitrary<Act> = fc.oneof(
+		fc.tuple(fc.constant('own' as const), passwords),
+		fc.constant(['field'] as const),
+		fc.constant(['none'] as const),
+		fc.constant(['lose the key'] as const),
+		fc.tuple(fc.constant('try' as const), fc.constantFrom('away' as const, 'refused' as const, 'sent' as const)),
+	)
+	await fc.assert(
+		fc.asyncProperty(fc.boolean(), fc.array(act, { minLength: 3, maxLength: 9 }), async (lockedAtFirst, acts) => {
+			const books = firmBooks()
+			setLockedCustomer(books, desk, customer('A1', { tax_number: 'GB 123 4567' }), '')
+			if (lockedAtFirst)
+				setLockedCustomer(books, desk, customer('A1', { tax_number: 'GB 123 4567', lock: 'own' }), 'First-of-all')
+			const run = await billed(books, order('1'))
+			writeMessages(books, desk, run)
+			const { id } = only(books, run)
+			// The model: what counts now, whether the key is there, and what the last locked copy opens with.
+			let lock: 'own' | 'field' | 'none' = lockedAtFirst ? 'own' : 'none'
+			let password: string | null = lockedAtFirst ? 'First-of-all' : null
+			let said = lockedAtFirst
+			let copy: string | null = null
+			const delivered: (string | null)[] = []
+			for (const [what, more] of [...acts, ['try', 'sent'] as const]) {
+				const message = messageOfDocument(books, id)
+				if (!message || message.state === 'sent') break
+				if (what === 'own') {
+					setLockedCustomer(books, desk, customer('A1', { tax_number: 'GB 123 4567', lock: 'own' }), more ?? '')
+					lock = 'own'
+					password = more ?? null
+				} else if (what === 'field') {
+					setLockedCustomer(books, desk, customer('A1', { tax_number: 'GB 123 4567', lock: 'customer.tax-number' }), '')
+					lock = 'field'
+				} else if (what === 'none') {
+					setLockedCustomer(books, desk, customer('A1', { tax_number: 'GB 123 4567' }), '')
+					lock = 'none'
+				} else if (what === 'lose the key') {
+					rmSync(join(books.folder, 'seal.key'), { force: true })
+					password = null
+				} else {
+					if (message.state === 'refused') decideMessage(books, desk, message, 'again')
+					const took: Buffer[] = []
+					await sendWaiting(books, desk, run, [line(more, took)], true, () => true)
+					const counts: string | null = lock === 'own' ? password : lock === 'field' ? 'GB 123 4567' : copy
+					const wanted = said || lock !== 'none'
+					if (wanted && counts === null) {
+						expect(took).toEqual([])
+						expect(messageOfDocument(books, id)?.state).toBe('refused')
+						continue
+					}
+					if (wanted) {
+						copy = counts
+						said = true
+					}
+					expect(took).toHaveLength(1)
+					const pdf = (await simpleParser(took[0] ?? Buffer.alloc(0))).attachments[0]?.content ?? Buffer.alloc(0)
+					if (wanted && counts) expect(info(pdf, '-upw', counts)).toContain('AES-256')
+					else expect(info(pdf)).toMatch(/Encrypted:\s+no/)
+					if (more === 'sent') delivered.push(counts)
+				}
+			}
+			expect(delivered.length).toBeLessThanOrEqual(1)
+			expect(messageOfDocument(books, id)?.state === 'sent').toBe(delivered.length === 1)
+			// Every try is shown again as it went, and the password stands in no row of the books.
+			for (const { raw_sha256, locked } of attemptsOfDocument(books, id)) {
+				const message = messageOfDocument(books, id)
+				if (message) expect((await rawOf(books, { ...message, locked })).sha256).toBe(raw_sha256)
+			}
+			books.db.pragma('wal_checkpoint(TRUNCATE)')
+			const bytes = readFileSync(join(books.folder, 'north-tally.db'))
+			for (const one of ['Slack-water-1', 'Neap-tide-22', 'Spring-tide-3', 'First-of-all'])
+				expect(bytes.includes(one)).toBe(false)
+			books.db.close()
+		}),
+		{ numRuns: 12 },
+	)
+}, 60_000)

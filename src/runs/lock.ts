@@ -71,8 +71,8 @@ export const lockedOf = ({ locked }: Pick<Outgoing, 'locked'>): Record<string, s
 	locked === '' ? null : lockedSchema.parse(JSON.parse(locked))
 
 /**
- * Makes the locked copies that a message goes out with, and notes them with it before it leaves. One that is there stays, unless its
- * customer's password was set anew since.
+ * Makes the locked copies that a message goes out with, and notes them with it before it leaves. One that is there stays while the
+ * customer's password opens it, or they have none any more.
  * @throws where a password is missing, with the remedy
  */
 export async function lockForSending(
@@ -102,15 +102,15 @@ async function lockedCopy(books: Books, desk: Desk, documentId: number, known: s
 	const paper = await pdfOf(books, documentId)
 	if (!document || !customer || !paper) throw new Error(`Document ${documentId} is gone.`)
 	const made = filesBeside(books, documentId).find((file) => file.format === 'locked' && file.file_sha256 === known)
-	const setAt = customer.lock === 'own' ? passwordSetAt(books, customer.id) : null
-	if (made && known && (setAt === null || setAt <= made.made_at) && fileAt(books, made.file_name, known)) return known
+	const kept = made && fileAt(books, made.file_name, made.file_sha256)
 	const password = passwordFor(books, customer, document.content)
+	const { lockPdf, opensWith } = await import('@/pdf/lockPdf')
+	if (kept && known && (!password || (password.ok && (await opensWith(kept, password.password))))) return known
 	if (!password?.ok)
 		throw new LockFault(
 			password?.why ??
 				`${customer.name} gets no locked PDFs any more, but this message says so. Set a password under Accounts and send it again.`,
 		)
-	const { lockPdf } = await import('@/pdf/lockPdf')
 	const bytes = await lockPdf(paper.bytes, password.password)
 	const sha256 = createHash('sha256').update(bytes).digest('hex')
 	const file_name = `locked/${documentId}-${sha256.slice(0, 12)}/${paper.name}`
