@@ -71,6 +71,9 @@ export const customerSchema = z.object({
 	country: text.default(''),
 	taxNumber: text,
 	tax: z.enum(['standard', 'exempt', 'reverse-charge']),
+	/** Whom to speak to, and their address for invoices; left out where there is none. */
+	contact: text.optional(),
+	email: text.optional(),
 	/** Where goods go to them, where that is another place than the address. */
 	delivery: z.array(text).optional(),
 	/** Values of the firm's own fields. */

@@ -3,6 +3,7 @@ import { type BillContent, billSchema } from '@/core/document'
 import { formatDay, formatMoney } from '@/core/format'
 import { homeTax } from '@/core/law'
 import { type FieldValues, lineTable, noFields } from '@/core/letter'
+import type { OwnValues } from '@/core/ownFields'
 import { pricedText } from '@/core/price'
 import { priceBill } from '@/core/priceBill'
 import type { DocumentKind, Entering } from './kind'
@@ -26,6 +27,16 @@ function fields(content: BillContent): FieldValues {
 	}
 }
 
+/** Values of own fields that are text; pictures are hashes. */
+const textsIn = (own: OwnValues | undefined): string[] =>
+	Object.values(own ?? {}).filter((value) => !/^[0-9a-f]{64}$/.test(value))
+
+/** What a paper may say of its customer beside name, number and address. */
+export const ownTexts = ({ contact = '', email = '', delivery = [], own }: BillContent['customer']): string[] => [
+	...[contact, email, ...delivery],
+	...textsIn(own),
+]
+
 /** Every text on a bill that its customer reads. */
 function texts(content: BillContent): string[] {
 	const { customer, issuer } = content
@@ -34,12 +45,20 @@ function texts(content: BillContent): string[] {
 		customer.number,
 		customer.taxNumber,
 		...customer.address,
+		...ownTexts(content.customer),
 		...[issuer.name, ...issuer.address, issuer.country, ...issuer.bank],
 		...[issuer.taxNumber, issuer.email, issuer.phone, issuer.closingWords],
 		content.terms,
 		content.reason,
-		...content.lines.flatMap(({ item, description, unit, taxCode }) => [item, description, unit, taxCode]),
-		...content.orders.flatMap(({ number, purchaseOrder }) => [number, purchaseOrder]),
+		...content.lines.flatMap(({ item, description, unit, taxCode, own, itemOwn }) => [
+			...[item, description, unit, taxCode],
+			...textsIn(own),
+			...textsIn(itemOwn),
+		]),
+		...content.orders.flatMap(({ number, purchaseOrder, delivery = [], own }) => [
+			...[number, purchaseOrder, ...delivery],
+			...textsIn(own),
+		]),
 		...content.discounts.map(({ label }) => label),
 		...content.charges.map(({ label }) => label),
 		...content.taxCodes.flatMap(({ code, name }) => [code, name]),

@@ -2,6 +2,7 @@ import { parseAmount } from '@/core/currency'
 import { formatDay, formatMoney } from '@/core/format'
 import { itemTable, noFields } from '@/core/letter'
 import { chargeNumber, numberedStatement, type StatementContent, statementSchema } from '@/core/statement'
+import { ownTexts } from './bill'
 import type { DocumentKind } from './kind'
 
 /** Whether a statement asks for what stands on it, and its buckets less its credits make its balance. */
@@ -104,7 +105,7 @@ Unless it is paid within seven days we must hold further deliveries and take the
 		}
 	},
 	texts: ({ customer, issuer, items, movements }) => [
-		...[customer.name, customer.number, ...customer.address],
+		...[customer.name, customer.number, ...customer.address, ...ownTexts(customer)],
 		...[issuer.name, ...issuer.address, issuer.country, ...issuer.bank],
 		...[issuer.taxNumber, issuer.email, issuer.phone, issuer.closingWords],
 		...items.flatMap(({ number, theirOrder }) => [number, theirOrder]),

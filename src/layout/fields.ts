@@ -228,6 +228,8 @@ export const catalogue: readonly Field[] = [
 	any('customer.tax-number', 'Tax number', 'Customer', 'text', ({ customer }) => customer.taxNumber),
 	any('customer.tax', 'Tax treatment', 'Customer', 'text', ({ customer }) => customer.tax, { values: treatments }),
 	any('customer.country', 'Country', 'Customer', 'text', ({ customer }) => customer.country),
+	any('customer.contact', 'Contact', 'Customer', 'text', ({ customer }) => customer.contact ?? ''),
+	any('customer.email', 'Email', 'Customer', 'text', ({ customer }) => customer.email ?? ''),
 	any('delivery.address', 'Delivery address, where it is another', 'Customer', 'lines', deliveryOf),
 
 	any('issuer.name', 'Name', 'The firm', 'text', ({ issuer }) => issuer.name),

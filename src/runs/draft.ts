@@ -245,6 +245,8 @@ export const recipientOf = (customer: Customer, company: Company): BillContent['
 	country: customer.country,
 	taxNumber: customer.tax_number,
 	tax: customer.tax,
+	...some('contact', customer.contact || undefined),
+	...some('email', customer.email || undefined),
 	...some('delivery', textLines(customer.delivery)),
 	...some('own', ownOrNone(readOwn(customer.own))),
 })

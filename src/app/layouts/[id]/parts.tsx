@@ -213,3 +213,11 @@ export function ChooseFile({
 		</div>
 	)
 }
+
+/** Puts other settings in a piece; the words say what changed. */
+export type Put = (more: Record<string, unknown>, words?: string) => void
+export const aligns = [
+	['left', 'left'],
+	['center', 'in the middle'],
+	['right', 'right'],
+] as const
