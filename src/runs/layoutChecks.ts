@@ -16,13 +16,15 @@ import { homeCurrency, readCompany, readImage } from '@/store/company'
 import { readAnyDocument } from '@/store/documents'
 import { allOwnFields } from '@/store/ownFields'
 import { type PaperTraits, paperTraits } from '@/store/papers'
-import { artOfBooks, artWith } from './art'
+import { artOfBooks, artWith, hashesIn } from './art'
 import { issuerOf } from './draft'
 
 /** A paper that is hard on a layout, and by what. `id` 0 is one that was never issued, for books that have none of the kind. */
 export type HardPaper = { id: number; name: string; why: string[] }
 
 const most = 30
+/** From so many points to the inch on a picture prints sharp. */
+const leastDpi = 150
 
 /** Papers of the books that are hardest to lay out: the longest, largest, emptiest, and one of each tax, currency and language. */
 export function hardestPapers(books: Books, kind: KindName): HardPaper[] {
@@ -139,6 +141,7 @@ export async function checkForRelease(books: Books, body: string): Promise<Layou
 			...checkPaper(numberedForTrial(content), drawn),
 			...(await unreadableCodes(layout, drawn)),
 			...overLetterPaper(layout, drawn, ink),
+			...(await coarsePictures(books, body, content, drawn)),
 		)
 		const language = languageOf(content.locale)
 		if (language) inLanguages.add(language)
@@ -175,6 +178,32 @@ export async function letterInk(books: Books, { under }: Layout): Promise<Ink[][
 	if (inks.size > 20) inks.clear()
 	inks.set(under, found)
 	return found
+}
+
+/** Pictures from fields that print coarse as large as they are on a paper; those of the layout's own are told by themselves. */
+async function coarsePictures(
+	books: Books,
+	body: string,
+	content: AnyContent,
+	{ pages, regions }: Drawn,
+): Promise<LayoutFinding[]> {
+	const { pictures } = await artWith(content, body, artOfBooks(books))
+	const own = hashesIn(body)
+	const least = new Map<string, number>()
+	pages.forEach((page, index) => {
+		for (const mark of page) {
+			if (mark.type !== 'image' || mark.sha256 === content.issuer.logo || own.has(mark.sha256)) continue
+			const pixels = pictures.get(mark.sha256)?.pixels
+			const dpi = pixels ? Math.round(pixels / (mark.width / 72)) : leastDpi
+			const region = regions.find((one) => one.page === index && one.top - 2 <= mark.y && mark.y <= one.bottom + 2)
+			const piece = region?.piece ?? ''
+			if (dpi < leastDpi) least.set(piece, Math.min(dpi, least.get(piece) ?? dpi))
+		}
+	})
+	return [...least].map(([piece, dpi]) => ({
+		...{ level: 'look', piece, code: 'dpi' },
+		words: `A picture on ${content.number || 'the draft'} of ${content.customer.name} has ${dpi} points to the inch; from ${leastDpi} on it prints sharp.`,
+	}))
 }
 
 /** A letter paper that is not in the books, or is of another size than the layout's paper. */
@@ -259,12 +288,12 @@ async function missingPictures(books: Books, layout: Layout): Promise<LayoutFind
 		else if (picture.pixels !== null) {
 			const width = Math.min(piece.width, piece.height * picture.ratio)
 			const dpi = Math.round(picture.pixels / (width / 72))
-			if (dpi < 150)
+			if (dpi < leastDpi)
 				found.push({
 					level: 'look',
 					piece: piece.id,
 					code: 'dpi',
-					words: `The picture has ${dpi} points to the inch here; from 150 on it prints sharp.`,
+					words: `The picture has ${dpi} points to the inch here; from ${leastDpi} on it prints sharp.`,
 				})
 		}
 	}

@@ -15,6 +15,7 @@ import { gatherRun, nextStep, work } from '../../tests/runs'
 import { customer, desk, firmBooks } from '../../tests/support'
 import { artOfBooks, artWith } from './art'
 import { acceptFile, receiveFile } from './bringIn'
+import { checkForRelease } from './layoutChecks'
 import { previewLayout } from './layoutPreview'
 import { chooseLayout, keepStep, makeLayout, releaseLayout } from './layouts'
 import { dropOwnField, makeOwnField, ownOfForm, setPictures } from './ownFields'
@@ -223,4 +224,28 @@ test('values of a form are taken by their types, and a file without a column lea
 	// A column of it that is empty in a row takes the value away, as every other column does.
 	bring(books, 'items-2.csv', 'Item,Description,Unit price,VAT code,Group\nROPE,Mooring line,2.20,STD,\n')
 	expect(readItem(books, 'ROPE')?.own).toBe('{}')
+})
+
+test('a photograph of too few points is said before the release', async () => {
+	const books = firmBooks()
+	await gatherRun(books, ['1,2026-10-03,A1,ROPE,Line,10,2.10,0,STD,0,'])
+	const jpeg = Buffer.concat([
+		Buffer.from(
+			`/9j/4AAQSkZJRgABAQEASABIAAD/2wBDAP${'/'.repeat(86)}wgALCAABAAEBAREA/8QAFBABAAAAAAAAAAAAAAAAAAAAAP/aAAgBAQABPxA=`,
+			'base64',
+		),
+		Buffer.from([0xff, 0xd9]),
+	])
+	expect(
+		await setPictures(books, desk, 'item', 'photograph', [{ name: 'rope.jpg', type: 'image/jpeg', bytes: jpeg }]),
+	).toMatchObject({ ok: true })
+	await work(books)
+	const plain = layoutSchema.parse(looksOf('invoice')[0])
+	const all = await checkForRelease(books, JSON.stringify({ ...plain, body: [...plain.body, photographs()] }))
+	const found = all.filter(({ code }) => code !== 'field')
+	expect(found.map(({ level, piece, code }) => `${level} ${piece} ${code}`)).toEqual(['look shown dpi'])
+	expect(found[0]?.words).toContain('has 2 points to the inch')
+	// Replaced by a drawing it is sharp; the answer says that there was another.
+	const again = await setPictures(books, desk, 'item', 'photograph', [picture('ROPE.svg')])
+	expect(again).toMatchObject({ words: expect.stringContaining('1 had another before') })
 })
