@@ -1,7 +1,5 @@
 import { deflateSync, inflateSync } from 'node:zlib'
-import PDFDocument from 'pdfkit'
 import PNG from 'png-js'
-import SVGtoPDF from 'svg-to-pdfkit'
 import type { Result } from '@/core/refusal'
 import type { PdfDict, PdfObject } from './objects'
 
@@ -127,7 +125,7 @@ const lively =
 	/\son\w+\s*=|javascript:|(href|src)\s*=\s*["']?\s*[^"'#\s]|url\(\s*["']?\s*[^"'#\s)]|@import|<!ENTITY|<!DOCTYPE[^>]*\[/i
 
 /** Draws the SVG once on a page of its own size and keeps what was drawn. */
-function readSvg(svg: string, sha256: string, kept: boolean): Result<Logo> {
+async function readSvg(svg: string, sha256: string, kept: boolean): Promise<Result<Logo>> {
 	const size = svgSize(svg)
 	if (!size) return refused('The SVG needs a viewBox, or a width and a height.')
 	if (!kept && lively.test(svg))
@@ -138,6 +136,11 @@ function readSvg(svg: string, sha256: string, kept: boolean): Result<Logo> {
 		)
 	}
 	const [width, height] = size
+	// Loaded where an SVG is drawn: it takes longer than many papers.
+	const [{ default: PDFDocument }, { default: SVGtoPDF }] = await Promise.all([
+		import('pdfkit'),
+		import('svg-to-pdfkit'),
+	])
 	const scratch = new PDFDocument({ size: [width, height], margin: 0, compress: false })
 	try {
 		SVGtoPDF(scratch, svg, 0, 0, { width, height, preserveAspectRatio: 'none', assumePt: true })

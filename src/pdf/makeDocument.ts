@@ -7,7 +7,6 @@ import { a4 } from '@/layout/page'
 import type { Tools } from '@/layout/pieces/kit'
 import { word } from '@/layout/words'
 import { encode } from './codes'
-import { writeEarlierPdf } from './earlierPdf'
 import { metrics } from './fontKit'
 import type { Logo } from './logo'
 import { type PdfInfo, type PdfPart, writePdf } from './writePdf'
@@ -52,6 +51,7 @@ export async function makeDocument(content: AnyContent, art: Art): Promise<MadeP
 	const info = infoOf(content)
 	if (content.layout.id !== 0) throw new Error(`${info.title} has no layout to be made by.`)
 	const { pages } = partOf(content, art)
+	const { writeEarlierPdf } = await import('./earlierPdf')
 	const bytes = await writeEarlierPdf(pages, art.pictures.get(content.issuer.logo ?? '') ?? null, info)
 	return { bytes, sha256: hashOf(bytes), pages: pages.length }
 }
