@@ -1,6 +1,6 @@
 'use client'
 import { Command } from 'cmdk'
-import { type Field, hasField, type Of } from '@/layout/fields'
+import { type Field, type FieldType, hasField, type Of } from '@/layout/fields'
 import { Ask } from '@/ui/Ask'
 import { inputLook } from '@/ui/Field'
 import { useMaking } from './making'
@@ -12,6 +12,12 @@ export function fieldsFor(
 	of: Of | undefined,
 ): Field[] {
 	return [...fields.values()].filter((field) => hasField(field, kind) && (field.of === 'paper' || field.of === of))
+}
+
+/** What a field is, in a word. */
+const typeNames: Record<FieldType, string> = {
+	...{ text: 'text', lines: 'lines', number: 'number', count: 'number', price: 'price' },
+	...{ money: 'money', percent: 'percent', day: 'day', picture: 'picture' },
 }
 
 /** Every word that is looked for is in it; a name that begins with it comes first. */
@@ -54,6 +60,7 @@ export function FieldPick({
 										className="flex cursor-pointer items-baseline gap-3 rounded-sm px-1 py-1 text-sm text-ink data-[selected=true]:bg-plum-wash"
 									>
 										<span className="w-44 shrink-0">{field.name}</span>
+										<span className="w-14 shrink-0 text-xs text-mute">{typeNames[field.type]}</span>
 										<span className="figures min-w-0 flex-1 truncate text-mute">
 											{examples[field.key] || 'empty here'}
 										</span>
