@@ -24,10 +24,15 @@ import { filesFolder, type PdfFile, pdfOf } from './pdfOf'
 /** A password has at least so many letters. */
 export const leastPassword = 6
 
-/** What could open a customer's PDFs: a field of theirs, by key and name. */
+/** What could open a customer's PDFs: their numbers, and text fields of the firm's own, by key and name. */
 export const lockFields = (books: Books): { key: string; name: string }[] =>
 	nameFields('statement', allOwnFields(books))
-		.filter(({ group, key, type }) => group === 'Customer' && type === 'text' && key !== 'customer.tax')
+		.filter(
+			({ key, type }) =>
+				key === 'customer.number' ||
+				key === 'customer.tax-number' ||
+				(key.startsWith('customer.own.') && type === 'text'),
+		)
 		.map(({ key, name }) => ({ key, name }))
 
 /** The password of a paper to a customer; else why there is none, with the remedy. Null where they want none. */

@@ -18,6 +18,7 @@ import { acceptFile, receiveFile } from './bringIn'
 import { checkForRelease } from './layoutChecks'
 import { previewLayout } from './layoutPreview'
 import { chooseLayout, keepStep, makeLayout, releaseLayout } from './layouts'
+import { setLockedCustomer } from './lock'
 import { dropOwnField, makeOwnField, ownOfForm, setPictures } from './ownFields'
 import { pdfOf } from './pdfOf'
 
@@ -165,7 +166,7 @@ test('a field that stands on a layout is not taken away; one that is gone is sai
 	if (!id.ok || !id.id) throw new Error('no layout')
 	keepStep(books, desk, id.id, 1, JSON.stringify(layoutWithOwn()), 'own')
 	const held = dropOwnField(books, desk, 'item', 'shelf')
-	expect(held.ok ? '' : held.message).toContain('Shelf stands on Shelves')
+	expect(held.ok ? '' : held.message).toContain('Shelf is used by Shelves')
 	keepStep(books, desk, id.id, 2, JSON.stringify(looksOf('invoice')[0]), 'plain')
 	expect(dropOwnField(books, desk, 'item', 'shelf')).toEqual({ ok: true })
 	expect(
@@ -173,6 +174,12 @@ test('a field that stands on a layout is not taken away; one that is gone is sai
 			.map(({ words }) => words)
 			.join(),
 	).toContain('line.item.own.text.shelf')
+	// Nor while it opens somebody's PDFs: their lock would be lifted unnoticed when their particulars are saved.
+	makeOwnField(books, desk, { of: 'customer', name: 'Code word', type: 'text' })
+	setLockedCustomer(books, desk, customer('A1', { lock: 'customer.own.text.code-word' }), '')
+	expect(dropOwnField(books, desk, 'customer', 'code-word')).toMatchObject({
+		message: expect.stringContaining('the lock of one customer’s PDFs'),
+	})
 	// Its key is given to no other.
 	makeOwnField(books, desk, { of: 'item', name: 'Shelf', type: 'text' })
 	expect(allOwnFields(books).find(({ name }) => name === 'Shelf')?.key).toBe('shelf-2')

@@ -8,7 +8,7 @@ import { readLogo } from '@/pdf/logo'
 import { type Books, inOneStep } from '@/store/books'
 import { readItem } from '@/store/catalogue'
 import { keepImage } from '@/store/company'
-import { customerByNumber } from '@/store/customers'
+import { allCustomers, customerByNumber } from '@/store/customers'
 import type { Desk } from '@/store/events'
 import { allLayouts } from '@/store/layouts'
 import { addOwnField, allOwnFields, ownValueCount, setOwnValue, takeOwnFieldAway } from '@/store/ownFields'
@@ -24,6 +24,11 @@ export type OwnFieldUse = OwnField & { values: number; layouts: string[] }
 export function ownFieldUses(books: Books): OwnFieldUse[] {
 	const bodies = allLayouts(books).map((row) => ({ row, body: currentBody(books, row) }))
 	const uses = usesOf(books)
+	const customers = allCustomers(books)
+	const locks = (keys: string[]) => {
+		const many = customers.filter(({ lock }) => keys.includes(lock)).length
+		return many === 0 ? [] : [many === 1 ? 'the lock of one customer’s PDFs' : `the locks of ${many} customers’ PDFs`]
+	}
 	const names = Object.entries(readSettings(books).leaving).map(([kind, leaving]) => ({
 		kind,
 		text: JSON.stringify(leaving),
@@ -38,6 +43,7 @@ export function ownFieldUses(books: Books): OwnFieldUse[] {
 					const use = uses.get(row.id)
 					return use ? `${row.name} (${usedByWords(use)})` : row.name
 				}),
+				...locks(ownKeysOf(own)),
 				...names
 					.filter(({ text }) => ownKeysOf(own).some((key) => text.includes(`"${key}"`)))
 					.map(({ kind }) => `the names of ${kindOf(kind).words.nouns}`),
@@ -70,7 +76,7 @@ export function dropOwnField(books: Books, desk: Desk, of: OwnOf, key: string): 
 		if (!own) return no('There is no such field any more.')
 		if (own.layouts.length > 0)
 			return no(
-				`${own.name} stands on ${own.layouts.join(', ')}. Take it out of ${own.layouts.length === 1 ? 'that layout' : 'these layouts'} first.`,
+				`${own.name} is used by ${own.layouts.join(', ')}. Take it out of ${own.layouts.length === 1 ? 'that' : 'these'} first.`,
 			)
 		takeOwnFieldAway(books, desk, of, key)
 		return { ok: true }

@@ -119,7 +119,7 @@ test('a field of the firm’s own is added, filled and shown on a paper, with a 
 		.getByRole('button', { name: 'Take it away' })
 		.click()
 	await page.getByRole('dialog').getByRole('button', { name: 'Take it away' }).click()
-	await expect(page.getByText(/Shelf stands on Ledger/)).toBeVisible()
+	await expect(page.getByText(/Shelf is used by Ledger/)).toBeVisible()
 })
 
 test('words are written on the paper itself, a run is leafed through, and two versions are compared', async ({

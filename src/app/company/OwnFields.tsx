@@ -40,9 +40,9 @@ export function OwnFields({ fields }: { fields: OwnFieldUse[] }) {
 					{ key: 'values', label: 'Filled in', figures: true, width: '90px', cell: ({ values }) => values },
 					{
 						key: 'layouts',
-						label: 'Stands on',
+						label: 'Used by',
 						cell: ({ layouts }) =>
-							layouts.length > 0 ? layouts.join(', ') : <span className="text-mute">no layout</span>,
+							layouts.length > 0 ? layouts.join(', ') : <span className="text-mute">nothing yet</span>,
 					},
 					{
 						key: 'away',
@@ -89,7 +89,7 @@ export function OwnFields({ fields }: { fields: OwnFieldUse[] }) {
 						? `${asking.values} of your ${whose[asking.of]} have a value in it. It is shown nowhere from then on; papers that were issued keep it.`
 						: `None of your ${asking ? whose[asking.of] : ''} has a value in it.`}
 					{asking && asking.layouts.length > 0
-						? ` It stands on ${asking.layouts.join(', ')}, from which it must be taken first.`
+						? ` It is used by ${asking.layouts.join(', ')}, from which it must be taken first.`
 						: ''}
 				</p>
 				<Button
