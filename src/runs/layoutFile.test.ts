@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
 import { readFileSync } from 'node:fs'
+import { PDFDocument } from '@cantoo/pdf-lib'
 import { strToU8, unzipSync, type Zippable, zipSync } from 'fflate'
 import { expect, test } from 'vitest'
 import { replacePiece } from '@/layout/edit'
@@ -8,8 +9,10 @@ import { readLayout } from '@/layout/readLayout'
 import type { Layout } from '@/layout/schema'
 import { keepImage, readImage } from '@/store/company'
 import { layoutDraft, layoutNamed, layoutRow } from '@/store/layouts'
+import { pdfText } from '../../tests/browser/pdf'
 import { desk, firmBooks } from '../../tests/support'
 import { bringLayoutIn, packLayout, unpackLayout } from './layoutFile'
+import { pdfByLayout } from './layoutPreview'
 import { keepStep, makeLayout } from './layouts'
 
 const svg = readFileSync('demo/logo.svg')
@@ -108,4 +111,50 @@ test('a layout whose picture is missing from the file is refused, unless the boo
 	})
 	keepImage(books, { sha256, type: 'image/svg+xml', bytes: svg })
 	expect(await bringLayoutIn(books, desk, packed)).toMatchObject({ ok: true })
+})
+
+test('a letter paper and photographs travel with a layout, and a damaged one is refused with nothing kept', async () => {
+	const pdf = await PDFDocument.create()
+	pdf.addPage([595.28, 841.89]).drawText('LETTERHEAD')
+	const bytes = Buffer.from(await pdf.save())
+	const hashOf = (one: Buffer) => createHash('sha256').update(one).digest('hex')
+	const under = hashOf(bytes)
+	const [look] = looksOf('invoice')
+	const layout = { ...look, name: 'Headed', under }
+	const from = firmBooks()
+	keepImage(from, { sha256: under, type: 'application/pdf', bytes })
+	const made = makeLayout(from, desk, 'invoice', 'Headed', { look: 'Plain' })
+	if (!made.ok || !made.id) throw new Error('not made')
+	keepStep(from, desk, made.id, 1, JSON.stringify(layout), 'a letter paper')
+	const row = layoutRow(from, made.id)
+	if (!row) throw new Error('no row')
+	const packed = packLayout(from, row)
+	expect(Object.keys(unzipSync(packed)).sort()).toEqual(['layout.json', `pictures/${under}.pdf`])
+	const to = firmBooks()
+	expect(await bringLayoutIn(to, desk, packed)).toMatchObject({ ok: true })
+	const there = layoutRow(to, layoutNamed(to, 'invoice', 'Headed')?.id ?? 0)
+	const paper = there && (await pdfByLayout(to, there, 0, 0))
+	expect((await pdfText(paper ?? Buffer.alloc(0)))[0]).toContain('LETTERHEAD')
+	for (const [bad, words] of [
+		[bytes.subarray(0, 300), 'cannot be read'],
+		[Buffer.from('GIF89a'), 'must be a PDF'],
+	] as const) {
+		const sha = hashOf(Buffer.from(bad))
+		const zip = file({ ...layoutJson({ ...layout, under: sha }), [`pictures/${sha}.pdf`]: new Uint8Array(bad) })
+		expect(await bringLayoutIn(to, desk, zip)).toMatchObject({ ok: false, message: expect.stringContaining(words) })
+		expect(readImage(to, sha)).toBe(null)
+	}
+	// An own field that these books have not is to be mended before a release, and said.
+	const stray = {
+		...look,
+		name: 'Stray',
+		body: [
+			...(look?.body ?? []),
+			{ id: 'x', type: 'words', says: { en: [{ runs: [{ field: 'customer.own.text.nowhere' }] }] } },
+		],
+	}
+	expect(await bringLayoutIn(to, desk, file(layoutJson(stray)))).toMatchObject({
+		ok: true,
+		words: expect.stringContaining('One thing is to be mended'),
+	})
 })

@@ -111,7 +111,9 @@ export async function bringLayoutIn(books: Books, desk: Desk, bytes: Uint8Array)
 			name === layout.name
 				? ''
 				: `There is a layout “${layout.name}” for ${kindOf(layout.kind).words.nouns} already; this one is “${name}”.`,
-			stops > 0 ? `${stops} things are to be mended before it can be released.` : '',
+			stops > 0
+				? `${stops === 1 ? 'One thing is' : `${stops} things are`} to be mended before it can be released.`
+				: '',
 		]
 		return { ok: true, id, words: words.filter(Boolean).join(' ') }
 	})

@@ -4,6 +4,8 @@ import { simpleParser } from 'mailparser'
 import { expect, test } from 'vitest'
 import { noLayout } from '@/core/document'
 import { pieceOf, removePiece, replacePiece } from '@/layout/edit'
+import { fieldsByKey } from '@/layout/fields'
+import { languages } from '@/layout/languages'
 import { looksOf, paperKinds } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
 import type { Layout } from '@/layout/schema'
@@ -13,12 +15,14 @@ import { readAnyDocument } from '@/store/documents'
 import { record } from '@/store/events'
 import { allLayouts, layoutDraft, layoutNamed, layoutRow, layoutsInForce, versionsOf } from '@/store/layouts'
 import { filesBeside } from '@/store/made'
+import { paperBeside, runsWithPapers } from '@/store/papers'
 import { benchRows } from '@/store/places'
 import { pdfText } from '../../tests/browser/pdf'
 import { nextStep, work } from '../../tests/runs'
 import { bringOrders, customer, desk, firmBooks } from '../../tests/support'
 import { checkForRelease } from './layoutChecks'
 import { pdfByLayout, previewLayout } from './layoutPreview'
+import { compareVersions } from './layoutProof'
 import {
 	bringVersionBack,
 	chooseLayout,
@@ -404,3 +408,64 @@ const preview = async (books: Books, body: string) => {
 	if ('faults' in seen) throw new Error(seen.faults.join())
 	return seen
 }
+
+test('two versions compared on the books’ papers: what differs in words, and who gets other pages', async () => {
+	const { books, drafts } = await gathered()
+	const id = made(books)
+	const row = () => {
+		const found = layoutRow(books, id)
+		if (!found) throw new Error('no row')
+		return found
+	}
+	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'first'))
+	const ledger = layoutDraft(books, made(books, 'Another'))?.body ?? ''
+	const read = readLayout(ledger)
+	if (!read.ok) throw new Error('unread')
+	const high = {
+		id: 'high',
+		type: 'words' as const,
+		size: 60,
+		says: { en: Array.from({ length: 14 }, () => ({ runs: [{ text: 'H' }] })) },
+	}
+	must(keep(books, id, { ...read.layout, name: 'Ours', body: [...read.layout.body, high] }))
+	const compared = await compareVersions(books, row(), 1, 0, drafts()[0] ?? 0)
+	expect(compared?.words).toEqual(['new: Words: H, H, H, H, H, H, H, H, H…'])
+	expect(compared?.changed.length).toBeGreaterThan(0)
+	for (const { before, after } of compared?.changed ?? []) expect(after).toBeGreaterThan(before)
+	expect(await compareVersions(books, row(), 1, 1, 0)).toMatchObject({ words: [], changed: [] })
+	expect(await compareVersions(books, row(), 7, 0, 0)).toBe(null)
+	expect(await compareVersions(books, row(), 1, 0, 999_999)).toBe(null)
+})
+
+test('a run is leafed through by itself, from its first paper to its last', async () => {
+	const { books, run, drafts } = await gathered()
+	bringOrders(books, '8803,2026-10-05,A1,ROPE,Mooring line,3,2.10,0,STD,0,')
+	const other = must(startRun(books, desk, '2026-10-31', '2026-10-31')).id ?? 0
+	await work(books)
+	const [first = 0, second = 0] = drafts()
+	const walk = (from: number, by: 1 | -1, of: number) => paperBeside(books, 'invoice', from, by, of)
+	expect([walk(first, -1, run), walk(first, 1, run), walk(second, 1, run)]).toEqual([null, second, null])
+	expect(walk(second, 1, 0)).toBe(benchRows(books, other, 10)[0]?.id)
+	expect(runsWithPapers(books, 'invoice').map(({ id, papers, first: begins }) => [id, papers, begins])).toEqual([
+		[other, 1, benchRows(books, other, 10)[0]?.id],
+		[run, 2, first],
+	])
+	expect(runsWithPapers(books, 'statement')).toEqual([])
+	const seen = await previewLayout(books, JSON.stringify(looksOf('invoice')[0]), second, run)
+	expect('seen' in seen && seen.seen).toMatchObject({ before: first, after: null })
+})
+
+test('the run and the register of a numbered paper are fields, and none of a draft', async () => {
+	const { books, run, drafts } = await gathered()
+	const [first = 0] = drafts()
+	const at = () => {
+		const content = readAnyDocument(books, first)?.content
+		if (!content) throw new Error('no content')
+		return { content, languages, place: -1, row: 0, page: 1, pages: 1 }
+	}
+	const of = (...keys: string[]) => keys.map((key) => fieldsByKey.get(key)?.read(at()))
+	const keys = ['run', 'register.prefix', 'register.value', 'customer.email'] as const
+	expect(of(...keys)).toEqual(['', '', '', 'a1@shore.example'])
+	await nextStep(books, run)
+	expect(of(...keys)).toEqual([String(run), 'T-', '41', 'a1@shore.example'])
+})
