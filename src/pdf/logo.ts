@@ -70,7 +70,7 @@ async function readPng(bytes: Buffer, sha256: string): Promise<Result<Logo>> {
 function readJpeg(bytes: Buffer, sha256: string): Result<Logo> {
 	const head = jpegHead(bytes)
 	if (!head) return refused('The JPEG cannot be read; it may be damaged. Save it again and choose the new file.')
-	const { width, height, colours } = head
+	const { width, height, colours, turn } = head
 	if (width * height > mostJpegPixels)
 		return refused(`The picture has ${width} × ${height} points; 2000 × 2000 are enough.`)
 	const space = colours === 1 ? 'DeviceGray' : colours === 3 ? 'DeviceRGB' : null
@@ -80,13 +80,41 @@ function readJpeg(bytes: Buffer, sha256: string): Result<Logo> {
 		...{ Type: 'XObject', Subtype: 'Image', Width: width, Height: height },
 		...{ BitsPerComponent: 8, ColorSpace: space, Filter: 'DCTDecode' },
 	}
-	return { ok: true, value: { sha256, ratio: width / height, pixels: width, object: { dict, stream: bytes } } }
+	const object: PdfObject = { dict, stream: bytes }
+	if (turn === 1) return { ok: true, value: { sha256, ratio: width / height, pixels: width, object } }
+	const matrix = upright[turn]
+	if (!matrix) return refused('The JPEG is to be seen mirrored. Save it as it is to be seen and choose the new file.')
+	const turned: PdfObject = {
+		dict: { Type: 'XObject', Subtype: 'Form', BBox: [0, 0, 1, 1], Resources: { XObject: { I: object } } },
+		stream: Buffer.from(`${matrix} cm /I Do`),
+	}
+	const [wide, tall] = turn === 3 ? [width, height] : [height, width]
+	return { ok: true, value: { sha256, ratio: wide / tall, pixels: wide, object: turned } }
+}
+
+/** How a picture that a camera took on its side is set upright in a square of one unit, by its orientation (Exif 2.32, 4.6.4). */
+const upright: Record<number, string> = { 3: '-1 0 0 -1 1 1', 6: '0 -1 1 0 0 1', 8: '0 1 -1 0 1 0' }
+
+/** The orientation that a camera noted, from the segment that begins at `at`; 1, upright, without one. */
+function orientationAt(bytes: Buffer, at: number, length: number): number {
+	const tiff = bytes.subarray(at + 10, at + 2 + length)
+	if (bytes.toString('latin1', at + 4, at + 8) !== 'Exif' || tiff.length < 14) return 1
+	const little = tiff.toString('latin1', 0, 2) === 'II'
+	const short = (from: number) =>
+		from + 2 > tiff.length ? 0 : little ? tiff.readUInt16LE(from) : tiff.readUInt16BE(from)
+	const first = little ? tiff.readUInt32LE(4) : tiff.readUInt32BE(4)
+	for (let entry = 0; entry < Math.min(short(first), 100); entry++) {
+		const from = first + 2 + entry * 12
+		if (short(from) === 0x0112) return short(from + 8) >= 1 && short(from + 8) <= 8 ? short(from + 8) : 1
+	}
+	return 1
 }
 
 /** Size and colours of a JPEG, from its frame (ITU-T T.81, B.2.2); null where it has none, is not of 8 bits, or is cut short. */
-function jpegHead(bytes: Buffer): { width: number; height: number; colours: number } | null {
+function jpegHead(bytes: Buffer): { width: number; height: number; colours: number; turn: number } | null {
 	if (bytes.length < 4 || bytes.readUInt16BE(0) !== 0xffd8 || bytes.lastIndexOf(Buffer.from([0xff, 0xd9])) < 4)
 		return null
+	let turn = 1
 	for (let at = 2; at + 9 < bytes.length; ) {
 		if (bytes[at] !== 0xff) return null
 		const marker = bytes[at + 1] ?? 0
@@ -97,9 +125,10 @@ function jpegHead(bytes: Buffer): { width: number; height: number; colours: numb
 		// Baseline, extended and progressive frames; lossless and arithmetic ones no reader need know.
 		if (marker >= 0xc0 && marker <= 0xc2) {
 			const [bits, height, width] = [bytes[at + 4], bytes.readUInt16BE(at + 5), bytes.readUInt16BE(at + 7)]
-			return bits === 8 && width > 0 && height > 0 ? { width, height, colours: bytes[at + 9] ?? 0 } : null
+			return bits === 8 && width > 0 && height > 0 ? { width, height, colours: bytes[at + 9] ?? 0, turn } : null
 		}
 		if (marker === 0xda || (marker >= 0xc3 && marker <= 0xcf && ![0xc4, 0xc8, 0xcc].includes(marker))) return null
+		if (marker === 0xe1 && turn === 1) turn = orientationAt(bytes, at, bytes.readUInt16BE(at + 2))
 		at += 2 + bytes.readUInt16BE(at + 2)
 	}
 	return null

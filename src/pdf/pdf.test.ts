@@ -159,6 +159,46 @@ test.each([
 	expect(logo.ok ? '' : logo.refusal.message).toContain(words)
 })
 
+/** The JPEG with a camera's note of how it was held. */
+function held(orientation: number, little: boolean): Buffer {
+	const tiff = Buffer.alloc(26)
+	const short = (value: number, at: number) => (little ? tiff.writeUInt16LE(value, at) : tiff.writeUInt16BE(value, at))
+	const long = (value: number, at: number) => (little ? tiff.writeUInt32LE(value, at) : tiff.writeUInt32BE(value, at))
+	tiff.write(little ? 'II' : 'MM', 'latin1')
+	short(42, 2)
+	long(8, 4)
+	short(1, 8)
+	short(0x0112, 10)
+	short(3, 12)
+	long(1, 14)
+	short(orientation, 18)
+	const length = Buffer.alloc(2)
+	length.writeUInt16BE(tiff.length + 8)
+	const segment = Buffer.concat([Buffer.from([0xff, 0xe1]), length, Buffer.from('Exif\0\0', 'latin1'), tiff])
+	return Buffer.concat([jpegEnd.subarray(0, 2), segment, jpegEnd.subarray(2)])
+}
+
+test('a photograph that was taken on its side stands upright on the paper; one that is mirrored is refused', async () => {
+	for (const little of [true, false])
+		for (const orientation of [1, 3, 6, 8, 99]) {
+			const read = await readLogo('image/jpeg', held(orientation, little), 'photo')
+			if (!read.ok) throw new Error(read.refusal.message)
+			const { object } = read.value
+			expect(object.dict.Subtype).toBe([3, 6, 8].includes(orientation) ? 'Form' : 'Image')
+			const own = { ...content, issuer: { ...content.issuer, logo: 'photo' } }
+			const { bytes } = await makeDocument(own, 'Plain', read.value)
+			expect(execFileSync('qpdf', ['--check', kept('held.pdf', bytes)], { encoding: 'utf8' })).toContain('No syntax')
+		}
+	// A note cut short, or that leads out of itself, is no note.
+	const torn = held(6, true)
+	torn.writeUInt32LE(0xfffffff0, 16)
+	expect((await readLogo('image/jpeg', torn, 'photo')).ok).toBe(true)
+	for (const orientation of [2, 4, 5, 7]) {
+		const read = await readLogo('image/jpeg', held(orientation, true), 'photo')
+		expect(read.ok ? '' : read.refusal.message).toContain('mirrored')
+	}
+})
+
 test('the colours of a logo that text can be set in come from it, pale ones and greys left out', async () => {
 	const svg =
 		'<svg viewBox="0 0 9 9"><path fill="#123456"/><path fill="#123456"/><path fill="#a33"/><path fill="#ffee88"/><path fill="#808080"/></svg>'
