@@ -1,7 +1,7 @@
 import { kindOf, layoutOf } from '@/kinds'
 import { usualLeaving } from '@/layout/leaving'
 import { openMailLine } from '@/post/smtp'
-import { hashesIn } from '@/runs/art'
+import { hashesFor } from '@/runs/art'
 import { besideFor } from '@/runs/beside'
 import { gather } from '@/runs/gather'
 import { lookAgainEverywhere } from '@/runs/lookAgain'
@@ -136,13 +136,11 @@ function artOf(books: Books, batch: { content: string }[]): Pick<MakeBatch, 'lay
 	const layouts = new Map<string, MakeBatch['layouts'][number]>()
 	const hashes = new Set<string>()
 	for (const { content } of batch) {
-		for (const hash of hashesIn(content)) hashes.add(hash)
 		const { id, version } = layoutOf(content)
 		const key = `${id} ${version}`
-		const body = id === 0 || layouts.has(key) ? null : versionBody(books, id, version)
-		if (body === null) continue
-		layouts.set(key, { id, version, body })
-		for (const hash of hashesIn(body)) hashes.add(hash)
+		const body = id === 0 ? null : (layouts.get(key)?.body ?? versionBody(books, id, version))
+		for (const hash of hashesFor(content, body)) hashes.add(hash)
+		if (body !== null) layouts.set(key, { id, version, body })
 	}
 	return { layouts: [...layouts.values()], images: [...hashes].flatMap((hash) => readImage(books, hash) ?? []) }
 }

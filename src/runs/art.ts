@@ -1,3 +1,4 @@
+import type { OwnValues } from '@/core/ownFields'
 import { type AnyContent, isBill } from '@/kinds'
 import { type Compiled, compileLayout } from '@/layout/draw'
 import { readLayout } from '@/layout/readLayout'
@@ -19,12 +20,14 @@ export const artOfBooks = (books: Books): ArtSource => ({
 })
 
 // Layouts by their text, which is what they are; pictures by their hash.
-const compiled = new Map<string, { layout: Compiled; pictures: Set<string> }>()
+/** A layout made ready, the pictures that it names, and the own fields whose pictures it shows. */
+type Ready = { layout: Compiled; pictures: Set<string>; shown: Set<string> }
+const compiled = new Map<string, Ready>()
 const pictures = new Map<string, Logo[]>()
 const mostKept = 200
 
 /** A layout made ready, once a process. @throws for text that is no layout, which the books never hold */
-export function compiledLayout(body: string): { layout: Compiled; pictures: Set<string> } {
+export function compiledLayout(body: string): Ready {
 	const known = compiled.get(body)
 	if (known) return known
 	const read = readLayout(body)
@@ -32,7 +35,7 @@ export function compiledLayout(body: string): { layout: Compiled; pictures: Set<
 		throw new Error(
 			`The layout cannot be read: ${read.faults.map(({ path, message }) => `${path} ${message}`).join('; ')}`,
 		)
-	const made = { layout: compileLayout(read.layout), pictures: hashesIn(body) }
+	const made = { layout: compileLayout(read.layout), pictures: hashesIn(body), shown: shownBy(body) }
 	if (compiled.size > mostKept) compiled.clear()
 	compiled.set(body, made)
 	return made
@@ -66,6 +69,17 @@ const hash = /[0-9a-f]{64}/g
 /** Hashes that a text names: those of pictures among them. */
 export const hashesIn = (text: string): Set<string> => new Set(text.match(hash))
 
+/** Keys of the own fields whose pictures a layout's text names. */
+const shownBy = (body: string): Set<string> =>
+	new Set([...body.matchAll(/\.own\.picture\.([a-z0-9-]+)"/g)].map(([, key = '']) => key))
+
+/** Hashes of pictures that a paper may be made with, told from its texts alone; a firm's photographs only where its layout shows any. */
+export function hashesFor(content: string, body: string | null): Set<string> {
+	const logo = /"logo":"([0-9a-f]{64})"/.exec(content)?.[1]
+	const own = body !== null && shownBy(body).size > 0 ? hashesIn(content) : new Set(logo ? [logo] : [])
+	return new Set([...own, ...(body === null ? [] : hashesIn(body))])
+}
+
 /** What a paper is made with. @throws where the version of its layout is not in the books */
 export async function artFor(content: AnyContent, source: ArtSource): Promise<Art> {
 	const { id, version, name } = content.layout
@@ -78,17 +92,23 @@ export async function artFor(content: AnyContent, source: ArtSource): Promise<Ar
 export async function artWith(content: AnyContent, body: string | null, source: ArtSource): Promise<Art> {
 	const found = new Map<string, Logo>()
 	const own = body === null ? null : compiledLayout(body)
-	for (const sha256 of [...picturesOf(content), ...(own?.pictures ?? [])]) {
+	for (const sha256 of [...picturesOf(content, own?.shown ?? new Set()), ...(own?.pictures ?? [])]) {
 		for (const picture of await pictureOf(sha256, source.picture)) found.set(picture.sha256, picture)
 	}
 	return { layout: own?.layout ?? null, pictures: found }
 }
 
-/** Pictures that a content names. */
-function picturesOf(content: AnyContent): Set<string> {
-	const values = [content.issuer.logo ?? '', ...Object.values(content.customer.own ?? {})]
-	if (isBill(content))
-		for (const { own, itemOwn } of content.lines)
-			values.push(...Object.values(own ?? {}), ...Object.values(itemOwn ?? {}))
+/** Pictures of a content that a layout shows: the logo, and of own fields those whose keys are given. */
+function picturesOf(content: AnyContent, shown: ReadonlySet<string>): Set<string> {
+	const values = [content.issuer.logo ?? '']
+	const add = (own: OwnValues | undefined) => {
+		for (const [key, value] of Object.entries(own ?? {})) if (shown.has(key)) values.push(value)
+	}
+	if (shown.size > 0) add(content.customer.own)
+	if (shown.size > 0 && isBill(content))
+		for (const { own, itemOwn } of content.lines) {
+			add(own)
+			add(itemOwn)
+		}
 	return new Set(values.filter((value) => value.length === 64 && /^[0-9a-f]{64}$/.test(value)))
 }
