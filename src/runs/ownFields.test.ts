@@ -4,7 +4,7 @@ import { compileLayout } from '@/layout/draw'
 import { looksOf } from '@/layout/looks'
 import { type LinesPiece, layoutSchema } from '@/layout/schema'
 import { drawDocument } from '@/pdf/makeDocument'
-import { hashesIn } from '@/runs/art'
+import { hashesFor, hashesIn } from '@/runs/art'
 import { readItem, saveItem } from '@/store/catalogue'
 import { customerByNumber, saveCustomer } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
@@ -255,4 +255,20 @@ test('a photograph of too few points is said before the release', async () => {
 	// Replaced by a drawing it is sharp; the answer says that there was another.
 	const again = await setPictures(books, desk, 'item', 'photograph', [picture('ROPE.svg')])
 	expect(again).toMatchObject({ words: expect.stringContaining('1 had another before') })
+})
+
+test('photographs are read for papers of a layout that shows them, and for no other', async () => {
+	const books = firmBooks()
+	await setPictures(books, desk, 'item', 'photograph', [picture('ROPE.svg')])
+	const run = await gatherRun(books, ['1,2026-10-03,A1,ROPE,Line,10,2.10,0,STD,0,'])
+	const content = readAnyDocument(books, benchRows(books, run, 10)[0]?.id ?? 0)?.content
+	if (!content) throw new Error('no content')
+	const [plain] = looksOf('invoice').map((look) => JSON.stringify(look))
+	const shows = JSON.stringify(layoutWithOwn())
+	expect(hashesFor(JSON.stringify(content), plain ?? '').size).toBe(0)
+	expect(hashesFor(JSON.stringify(content), shows).size).toBe(1)
+	expect((await artWith(content, plain ?? '', artOfBooks(books))).pictures.size).toBe(0)
+	expect((await artWith(content, shows, artOfBooks(books))).pictures.size).toBe(1)
+	const headed = { ...content, issuer: { ...content.issuer, logo: 'c'.repeat(64) } }
+	expect([...hashesFor(JSON.stringify(headed), plain ?? '')]).toEqual(['c'.repeat(64)])
 })
