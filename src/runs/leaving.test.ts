@@ -11,7 +11,7 @@ import type { Books } from '@/store/books'
 import { customerByNumber } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
 import { filesBeside } from '@/store/made'
-import { attemptsOfDocument, messageOfDocument, readAttempt } from '@/store/messages'
+import { attemptsOfDocument, messageOfDocument, move, readAttempt } from '@/store/messages'
 import { benchRows } from '@/store/places'
 import { readPassword } from '@/store/seal'
 import { changeSettings } from '@/store/settings'
@@ -25,7 +25,7 @@ import { namesSeen, setLeaving } from './leaving'
 import { setLockedCustomer } from './lock'
 import { pdfOf } from './pdfOf'
 import { printAgain, printAll } from './printAll'
-import { decideMessage, rawAgain, rawOf, sendWaiting, writeMessages } from './send'
+import { decideMessage, rawAgain, rawOf, sendWaiting, settleLeftSending, writeMessages } from './send'
 
 const order = (number: string, who = 'A1', item = 'ROPE') =>
 	`${number},2026-10-03,${who},${item},Mooring line,10,2.10,0,STD,0,`
@@ -407,3 +407,19 @@ test('locks set, changed, lost and lifted between tries in random orders: what l
 		{ numRuns: 12 },
 	)
 }, 60_000)
+
+test('a message that was on its way when the runner died is unsure also where its locked copy is lost', async () => {
+	const books = firmBooks()
+	setLockedCustomer(books, desk, customer('A1', { lock: 'own' }), 'Neap-tide-3')
+	const run = await billed(books, order('1'))
+	writeMessages(books, desk, run)
+	await sendWaiting(books, desk, run, [line('away')], true, () => true)
+	const { id } = only(books, run)
+	const locked = filesBeside(books, id).find(({ format }) => format === 'locked')
+	rmSync(join(books.folder, 'files', locked?.file_name ?? ''))
+	const message = messageOfDocument(books, id)
+	if (!message) throw new Error('no message')
+	move(books, message.id, 'waiting', 'sending')
+	expect(await settleLeftSending(books, desk)).toBe(1)
+	expect(messageOfDocument(books, id)?.state).toBe('unsure')
+})

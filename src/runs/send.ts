@@ -261,7 +261,8 @@ export async function settleLeftSending(books: Books, desk: Desk): Promise<numbe
 	const left = leftSending(books)
 	const practice = readSettings(books).mail.mode === 'practice'
 	for (const message of left) {
-		const { sha256 } = await rawOf(books, message)
+		// With a part of it lost it cannot be put together; that it may have arrived is said all the same.
+		const { sha256 } = await rawAgain(books, message)
 		note(
 			books,
 			desk,
