@@ -1,6 +1,7 @@
 // npm run bench [-- COUNT]: orders to PDFs, beside bare pdfkit. npm run bench -- web [COUNT]: the bench's page while a run is made.
 // npm run bench -- layouts: each shipped look beside the drawing of before, a heavy one, papers of thousands of lines.
 // npm run bench -- editor: how soon the paper follows a change of its layout, in a browser.
+// npm run bench -- intake [ROWS]: a file of orders to waiting orders, beside csv-parse alone.
 // npm run bench -- statements [COUNT]: statements from the ledger to PDFs, and the accounts of 200,000 items.
 import { spawnSync } from 'node:child_process'
 import { buildWeb, bundle, bundleEntries, checkNode, inRoot, install, root } from './setup.mjs'
@@ -10,8 +11,8 @@ install()
 await bundle()
 const [what, ...rest] = process.argv.slice(2)
 const web = what === 'web'
-const own = web || what === 'statements' || what === 'layouts' || what === 'editor'
-if (own && what !== 'layouts') buildWeb()
+const own = web || what === 'statements' || what === 'layouts' || what === 'editor' || what === 'intake'
+if (own && what !== 'layouts' && what !== 'intake') buildWeb()
 await bundleEntries({
 	bench: 'tests/benchmark/main.ts',
 	bare: 'tests/benchmark/bare.ts',
@@ -19,6 +20,7 @@ await bundleEntries({
 	statements: 'tests/benchmark/statements.ts',
 	layouts: 'tests/benchmark/layouts.ts',
 	editor: 'tests/benchmark/editor.ts',
+	intake: 'tests/benchmark/intake.ts',
 })
 const { status } = spawnSync(
 	process.execPath,

@@ -93,6 +93,7 @@ export async function bundle() {
 	await bundleEntries({
 		runner: 'src/runner/main.ts',
 		makeWorker: 'src/runner/makeWorker.ts',
+		fileWorker: 'src/runner/fileWorker.ts',
 		practice: 'src/runner/practice.ts',
 		tally: 'src/cli/main.ts',
 		demo: 'src/cli/demo.ts',

@@ -10,7 +10,7 @@ const mayImport: Record<string, string[]> = {
 	layout: ['core'],
 	kinds: ['core', 'layout'],
 	pdf: ['kinds', 'layout', 'core'],
-	store: ['kinds', 'layout', 'core'],
+	store: ['kinds', 'layout', 'core', 'intake'],
 	beside: ['core', 'layout'],
 	post: ['core', 'store'],
 	runs: ['beside', 'core', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post'],

@@ -16,7 +16,7 @@ export async function work(books: Books, more: Partial<Shop> = {}): Promise<void
 
 /** Brings the rows in and gathers a run of all that waits. */
 export async function gatherRun(books: Books, rows: string[], documentDay = '2026-10-31'): Promise<number> {
-	if (rows.length > 0) bringOrders(books, ...rows)
+	if (rows.length > 0) await bringOrders(books, ...rows)
 	const started = startRun(books, desk, '2026-10-31', documentDay)
 	if (!started.ok || !started.id) throw new Error(started.ok ? 'no run' : started.message)
 	await work(books)

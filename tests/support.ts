@@ -2,7 +2,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach } from 'vitest'
-import { acceptFile, receiveFile } from '@/runs/bringIn'
+import { bringIn } from '@/runs/bringIn/atOnce'
 import { company, customer } from './firm'
 
 export { company, customer } from './firm'
@@ -63,6 +63,16 @@ export function firmInto(books: Books): Books {
 		currency: 'GBP',
 		tax_code: 'STD',
 	})
+	// Its price is in another currency than the customers', so that none can be looked up for them.
+	saveItem(books, desk, {
+		code: 'BUOY',
+		description: 'Mooring buoy',
+		unit: 'each',
+		unit_price: '88.00',
+		price_per: '1',
+		currency: 'EUR',
+		tax_code: 'STD',
+	})
 	saveRegister(books, desk, { ...plainRegister, kind: 'invoice', prefix: 'T-', digits: 4, next: 41 })
 	saveCustomer(books, desk, customer('A1'))
 	saveCustomer(books, desk, customer('B1', { email: '' }))
@@ -75,15 +85,9 @@ export const orderHead =
 let fileNumber = 0
 
 /** Brings rows of orders in and accepts them. */
-export function bringOrders(books: Books, ...rows: string[]): void {
-	const received = receiveFile(
-		books,
-		desk,
-		`orders-${fileNumber++}.csv`,
-		Buffer.from([orderHead, ...rows, ''].join('\n')),
-	)
-	if (!received.ok) throw new Error(received.refusal.message)
-	const accepted = acceptFile(books, desk, received.id)
+export async function bringOrders(books: Books, ...rows: string[]): Promise<void> {
+	const content = Buffer.from([orderHead, ...rows, ''].join('\n'))
+	const accepted = await bringIn(books, desk, `orders-${fileNumber++}.csv`, content, { days: 'day first' })
 	if (!accepted.ok) throw new Error(accepted.message)
 }
 

@@ -5,7 +5,7 @@ import { endOfMonth } from '@/core/calendar'
 import { firstLetters } from '@/kinds'
 import { openPracticePost, practiceServer } from '@/post/practiceMail'
 import { doJob, type Shop } from '@/runner/work'
-import { acceptFile, changeReading, receiveFile } from '@/runs/bringIn'
+import { bringIn } from '@/runs/bringIn/atOnce'
 import { closeRun } from '@/runs/close'
 import { holdBack, printed } from '@/runs/hold'
 import { setDispute } from '@/runs/ledger'
@@ -120,7 +120,7 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 		words: 'Exported goods, zero-rated: VAT Act 1994, section 30(6)',
 	})
 	for (const [kind, { subject, body }] of Object.entries(firstLetters)) saveLetter(books, { kind, subject, body })
-	for (const name of ['tax-codes.csv', 'items.csv', 'customers.csv']) bringIn(books, first, demo(name), name)
+	for (const name of ['tax-codes.csv', 'items.csv', 'customers.csv']) await take(books, first, demo(name), name)
 	const pictures = readdirSync(demo('pictures')).map((name) => ({
 		name,
 		type: 'image/svg+xml',
@@ -143,17 +143,15 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 			last,
 		)
 	}
-	if (months.length > 0) openTheLedger(books, months.length === allMonths().length)
+	if (months.length > 0) await openTheLedger(books, months.length === allMonths().length)
 	await new Promise<void>((resolve) => server.close(resolve))
 	books.db.pragma('wal_checkpoint(TRUNCATE)')
 	books.db.close()
 	renameSync(partial, folder)
 }
 
-function bringIn(books: Books, desk: Desk, path: string, name: string): void {
-	const received = receiveFile(books, desk, name, readFileSync(path))
-	if (!received.ok) throw new Error(received.refusal.message)
-	must(acceptFile(books, desk, received.id))
+async function take(books: Books, desk: Desk, path: string, name: string): Promise<void> {
+	must(await bringIn(books, desk, name, readFileSync(path)))
 }
 
 const [payments, extract] = ['payments-to-2026-09.csv', 'open-items-2026-09-30.csv']
@@ -172,14 +170,12 @@ const disputes = [
 ] as const
 
 /** What was paid until the end of September, the accounts' own extract of what was open then, and what is disputed in it. */
-function openTheLedger(books: Books, whole: boolean): void {
+async function openTheLedger(books: Books, whole: boolean): Promise<void> {
 	const desk: Desk = { clerk: 'Wren', now: clockAt('2026-10-01') }
-	if (whole) bringIn(books, desk, demo('history', payments), payments)
-	const received = receiveFile(books, desk, extract, readFileSync(demo('history', extract)))
-	if (!received.ok) throw new Error(received.refusal.message)
+	if (whole) await take(books, desk, demo('history', payments), payments)
 	// Books of the last months alone number their invoices otherwise than the extract knows them.
-	if (!whole) changeReading(books, received.id, { ours: 'taken as settled' })
-	must(acceptFile(books, desk, received.id))
+	const settled = whole ? undefined : { ours: 'taken as settled' as const }
+	must(await bringIn(books, desk, extract, readFileSync(demo('history', extract)), settled))
 	const october: Desk = { clerk: 'Tam', now: clockAt('2026-10-12') }
 	changeSettings(books, october, { workDate: '2026-10-12' })
 	// What is disputed is not paid by the end of October either.
@@ -197,7 +193,7 @@ function openTheLedger(books: Books, whole: boolean): void {
 async function billMonth(shop: Shop, name: string, last: string): Promise<void> {
 	const { books } = shop
 	const desk: Desk = { clerk: 'Wren', now: shop.now }
-	bringIn(books, desk, demo('history', name), name)
+	await take(books, desk, demo('history', name), name)
 	const { id = 0 } = must(startRun(books, desk, last, last))
 	for (;;) {
 		for (let job = nextJob(books); job; job = nextJob(books)) await doJob(shop, job)

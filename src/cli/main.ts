@@ -7,6 +7,7 @@ import { backup, restore } from '@/runs/backup'
 import { verify } from '@/runs/verify'
 import { type Books, openBooks } from '@/store/books'
 import { checkFile, drawFile } from './layout'
+import { readFileOfOrders } from './read'
 
 const usage = `tally: North Tally for scripts
 
@@ -16,6 +17,8 @@ const usage = `tally: North Tally for scripts
   tally draw CONTENT         one paper from its content as it is frozen (JSON), to --out FILE; by --layout NAME or FILE,
                              else by the look that ships first
   tally layout check FILE    what is wrong with a layout, as JSON with the place; ends with 1 where it could not be released
+  tally read FILE            what a file of orders says, as JSON, without any books; --as orders, --days day-first, month-first or
+                             year-first, --decimal point or comma, --discount percent, share or amount answer its questions
   tally verify               whether the books hold together: one line a check
   tally backup FILE          the books and their files as one archive, while work goes on
   tally restore FILE         an archive's books, into an empty folder
@@ -81,6 +84,10 @@ const parsed = attempt(
 				data: { type: 'string' },
 				layout: { type: 'string' },
 				out: { type: 'string' },
+				as: { type: 'string' },
+				days: { type: 'string' },
+				decimal: { type: 'string' },
+				discount: { type: 'string' },
 				help: { type: 'boolean' },
 			},
 		}),
@@ -113,6 +120,15 @@ const commands: Record<string, { needsFile: boolean; run: () => void | Promise<v
 			const findings = checkFile(path)
 			console.log(JSON.stringify(findings, null, 1))
 			if (findings.some(({ level }) => level === 'stop')) process.exitCode = 1
+		},
+	},
+	read: {
+		needsFile: true,
+		run: async () => {
+			if (!existsSync(named)) fail(`${named} cannot be read. Give the path of a file.`)
+			const answer = await readFileOfOrders(named, parsed.values)
+			console.log(JSON.stringify(answer, null, 1))
+			if ('error' in answer) process.exitCode = 1
 		},
 	},
 	verify: {

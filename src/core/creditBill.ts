@@ -21,6 +21,19 @@ const written = (units: bigint): string => {
 const plus = (a: string, b: string): string => written(millionths(a) + millionths(b))
 const turned = (quantity: string): string => written(-millionths(quantity))
 
+/** The part of a line's discount in money that goes with a part of its quantity; the last part takes what is left, as every figure does. */
+function partOfDiscount(
+	line: { quantity: string; discountAmount?: string | undefined },
+	quantity: string,
+	currency: string,
+): { discountAmount?: string } {
+	if (line.discountAmount === undefined) return {}
+	const [part, whole] = [millionths(quantity), millionths(line.quantity)]
+	if (whole === 0n) return { discountAmount: line.discountAmount }
+	const amount = parseAmount(line.discountAmount, currency, 'discount') * part
+	return { discountAmount: amountText(roundQuotient(amount, whole, 'half-away'), currency) }
+}
+
 /** Whether a quantity goes beyond what is left, or the other way. */
 function exceeds(quantity: string, left: string): boolean {
 	const [asked, most] = [millionths(quantity), millionths(left)]
@@ -65,7 +78,18 @@ export function creditBill(
 		if (wanted.length + charges.length === 0) return refuse('lines', 'Nothing is left to credit on this invoice.')
 		const credited = wanted.flatMap(({ line, quantity }) => {
 			const own = bill.lines[line]
-			return own ? [{ ...own, line: 0, quantity: turned(quantity), credits: line, creditsCharge: null }] : []
+			return own
+				? [
+						{
+							...own,
+							...partOfDiscount(own, quantity, bill.currency),
+							line: 0,
+							quantity: turned(quantity),
+							credits: line,
+							creditsCharge: null,
+						},
+					]
+				: []
 		})
 		const charged = charges.map(({ label, order, taxCode }, index) => {
 			const amount = bill.priced.charges[index] ?? '0'

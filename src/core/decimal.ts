@@ -58,6 +58,13 @@ export function decimalText(value: Decimal, minScale = 0): string {
 	return units < 0n ? `-${text}` : text
 }
 
+/** Plain decimal text with at least so many decimals: "2.1" → "2.10" for 2. */
+export function withDecimals(text: string, decimals: number): string {
+	const point = text.indexOf('.')
+	if (decimals === 0 || text === '') return text
+	return point < 0 ? `${text}.${'0'.repeat(decimals)}` : text.padEnd(point + 1 + decimals, '0')
+}
+
 /** `numerator` ÷ `denominator` as text, exact when it ends within eight decimals, else cut there with "…". */
 export function quotientText(numerator: bigint, denominator: bigint, minScale: number): string {
 	const scaled = numerator * pow10(8)
@@ -85,3 +92,25 @@ export const percentOrNone = (words: string) =>
 		.string()
 		.trim()
 		.refine((text) => text === '' || percentText.test(text), words)
+
+// A number that has no needless nought, as most have none.
+const barest = /^(?:-?[1-9]\d*|0|-?(?:0|[1-9]\d*)\.\d*[1-9])$/
+
+/** A number as plain decimal text without needless noughts: "0012.50" → "12.5", "1.5E-2" → "0.015"; other text as it is. */
+export function plainNumber(text: string): string {
+	if (barest.test(text)) return text
+	const match = /^([+-]?)(\d*)(?:\.(\d*))?(?:[eE]([+-]?\d{1,3}))?$/.exec(text)
+	if (!match) return text
+	const [, sign = '', whole = '', decimals = '', exponent = '0'] = match
+	let digits = whole + decimals
+	let point = whole.length + Number(exponent)
+	if (point <= 0) {
+		digits = '0'.repeat(1 - point) + digits
+		point = 1
+	}
+	if (point > digits.length) digits = digits.padEnd(point, '0')
+	const before = digits.slice(0, point).replace(/^0+(?=\d)/, '')
+	const after = digits.slice(point).replace(/0+$/, '')
+	const plain = after === '' ? before : `${before}.${after}`
+	return sign === '-' && plain !== '0' ? `-${plain}` : plain
+}

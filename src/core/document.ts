@@ -151,6 +151,8 @@ const contentSchema = z.object({
 			unitPrice: text.nullable(),
 			pricePer: text,
 			discountPercent: text,
+			/** A discount in money on the whole line; left out where there is none. */
+			discountAmount: text.optional(),
 			taxCode: text,
 			/** Whether document discounts count on it; freight that is credited has none. */
 			discountable: z.boolean().default(true),
@@ -196,12 +198,24 @@ export function priceInputOf(content: Unpriced): PriceInput {
 			pricePer: line.pricePer,
 			taxCode: line.taxCode,
 			discountable: line.discountable,
-			discounts: isZero(line.discountPercent) ? [] : [{ percent: line.discountPercent }],
+			discounts: lineDiscounts(line),
 		})),
 		discounts: content.discounts.map(shareOf),
 		charges: content.charges.map((charge) => ({ ...shareOf(charge), taxCode: charge.taxCode })),
 	}
 }
+
+/** A line's own discounts: a percent, an amount, or both. */
+export const lineDiscounts = ({
+	discountPercent,
+	discountAmount = '',
+}: {
+	discountPercent: string
+	discountAmount?: string
+}): Discount[] => [
+	...(isZero(discountPercent) ? [] : [{ percent: discountPercent }]),
+	...(isZero(discountAmount) ? [] : [{ amount: discountAmount }]),
+]
 
 const shareOf = (share: Discount): Discount =>
 	'percent' in share ? { percent: share.percent } : { amount: share.amount }

@@ -45,16 +45,33 @@ export function termsText(terms: Terms): string {
 	return `Day ${terms.dayOfMonth} of ${after}`
 }
 
+// Words for terms in English, German, French, Spanish, Dutch, Norwegian, Danish and Swedish, without accents, and what is meant.
+const atOnce =
+	/^(on receipt|due on receipt|immediate|immediately|cash|0 days?|sofort|sofort fallig|netto kasse|bar|comptant|a reception|contado|al contado|a la recepcion|direct|contant|per omgaande|kontant|netto kontant|omgaende)$/
+const monthEnd =
+	'end of (?:the )?month|eom|month end|ende (?:des )?monats?|monatsende|fin (?:de|du) mois|fdm|fin de mes|einde (?:van de )?maand|lopende maand|utgangen av maneden|lopende maned|lob\\.? ?md\\.?|lobende maned|manadens slut|slutet av manaden'
+const dayWords = 'days?|tagen?|tage|jours?|j|dias?|dagen|dage|dager|dagar|d'
+const onlyMonthEnd = new RegExp(`^(?:${monthEnd})$`)
+const counted = new RegExp(
+	`^(?:within |payable in |due in |binnen |innen |innerhalb von |a |i )?(?:net(?:to)? ?|n ?)?(\\d{1,4}) ?(?:${dayWords})?\\.?(?:,? net(?:to|t)?)?(?:,? ?(?:from |after |ab |nach |vanaf |na |fra |efter |etter |a |desde )?(?:the |dem |de |het )?(${monthEnd}))?$`,
+)
+
 /**
- * Reads terms as firms write them: "30 days", "net 14", "30 days EOM", "on receipt", "15th of next month",
+ * Reads terms as firms write them: "30 days", "net 14", "NET30", "30 Tage netto", "30 jours fin de mois", "on receipt", "15th of next month",
  * "Day 20 of next month". Gives null when it is none of these.
  */
 export function parseTerms(text: string): Terms | null {
-	const plain = text.trim().toLowerCase()
-	if (/^(on receipt|immediate|cash|0 days?)$/.test(plain)) return { net: 0 }
-	if (/^end of month$|^eom$/.test(plain)) return { net: 0, endOfMonth: true }
-	const net = /^(?:net )?(\d{1,4})(?: ?days?)?(?: net)?(?:,? (from |after )?(?:the )?(end of month|eom))?$/.exec(plain)
-	if (net) return net[3] ? { net: Number(net[1]), endOfMonth: true } : { net: Number(net[1]) }
+	const plain = text
+		.trim()
+		.toLowerCase()
+		.normalize('NFD')
+		.replace(/\p{M}/gu, '')
+		.replace(/ø/g, 'o')
+		.replace(/\s+/g, ' ')
+	if (atOnce.test(plain)) return { net: 0 }
+	if (onlyMonthEnd.test(plain)) return { net: 0, endOfMonth: true }
+	const net = counted.exec(plain)
+	if (net) return net[2] ? { net: Number(net[1]), endOfMonth: true } : { net: Number(net[1]) }
 	const day = /^(?:day )?(\d{1,2})(?:st|nd|rd|th)? of (this month|next month|(\d{1,2}) months? on)$/.exec(plain)
 	if (!day || Number(day[1]) < 1 || Number(day[1]) > 31) return null
 	const monthsAfter = day[2] === 'this month' ? 0 : day[2] === 'next month' ? 1 : Number(day[3])

@@ -1,4 +1,4 @@
-import { isZero } from './document'
+import { isZero, lineDiscounts } from './document'
 import { type Discount, price } from './price'
 
 /** An order's own terms, as it was brought in. */
@@ -8,6 +8,8 @@ type Line = {
 	unit_price: string | null
 	price_per: string
 	discount_percent: string
+	/** Empty for none. */
+	discount_amount?: string
 	agreed?: { quantity: string; unit_price: string | null; discount_percent: string } | null
 }
 /** Discounts and charges that count in place of the order's own terms. */
@@ -32,7 +34,7 @@ export function orderNet(order: OrderTerms, lines: Line[], shares: OrderShares |
 				unitPrice: unit_price ?? '0',
 				pricePer: line.price_per,
 				taxCode: 'ANY',
-				discounts: [{ percent: discount_percent }],
+				discounts: lineDiscounts({ discountPercent: discount_percent, discountAmount: line.discount_amount ?? '' }),
 			}
 		}),
 		discounts: shares?.discounts ?? [...own, ...named],

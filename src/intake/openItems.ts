@@ -1,9 +1,8 @@
 import { isCurrency, parseAmount } from '@/core/currency'
 import { type ItemKind, itemKinds, type Side, sideOf } from '@/core/ledger'
 import { attempt } from '@/core/refusal'
-import type { KnownBooks } from './orders'
-import { type Reading, type RowRefusal, type RowValues, readRows } from './reading'
-import type { Table } from './table'
+import type { Decided, Reading, RowRefusal } from './reading'
+import { type LeftWhy, type Rows, type RowValues, readRows } from './rows'
 
 /** An open item as an extract has it: minor units, never below zero; `side` says whether it is owed or credited. */
 export type IntakeItem = {
@@ -22,9 +21,15 @@ export type IntakeItem = {
 export type OpenItemsResult = {
 	items: IntakeItem[]
 	refused: RowRefusal[]
+	left: { row: number; why: LeftWhy }[]
+	/** Items whose row was refused, as far as it names them: they are left as they are here. */
+	untouched: { customer: string; number: string }[]
 	/** The file's own control totals, signed minor units by currency; a currency without one is left out. */
 	control: Map<string, number>
 }
+
+/** Customers by number, in any case. */
+export type CustomerBooks = { customer: (number: string) => { id: number; currency: string } | undefined }
 
 const kindWords: Record<string, ItemKind> = {
 	inv: 'invoice',
@@ -51,73 +56,97 @@ export const itemKey = (item: { customerId: number; number: string; currency: st
  * control total: its open amount, in its currency.
  */
 export function readOpenItems(
-	table: Table,
+	rows: Rows,
 	reading: Reading,
-	{ customers }: Pick<KnownBooks, 'customers'>,
+	decided: Decided,
+	books: CustomerBooks,
 	homeCurrency: string,
 ): OpenItemsResult {
 	const refused: RowRefusal[] = []
+	const left: OpenItemsResult['left'] = []
+	const untouched: OpenItemsResult['untouched'] = []
 	const control = new Map<string, number>()
 	const rowsOf = new Map<string, number>()
 	const items: IntakeItem[] = []
-	for (const row of readRows(table, reading, refused)) {
+	const out = {
+		refuse: (refusal: RowRefusal) => refused.push(refusal),
+		left: (row: number, why: LeftWhy) => left.push({ row, why }),
+	}
+	const each = readRows(rows, reading, decided, [], out)
+	for (;;) {
+		const before = refused.length
+		const next = each.next()
+		if (next.done) {
+			// Rows that could not be looked at at all, after the last that could.
+			for (let place = before; place < refused.length; place++) untouched.push({ customer: '', number: '' })
+			break
+		}
+		const row = next.value
+		for (let place = before; place < refused.length; place++)
+			if (refused[place]?.row !== row.row) untouched.push({ customer: '', number: '' })
 		if (isTotal(row)) {
 			const currency = row.get('currency').toUpperCase() || homeCurrency
 			const total = attempt(() => Number(parseAmount(row.get('open') || row.get('amount'), currency, 'total')))
-			if (total.ok) control.set(currency, total.value)
-			else row.refuse('open', 'The control total is not an amount of its currency. Correct it in the source.')
+			// What a total leaves empty or says in words is no fault of an item.
+			for (let place = refused.length - 1; place >= before; place--)
+				if (refused[place]?.row === row.row) refused.splice(place, 1)
+			if (total.ok) {
+				control.set(currency, total.value)
+				left.push({ row: row.row, why: 'total' })
+			} else row.refuse('open', 'The control total is not an amount of its currency. Correct it here.')
 			continue
 		}
-		const item = readItem(row, customers, homeCurrency, reading.asOf)
-		if (!item || refused.some((refusal) => refusal.row === row.row)) continue
+		const item = readItem(row, books, homeCurrency, reading.asOf)
+		const bad = refused.length > before && refused.slice(before).some((refusal) => refusal.row === row.row)
+		if (!item || bad) {
+			untouched.push({ customer: row.raw('customer').toUpperCase(), number: row.raw('number').toUpperCase() })
+			continue
+		}
 		const first = rowsOf.get(itemKey(item))
 		if (first === undefined) {
 			rowsOf.set(itemKey(item), row.row)
 			items.push(item)
-		} else row.refuse('number', `Row ${first} holds the same item. Leave one of them out in the source.`)
+		} else {
+			row.refuse('number', `Row ${first} holds the same item. Leave one of them out.`)
+			untouched.push({ customer: row.raw('customer').toUpperCase(), number: row.raw('number').toUpperCase() })
+		}
 	}
-	return { items, refused, control }
+	return { items, refused, left, untouched, control }
 }
 
 const isTotal = (row: RowValues): boolean =>
 	/^(control )?total/i.test(row.raw('customer')) ||
 	(row.raw('customer') === '' && /^(control )?total/i.test(row.raw('number')))
 
-function readItem(
-	row: RowValues,
-	customers: KnownBooks['customers'],
-	homeCurrency: string,
-	asOf: string,
-): IntakeItem | null {
-	const customer = customers.get(row.get('customer').toUpperCase())
-	if (!customer)
-		row.refuse(
-			'customer',
-			'No customer has this number. Add the customer under Accounts, or correct the number in the source.',
-		)
-	if (row.get('number') === '') row.refuse('number', 'Every item needs its number. Give it in the source.')
+function readItem(row: RowValues, books: CustomerBooks, homeCurrency: string, asOf: string): IntakeItem | null {
+	const customer = books.customer(row.get('customer'))
+	if (!customer) row.refuse('customer', 'No customer has this number. Make one of it here, or correct the number.')
+	if (row.get('number') === '') row.refuse('number', 'Every item needs its number. Give it here.')
 	const kind = kindWords[row.get('kind').toLowerCase()]
-	if (!kind) row.refuse('kind', `A kind is one of ${itemKinds.join(', ')}. Correct it in the source.`)
+	if (!kind && row.value('kind').why === '')
+		row.refuse('kind', `A kind is one of ${itemKinds.join(', ')}. Correct it in the source.`)
 	for (const key of ['day', 'due'])
-		if (row.raw(key) === '') row.refuse(key, 'Every item needs this day. Give it in the source.')
+		if (row.raw(key) === '' && row.get(key) === '') row.refuse(key, 'Every item needs this day. Give it here.')
 	if (asOf !== '' && row.get('day') > asOf)
-		row.refuse(
-			'day',
-			'It is dated after the day of the file. Correct the day of the file above, or the row in the source.',
-		)
-	const currency = row.get('currency').toUpperCase() || customer?.currency || homeCurrency
+		row.refuse('day', 'It is dated after the day of the file. Correct the day of the file above, or the row here.')
+	const currency =
+		row.get('currency').toUpperCase() ||
+		row.value('open').currency ||
+		row.value('amount').currency ||
+		customer?.currency ||
+		homeCurrency
 	if (!isCurrency(currency)) {
-		row.refuse('currency', 'This is not a currency code such as GBP. Correct it in the source.')
+		row.refuse('currency', 'This is not a currency code such as GBP. Correct it here.')
 		return null
 	}
 	const read = (key: string) => attempt(() => Number(parseAmount(row.get(key), currency, key)))
 	const [amount, open] = [read('amount'), read('open')]
-	if (!amount.ok) row.refuse('amount', amount.refusal.message)
-	if (!open.ok) row.refuse('open', open.refusal.message)
+	if (!amount.ok && row.value('amount').why === '') row.refuse('amount', amount.refusal.message)
+	if (!open.ok && row.value('open').why === '') row.refuse('open', open.refusal.message)
 	if (!customer || !kind || !amount.ok || !open.ok) return null
-	if (open.value === 0 || amount.value === 0) row.refuse('open', 'Nothing of it is open. Leave it out in the source.')
+	if (open.value === 0 || amount.value === 0) row.refuse('open', 'Nothing of it is open. Leave it out here.')
 	else if (Math.sign(amount.value) !== Math.sign(open.value) || Math.abs(open.value) > Math.abs(amount.value))
-		row.refuse('open', 'More is open than the item comes to, or of the other sign. Correct it in the source.')
+		row.refuse('open', 'More is open than the item comes to, or of the other sign. Correct it here.')
 	return {
 		row: row.row,
 		customerId: customer.id,

@@ -1,72 +1,71 @@
-import { createHash } from 'node:crypto'
 import { isCurrency } from '@/core/currency'
-import { asDocumentDiscount, isDiscountOn, type NamedDiscount } from '@/core/documentDiscounts'
-import { orderNet } from '@/core/orderNet'
+import { type LineDiscount, lineNet, minorOf } from '@/core/lineNet'
 import { type OwnField, type OwnOf, ownText } from '@/core/ownFields'
-import { deliveryOf, ownColumn } from './kinds'
-import { type Reading, type RowRefusal, type RowValues, readRows } from './reading'
-import type { Table } from './table'
+import { type SheetRow, textOf } from './cell'
+import { ownColumn } from './kinds'
+import { deliveryOf } from './kinds/shared'
+import { hasLine, linesIn, ordersGathered, ordersInTurn, Scattered } from './orderIndex'
+import type { Decided, DiscountForm, Reading, RowRefusal } from './reading'
+import {
+	cellReader,
+	defaultOf,
+	type Placed,
+	type Rows,
+	type RowsOut,
+	refusalOf,
+	type Shape,
+	shapeOf,
+	troubleOf,
+	type Value,
+} from './rows'
 
-export type IntakeLine = {
-	sourceRow: number
+/** A line as its source has it: plain decimals; empty or null for what it does not carry. */
+export type ReadLine = {
+	row: number
 	item: string
 	description: string
 	quantity: string
 	unit: string
-	/** Null where the file has none. */
 	unitPrice: string | null
 	pricePer: string
+	/** '0' where a discount is an amount. */
 	discountPercent: string
+	discountAmount: string
 	taxCode: string
-	/** Values of the firm's own fields, JSON by key. */
 	own: string
+	/** What the line comes to by the source, or by its own figures; minor units. Null where there is no price. */
+	net: bigint | null
 }
-export type IntakeOrder = {
+/** An order as its source has it, apart from any books. */
+export type ReadOrder = {
 	number: string
-	customerId: number
 	day: string
+	customer: string
+	/** Empty where the source says none. */
 	currency: string
 	purchaseOrder: string
 	note: string
 	discountPercent: string
-	/** Name of one of the firm's discounts; empty for none. */
-	discountLabel: string
-	/** Amount of freight; empty where the file names none. */
+	discountName: string
 	freight: string
 	freightPercent: string
-	/** Where its goods go, a line each; empty where the file does not say. */
 	delivery: string
 	own: string
-	lines: IntakeLine[]
-	/** Minor units: lines less discounts, and freight; a line without a price counts as nothing. */
-	net: bigint
-	/** Hash of what was ordered, without the order's number: equal for an order that was entered twice. */
-	contentSha256: string
-	/** The same for orders that differ in how their figures are written alone. */
-	sameAs: string
+	lines: ReadLine[]
+	rows: number[]
 }
-export type IntakeResult = {
-	orders: IntakeOrder[]
-	refused: RowRefusal[]
-	/** Orders that are in the books already, as they stand here. */
-	known: string[]
-	totals: { currency: string; orders: number; lines: number; net: bigint }[]
-	withoutPrice: number
+export type OrdersOut = RowsOut & {
+	/** @returns what hinders it by row, beyond what its values say; then it is refused whole */
+	order: (order: ReadOrder, refuse: RefuseIn) => void
+	/** What the lines of a refused order come to, as far as that can be told. */
+	refusedLines: (customer: string, currency: string, lines: ReadLine[]) => void
+	/** A figure that the source itself gives as its total. */
+	sourceTotal: (row: number, figure: string) => void
 }
-/** What of the books the reading of orders needs. */
-export type KnownBooks = {
-	/** By customer number in upper case. */
-	customers: Map<string, { id: number; currency: string }>
-	items: Map<string, { description: string; unit: string; tax_code: string }>
-	/** Content hash by order number in upper case. */
-	orders: Map<string, string>
-	/** The firm's discounts by name in lower case. */
-	discounts: Map<string, NamedDiscount>
-	/** The firm's own fields. */
-	own: readonly OwnField[]
-}
+/** Refuses a field of an order: of its first row, or of the row and line that are named. */
+export type RefuseIn = (field: string, remedy: string, line?: number) => void
 
-const orderFields = [
+const orderKeys = [
 	'customer',
 	'day',
 	'purchaseOrder',
@@ -77,223 +76,366 @@ const orderFields = [
 	'freightPercent',
 	...[1, 2, 3, 4, 5, 6].map((line) => `delivery${line}`),
 ]
+const currencyOrPound = (currency: string): string => (isCurrency(currency) ? currency : 'GBP')
 
 /**
- * Turns rows into orders, one row a line, rows of one order number together. An order with a row that cannot be read is
- * refused whole, so that no part of an order is billed by itself.
+ * Turns rows into orders (READING, rules 9 to 14): rows of one number are one order, wherever they stand, and one that has a row that
+ * cannot be read is refused whole.
+ * @param begin gives where to put what comes of the rows; called again, to begin anew, where the rows of an order stand apart
  */
-export function readOrders(table: Table, reading: Reading, books: KnownBooks): IntakeResult {
-	const refused: RowRefusal[] = []
-	const groups = new Map<string, RowValues[]>()
-	for (const row of readRows(table, reading, refused, books.own)) {
-		const number = row.get('order')
-		if (number === '') {
-			row.refuse('order', 'Every line needs its order number. Give it in the source.')
-			continue
-		}
-		const key = number.toUpperCase()
-		const rows = groups.get(key)
-		if (rows) rows.push(row)
-		else groups.set(key, [row])
+export function takeOrders(
+	rows: Rows,
+	reading: Reading,
+	decided: Decided,
+	own: readonly OwnField[],
+	begin: () => OrdersOut,
+): void {
+	const shape = shapeOf(reading, own)
+	const read = cellReader(decided)
+	const ownOf = (of: OwnOf) =>
+		own.filter((one) => one.of === of).map((one) => ({ key: one.key, column: ownColumn(one) }))
+	const ownOrder = ownOf('order')
+	const together = [...orderKeys, ...ownOrder.map(({ column }) => column)].filter((key) =>
+		shape.row.some(({ field }) => field.key === key),
+	)
+	const context: Context = { reading, decided, shape, read, together, ownOrder, ownLine: ownOf('line') }
+	const through = (go: typeof ordersInTurn) => {
+		const out = begin()
+		go({ rows, reading, shape, read, out }, (own) => takeOrder(own, context, out))
 	}
-	const badRows = () => new Set(refused.map(({ row }) => row))
-	const together = [...orderFields, ...books.own.filter(({ of }) => of === 'order').map(ownColumn)]
-	const known: string[] = []
-	const orders: IntakeOrder[] = []
-	for (const [key, rows] of groups) {
-		checkTogether(rows, together)
-		for (const row of rows) checkRow(row, books)
-		const bad = badRows()
-		if (rows.some(({ row }) => bad.has(row))) {
-			const first = rows.find(({ row }) => bad.has(row))
-			for (const row of rows)
-				if (!bad.has(row.row))
-					row.refuse('order', `Order ${row.get('order')} is refused whole, because row ${first?.row} was.`)
-			continue
-		}
-		const order = makeOrder(rows, books)
-		const before = books.orders.get(key)
-		if (before === undefined) orders.push(order)
-		else if (before === order.contentSha256) known.push(order.number)
-		else
-			for (const row of rows)
-				row.refuse(
-					'order',
-					`Order ${order.number} is in the books already with other content. Give a changed order a new number.`,
-				)
-	}
-	refused.sort((a, b) => a.row - b.row)
-	return {
-		orders,
-		refused,
-		known,
-		totals: totalsOf(orders),
-		withoutPrice: orders.filter(({ lines }) => lines.some(({ unitPrice }) => unitPrice === null)).length,
+	try {
+		through(ordersInTurn)
+	} catch (error) {
+		if (!(error instanceof Scattered)) throw error
+		through(ordersGathered)
 	}
 }
 
-/** What belongs to the order must be the same on each of its rows. */
-function checkTogether(rows: RowValues[], fields: readonly string[]): void {
-	const [first, ...others] = rows
-	for (const row of others) {
-		for (const key of fields) {
-			if (first && row.get(key).toUpperCase() !== first.get(key).toUpperCase()) {
-				row.refuse(
-					key,
-					`Row ${first.row} of the same order says "${first.get(key)}". Make the rows agree in the source.`,
-				)
+type Context = {
+	reading: Reading
+	decided: Decided
+	shape: Shape
+	read: ReturnType<typeof cellReader>
+	/** Fields that all rows of an order must agree on. */
+	together: string[]
+	ownOrder: { key: string; column: string }[]
+	ownLine: { key: string; column: string }[]
+}
+type Values = Record<string, Value>
+type LineAt = { row: SheetRow; line: number; placed: Placed; read: ReadLine }
+
+function takeOrder(rows: SheetRow[], context: Context, out: OrdersOut): void {
+	const { reading, shape } = context
+	const refusals: RowRefusal[] = []
+	const [first] = rows
+	if (!first) return
+	// An order is left out whole, as it is refused.
+	if (rows.some(({ leftOut }) => leftOut)) {
+		for (const { row } of rows) out.left(row, 'left out')
+		return
+	}
+	const refuse = (row: SheetRow, placed: Placed, line: number, key: string, remedy: string) =>
+		refusals.push(refusalOf(row, reading, shape, placed, line, key, remedy))
+	const values: { row: SheetRow; values: Values }[] = []
+	const lines: LineAt[] = []
+	const currencies: { row: SheetRow; key: string; placed: Placed; line: number; currency: string }[] = []
+	for (const row of rows) {
+		const trouble = troubleOf(row, shape, reading)
+		if (trouble) {
+			refusals.push(trouble)
+			continue
+		}
+		// Most rows say of the order just what its first does.
+		if (row === first || !saysTheSame(row, first, shape)) {
+			const own = readValues(row, 0, shape.row, context, (key, why) => refuse(row, shape.row, 0, key, why))
+			values.push({ row, values: own })
+			const named = own.currency?.text.toUpperCase() ?? ''
+			if (named !== '') currencies.push({ row, key: 'currency', placed: shape.row, line: 0, currency: named })
+			if (own.freight?.currency)
+				currencies.push({ row, key: 'freight', placed: shape.row, line: 0, currency: own.freight.currency })
+		}
+		for (let line = 0; line < linesIn(row, shape); line++) {
+			if (!hasLine(row, shape, line)) continue
+			const placed = shape.lines[shape.nested ? 0 : line] ?? []
+			const tell = (key: string, why: string) => refuse(row, placed, line, key, why)
+			const own = readValues(row, line, placed, context, tell)
+			for (const key of ['unitPrice', 'lineTotal', 'lineDiscount', 'lineDiscountAmount'])
+				if (own[key]?.currency) currencies.push({ row, key, placed, line, currency: own[key]?.currency ?? '' })
+			lines.push({ row, line, placed, read: makeLine(row.row, own, context, tell) })
+		}
+	}
+	const head = orderHead(values, context, (row, key, why) => refuse(row, shape.row, 0, key, why))
+	const currency = oneCurrency(currencies, head.currency, (one, why) =>
+		refuse(one.row, one.placed, one.line, one.key, why),
+	)
+	for (const { row, line, placed, read } of lines) {
+		const why = checkLine(read, currencyOrPound(currency), decidedForm(context), row, line, placed, context)
+		if (why) refuse(row, placed, line, why.key, why.words)
+	}
+	if (lines.length === 0 && refusals.length === 0)
+		refuse(first, shape.lines[0] ?? [], 0, 'quantity', 'The order has no line. Give it one, or leave it out.')
+	const order: ReadOrder = { ...head, currency, lines: lines.map(({ read }) => read), rows: rows.map(({ row }) => row) }
+	if (refusals.length === 0)
+		out.order(order, (key, remedy, line) => {
+			const at = line === undefined ? undefined : lines[line]
+			if (at) refuse(at.row, at.placed, at.line, key, remedy)
+			else refuse(first, shape.row, 0, key, remedy)
+		})
+	if (refusals.length === 0) return
+	out.refusedLines(order.customer, currency, order.lines)
+	for (const refusal of refusals) out.refuse(refusal)
+	const bad = new Set(refusals.map(({ row }) => row))
+	const [worst] = refusals
+	for (const row of rows)
+		if (!bad.has(row.row))
+			out.refuse(
+				refusalOf(
+					row,
+					reading,
+					shape,
+					shape.row,
+					0,
+					'order',
+					`Order ${order.number} is refused whole, because row ${worst?.row} was.`,
+				),
+			)
+}
+
+/** Whether the cells of what is of the order are the same in two rows, and text. */
+function saysTheSame(row: SheetRow, other: SheetRow, shape: Shape): boolean {
+	for (const { place = 0 } of shape.row) if (row.cells[place] !== other.cells[place]) return false
+	return true
+}
+
+function readValues(
+	row: SheetRow,
+	line: number,
+	placed: Placed,
+	context: Context,
+	tell: (key: string, why: string) => void,
+): Values {
+	const { reading, shape, read } = context
+	const values: Values = {}
+	for (const { field, place } of placed) {
+		const cell = shape.cell(row, line, place)
+		const value = read(cell === '' ? defaultOf(reading, field) : cell, field.type)
+		if (value.why !== '') tell(field.key, value.why)
+		values[field.key] = value
+	}
+	return values
+}
+
+const ownValues = (columns: Context['ownOrder'], values: Values): string =>
+	columns.length === 0
+		? '{}'
+		: ownText(Object.fromEntries(columns.map(({ key, column }) => [key, values[column]?.text ?? ''])))
+
+function makeLine(row: number, values: Values, context: Context, tell: (key: string, why: string) => void): ReadLine {
+	const text = (key: string) => values[key]?.text ?? ''
+	const quantity = values.quantity
+	const unit = text('unit')
+	if (quantity && quantity.unit !== '' && unit !== '' && plainUnit(unit) !== plainUnit(quantity.unit))
+		tell('quantity', `It is in ${quantity.unit}, but the row's unit is ${unit}. Make them agree.`)
+	if (quantity?.text === '' && quantity.why === '') tell('quantity', 'Every line needs a quantity. Give it here.')
+	if (text('unitPrice') === '' && text('item') === '' && (values.unitPrice?.why ?? '') === '')
+		tell('unitPrice', 'A line needs a price, or an item whose price is known. Give one of them here.')
+	const discount = values.lineDiscount
+	const form = discount?.percent ? 'percent' : decidedForm(context)
+	const value = discount?.text || '0'
+	const amount = form === 'amount' && value !== '0' ? value : text('lineDiscountAmount')
+	if (form === 'amount' && value !== '0' && text('lineDiscountAmount') !== '')
+		tell('lineDiscountAmount', 'There are two discounts in money. Leave one of them empty.')
+	return {
+		row,
+		item: text('item'),
+		description: text('description'),
+		quantity: quantity?.text ?? '',
+		unit: unit || (quantity?.unit ?? ''),
+		unitPrice: text('unitPrice') || null,
+		pricePer: text('pricePer') || '1',
+		discountPercent: form === 'percent' ? value : form === 'share' ? percentOfShare(value) : '0',
+		discountAmount: amount === '0' ? '' : amount,
+		taxCode: text('taxCode'),
+		own: ownValues(context.ownLine, values),
+		net: null,
+	}
+}
+
+const plainUnit = (unit: string): string => unit.toLowerCase().replace(/\.$/, '')
+
+/** 0.125 → "12.5". */
+function percentOfShare(share: string): string {
+	const [whole = '0', decimals = ''] = share.split('.')
+	const padded = decimals.padEnd(2, '0')
+	const text = `${whole}${padded.slice(0, 2)}.${padded.slice(2)}`.replace(/^(-?)0+(?=\d)/, '$1')
+	return text.includes('.') ? text.replace(/\.?0*$/, '') || '0' : text
+}
+
+const decidedForm = ({ decided }: Context): DiscountForm => decided.discount ?? 'percent'
+
+/** Checks a line's own total against its figures (rule 19), and its discount; notes what it comes to. */
+function checkLine(
+	read: ReadLine,
+	currency: string,
+	_form: DiscountForm,
+	row: SheetRow,
+	line: number,
+	placed: Placed,
+	{ shape, read: readCell }: Context,
+): { key: string; words: string } | null {
+	if (/^-/.test(read.discountPercent) || /^-/.test(read.discountAmount))
+		return { key: 'lineDiscount', words: 'A discount cannot be below zero. Correct it here.' }
+	if (Number(read.discountPercent) > 100)
+		return { key: 'lineDiscount', words: 'A discount is a percent from 0 to 100. Correct it here.' }
+	if (read.pricePer === '0' || read.pricePer.startsWith('-'))
+		return { key: 'pricePer', words: 'The quantity that a price is for must be above zero. Correct it here.' }
+	const place = placed.find(({ field }) => field.key === 'lineTotal')?.place
+	const cell = shape.cell(row, line, place)
+	const total = cell === '' ? '' : readCell(cell, 'amount').text
+	if (read.quantity === '' || read.unitPrice === null) {
+		read.net = total === '' ? null : minorOf(total, currency)
+		return null
+	}
+	const net = lineNet({ ...read, unitPrice: read.unitPrice }, discountOf(read), currency)
+	read.net = net
+	if (total === '') return null
+	const out = minorOf(total, currency) - net
+	return out > 1n || out < -1n
+		? {
+				key: 'lineTotal',
+				words: `The row says ${textOf(cell)}, but its quantity, price and discount come to ${minorText(net, currency)}. Correct one of them.`,
+			}
+		: null
+}
+
+const minorText = (minor: bigint, currency: string): string => {
+	const digits = minorOf('1', currency).toString().length - 1
+	const size = (minor < 0n ? -minor : minor).toString().padStart(digits + 1, '0')
+	const text = digits === 0 ? size : `${size.slice(0, -digits)}.${size.slice(-digits)}`
+	return minor < 0n ? `-${text}` : text
+}
+
+export const discountOf = (line: Pick<ReadLine, 'discountPercent' | 'discountAmount'>): LineDiscount =>
+	line.discountAmount !== ''
+		? { form: 'amount', value: line.discountAmount }
+		: { form: 'percent', value: line.discountPercent }
+
+type OrderHead = Omit<ReadOrder, 'lines' | 'rows' | 'currency'> & { currency: string }
+
+/** What is of the order must be the same on each of its rows; a row that leaves it empty says nothing (rules 9 and 10). */
+function orderHead(
+	values: { row: SheetRow; values: Values }[],
+	context: Context,
+	refuse: (row: SheetRow, key: string, why: string) => void,
+): OrderHead {
+	const [first] = values
+	const said: Record<string, { text: string; row: SheetRow }> = {}
+	for (const key of context.together) {
+		for (const { row, values: own } of values) {
+			const text = own[key]?.text ?? ''
+			if (text === '') continue
+			const before = said[key]
+			if (!before) said[key] = { text, row }
+			else if (before.text.toUpperCase() !== text.toUpperCase())
+				refuse(row, key, `Row ${before.row.row} of the same order says “${before.text}”. Make the rows agree.`)
+		}
+	}
+	const text = (key: string) => said[key]?.text ?? ''
+	if (first && text('customer') === '' && values.every(({ values: own }) => (own.customer?.why ?? '') === ''))
+		refuse(first.row, 'customer', 'Every order needs the number of its customer. Give it here.')
+	if (first && text('day') === '' && values.every(({ values: own }) => (own.day?.why ?? '') === ''))
+		refuse(first.row, 'day', 'Every order needs its date. Give it here.')
+	return {
+		number: first?.values.order?.text ?? '',
+		day: text('day'),
+		customer: text('customer'),
+		currency: text('currency').toUpperCase(),
+		purchaseOrder: text('purchaseOrder'),
+		note: first?.values.note?.text ?? '',
+		discountPercent: text('orderDiscount') || '0',
+		discountName: text('discountName'),
+		freight: text('freight'),
+		freightPercent: text('freightPercent'),
+		delivery: deliveryOf(text),
+		own:
+			context.ownOrder.length === 0
+				? '{}'
+				: ownText(Object.fromEntries(context.ownOrder.map(({ key, column }) => [key, text(column)]))),
+	}
+}
+
+/** The one currency of an order, by its column or by what stands with its figures (rules 9 and 18). */
+function oneCurrency<Said extends { currency: string; row: SheetRow; key: string }>(
+	said: Said[],
+	named: string,
+	refuse: (one: Said, why: string) => void,
+): string {
+	const [first] = said
+	const currency = named || (first?.currency ?? '')
+	for (const one of said) {
+		if (!isCurrency(one.currency)) refuse(one, 'This is not a currency code such as GBP. Correct it here.')
+		else if (one.currency !== currency)
+			refuse(one, `It is in ${one.currency}, but the order is in ${currency}. Make them agree.`)
+	}
+	return currency
+}
+
+/**
+ * What a column of discounts holds, by which form makes quantity × price less discount the line's total in every row that has one (rule 19).
+ * Null where that decides nothing.
+ */
+export function decideDiscount(
+	rows: Rows,
+	reading: Reading,
+	decided: Decided,
+	own: readonly OwnField[],
+): DiscountForm | null {
+	const shape = shapeOf(reading, own)
+	const read = cellReader(decided)
+	const fits = { percent: true, share: true, amount: true }
+	let spoke = 0
+	for (const row of rows.each()) {
+		if (reading.headRow !== null && row.row <= reading.headRow) continue
+		for (let line = 0; line < linesIn(row, shape); line++) {
+			const placed = shape.lines[shape.nested ? 0 : line] ?? []
+			const at = (key: string, type: 'amount' | 'quantity' | 'percent' | 'number') =>
+				read(shape.cell(row, line, placed.find(({ field }) => field.key === key)?.place), type)
+			const discount = at('lineDiscount', 'percent')
+			const [quantity, price, total] = [
+				at('quantity', 'quantity'),
+				at('unitPrice', 'amount'),
+				at('lineTotal', 'amount'),
+			]
+			if (discount.percent || discount.text === '' || discount.text === '0') continue
+			if (quantity.text === '' || price.text === '' || total.text === '') continue
+			const currency = currencyOrPound(
+				(textOf(shape.cell(row, 0, reading.columns.currency)) || price.currency || total.currency).toUpperCase(),
+			)
+			spoke++
+			const plain = { quantity: quantity.text, unitPrice: price.text, pricePer: at('pricePer', 'number').text || '1' }
+			for (const form of ['percent', 'share', 'amount'] as const) {
+				const out = minorOf(total.text, currency) - lineNet(plain, { form, value: discount.text }, currency)
+				if (out > 1n || out < -1n) fits[form] = false
 			}
 		}
 	}
+	const left = (['percent', 'share', 'amount'] as const).filter((form) => fits[form])
+	return spoke > 0 && left.length === 1 ? (left[0] ?? null) : null
 }
 
-function checkRow(row: RowValues, books: KnownBooks): void {
-	const customer = books.customers.get(row.get('customer').toUpperCase())
-	if (!customer)
-		row.refuse(
-			'customer',
-			'No customer has this number. Add the customer under Accounts, or correct the number in the source.',
-		)
-	if (row.raw('day') === '') row.refuse('day', 'Every order needs its date. Give it in the source.')
-	if (row.raw('quantity') === '') row.refuse('quantity', 'Every line needs a quantity. Give it in the source.')
-	const currency = row.get('currency').toUpperCase()
-	if (currency !== '' && !isCurrency(currency))
-		row.refuse('currency', 'This is not a currency code such as GBP. Correct it in the source.')
-	if (row.get('unitPrice').startsWith('-'))
-		row.refuse('unitPrice', 'A price cannot be below zero. For a return, make the quantity negative in the source.')
-	const name = row.get('discountName')
-	if (name !== '' && !books.discounts.has(name.toLowerCase()))
-		row.refuse('discountName', 'No discount has this name. Add it under Items and rates, or correct it in the source.')
-	if (row.get('freight') !== '' && row.get('freightPercent') !== '')
-		row.refuse('freightPercent', 'Freight is an amount or a percent, not both. Leave one empty in the source.')
-	for (const key of ['lineDiscount', 'orderDiscount', 'freightPercent']) {
-		const percent = row.get(key)
-		if (percent !== '' && !(Number(percent) >= 0 && Number(percent) <= 100))
-			row.refuse(key, 'This is a percent from 0 to 100. Correct it in the source.')
-	}
-	for (const key of ['quantity', 'unitPrice', 'pricePer']) {
-		if ((row.get(key).split('.')[1]?.length ?? 0) > 6)
-			row.refuse(key, 'At most six decimals are kept. Round it in the source.')
-	}
-	const per = row.get('pricePer')
-	if (per !== '' && !(Number(per) > 0))
-		row.refuse('pricePer', 'The quantity that a price is for must be above zero. Correct it in the source.')
-	if (row.get('freight').startsWith('-'))
-		row.refuse('freight', 'Freight cannot be below zero. Correct it in the source.')
-}
-
-function makeOrder(rows: RowValues[], books: KnownBooks): IntakeOrder {
-	const [first] = rows
-	const get = (key: string) => first?.get(key) ?? ''
-	const customer = books.customers.get(get('customer').toUpperCase())
-	const ownOf = (of: OwnOf, row: RowValues | undefined) =>
-		ownText(
-			Object.fromEntries(
-				books.own.filter((one) => one.of === of).map((one) => [one.key, row?.get(ownColumn(one)) ?? '']),
-			),
-		)
-	const lines = rows.map((row): IntakeLine => {
-		const code = row.get('item').toUpperCase()
-		const item = books.items.get(code)
-		return {
-			sourceRow: row.row,
-			item: code,
-			description: row.get('description') || item?.description || code,
-			quantity: row.get('quantity'),
-			unit: row.get('unit') || item?.unit || '',
-			unitPrice: row.get('unitPrice') || null,
-			pricePer: row.get('pricePer') || '1',
-			discountPercent: row.get('lineDiscount') || '0',
-			taxCode: row.get('taxCode').toUpperCase() || item?.tax_code || '',
-			own: ownOf('line', row),
+/** Whether any discount stands that does not say itself what it is. */
+export function discountsSpeak(rows: Rows, reading: Reading, decided: Decided, own: readonly OwnField[]): boolean {
+	const shape = shapeOf(reading, own)
+	const read = cellReader(decided)
+	for (const row of rows.each()) {
+		if (reading.headRow !== null && row.row <= reading.headRow) continue
+		for (let line = 0; line < linesIn(row, shape); line++) {
+			const place = (shape.lines[shape.nested ? 0 : line] ?? []).find(
+				({ field }) => field.key === 'lineDiscount',
+			)?.place
+			const { text, percent } = read(shape.cell(row, line, place), 'percent')
+			if (text !== '' && text !== '0' && !percent) return true
 		}
-	})
-	const order = {
-		customerId: customer?.id ?? 0,
-		day: get('day'),
-		currency: get('currency').toUpperCase() || (customer?.currency ?? ''),
-		purchaseOrder: get('purchaseOrder'),
-		note: get('note'),
-		discountPercent: get('orderDiscount') || '0',
-		freight: get('freight'),
-		lines,
 	}
-	const more = {
-		discountLabel: get('discountName'),
-		freightPercent: get('freightPercent'),
-		delivery: deliveryOf(get),
-		own: ownOf('order', first),
-	}
-	// What an order does not name is left out, so that its hash is that of before it could be named.
-	const content = {
-		...order,
-		note: '',
-		freight: order.freight || '0',
-		lines: lines.map(({ sourceRow: _, own, ...line }) => (own === '{}' ? line : { ...line, own })),
-		...(more.discountLabel ? { discountLabel: more.discountLabel.toLowerCase() } : {}),
-		...(more.freightPercent ? { freightPercent: more.freightPercent } : {}),
-		...(more.delivery ? { delivery: more.delivery } : {}),
-		...(more.own === '{}' ? {} : { own: more.own }),
-	}
-	const named = books.discounts.get(more.discountLabel.toLowerCase())
-	return {
-		...order,
-		...more,
-		number: get('order'),
-		net: orderNet(
-			{
-				currency: order.currency,
-				discount_percent: order.discountPercent,
-				freight: order.freight,
-				freight_percent: more.freightPercent,
-			},
-			lines.map((line) => ({
-				quantity: line.quantity,
-				unit_price: line.unitPrice,
-				price_per: line.pricePer,
-				discount_percent: line.discountPercent,
-			})),
-			null,
-			named && isDiscountOn(named, order.day, order.currency) ? [asDocumentDiscount(named)] : [],
-		),
-		contentSha256: hashOf(content),
-		sameAs: hashOf(inOneWay(content)),
-	}
-}
-
-const hashOf = (content: unknown): string => createHash('sha256').update(JSON.stringify(content)).digest('hex')
-
-/** A content with every figure written in one way: 2.00 as 2. */
-function inOneWay<Content extends { lines: object[] }>(content: Content): Content {
-	const plain = (value: unknown): unknown =>
-		typeof value === 'string' && /^-?\d+(\.\d+)?$/.test(value)
-			? value
-					.replace(/^(-?)0+(?=\d)/, '$1')
-					.replace(/(\.\d*?)0+$/, '$1')
-					.replace(/\.$/, '')
-			: value
-	const figures = ['quantity', 'unitPrice', 'pricePer', 'discountPercent', 'freight', 'freightPercent']
-	const each = <Part extends object>(part: Part): Part => ({
-		...part,
-		...Object.fromEntries(
-			Object.entries(part)
-				.filter(([key]) => figures.includes(key))
-				.map(([key, value]) => [key, plain(value)]),
-		),
-	})
-	return { ...each(content), lines: content.lines.map(each) }
-}
-
-function totalsOf(orders: IntakeOrder[]): IntakeResult['totals'] {
-	const totals = new Map<string, { currency: string; orders: number; lines: number; net: bigint }>()
-	for (const { currency, lines, net } of orders) {
-		const total = totals.get(currency) ?? { currency, orders: 0, lines: 0, net: 0n }
-		totals.set(currency, {
-			currency,
-			orders: total.orders + 1,
-			lines: total.lines + lines.length,
-			net: total.net + net,
-		})
-	}
-	return [...totals.values()].sort((a, b) => b.orders - a.orders)
+	return false
 }

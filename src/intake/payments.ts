@@ -1,8 +1,7 @@
 import { isCurrency, parseAmount } from '@/core/currency'
 import { attempt } from '@/core/refusal'
-import type { KnownBooks } from './orders'
-import { type Reading, type RowRefusal, readRows } from './reading'
-import type { Table } from './table'
+import type { Decided, Reading } from './reading'
+import { type Rows, type RowsOut, type RowValues, readRows } from './rows'
 
 /** A payment as a file has it; `amount` is minor units, above zero. */
 export type IntakePayment = {
@@ -13,56 +12,93 @@ export type IntakePayment = {
 	currency: string
 	reference: string
 }
-export type PaymentsResult = {
-	payments: IntakePayment[]
-	refused: RowRefusal[]
-	totals: { currency: string; payments: number; amount: number }[]
+/** Who a payment may be from, by what it names; offered, never taken. */
+export type Likely = { number: string; name: string; why: string }
+export type PaymentBooks = {
+	customer: (number: string) => { id: number; currency: string } | undefined
+	homeCurrency: string
+	/** Likely customers of a payment that names none. */
+	likely: (payment: { reference: string; payer: string; amount: number | null; currency: string }) => Likely[]
+	/** Where a payment like it was entered before; null where none was. */
+	before: (payment: Omit<IntakePayment, 'row'>) => string | null
+	today: string
+}
+export type PaymentsOut = RowsOut & {
+	payment: (payment: IntakePayment, standing: 'new' | 'again', words: string) => void
 }
 
-/** Turns rows into payments, one a row; each is refused by itself. */
-export function readPayments(
-	table: Table,
+/** Turns rows into payments, one a row; each is refused by itself. One that was entered before is asked about. */
+export function takePayments(
+	rows: Rows,
 	reading: Reading,
-	{ customers }: Pick<KnownBooks, 'customers'>,
-): PaymentsResult {
-	const refused: RowRefusal[] = []
-	const payments: IntakePayment[] = []
-	for (const row of readRows(table, reading, refused)) {
-		const before = refused.length
-		const customer = customers.get(row.get('customer').toUpperCase())
-		if (!customer)
-			row.refuse(
-				'customer',
-				'No customer has this number. Add the customer under Accounts, or correct the number in the source.',
-			)
-		if (row.raw('day') === '') row.refuse('day', 'Every payment needs its date. Give it in the source.')
-		const currency = row.get('currency').toUpperCase() || (customer?.currency ?? '')
-		if (currency !== '' && !isCurrency(currency))
-			row.refuse('currency', 'This is not a currency code such as GBP. Correct it in the source.')
-		const amount =
-			isCurrency(currency) && row.get('amount') !== ''
-				? attempt(() => Number(parseAmount(row.get('amount'), currency, 'amount')))
-				: null
-		if (row.raw('amount') === '') row.refuse('amount', 'Every payment needs its amount. Give it in the source.')
-		else if (amount && !amount.ok) row.refuse('amount', amount.refusal.message)
-		else if (amount?.ok && amount.value <= 0)
-			row.refuse('amount', 'A payment is above zero. Leave money given back out, and enter it as a charge.')
-		if (refused.some((refusal, place) => place >= before || refusal.row === row.row) || !customer || !amount?.ok)
-			continue
-		const reference = row.get('reference')
-		payments.push({
-			row: row.row,
-			customerId: customer.id,
-			day: row.get('day'),
-			amount: amount.value,
-			currency,
+	decided: Decided,
+	books: PaymentBooks,
+	out: PaymentsOut,
+): void {
+	let refused = false
+	const heard: RowsOut = {
+		left: out.left,
+		refuse: (refusal) => {
+			refused = true
+			out.refuse(refusal)
+		},
+	}
+	const seen = new Map<string, number>()
+	const each = readRows(rows, reading, decided, [], heard)
+	for (;;) {
+		refused = false
+		const next = each.next()
+		if (next.done) return
+		const payment = readPayment(next.value, books)
+		if (refused || !payment) continue
+		const { row: _, ...same } = payment
+		const key = JSON.stringify(same)
+		const twin = seen.get(key)
+		seen.set(key, twin ?? payment.row)
+		const before = books.before(same)
+		const words = twin !== undefined ? `row ${twin} says the same` : (before ?? '')
+		out.payment(payment, words === '' ? 'new' : 'again', words)
+	}
+}
+
+function readPayment(row: RowValues, books: PaymentBooks): IntakePayment | null {
+	const number = row.get('customer')
+	const given = row.value('amount')
+	const customer = number === '' ? undefined : books.customer(number)
+	const named = row.get('currency').toUpperCase() || given.currency
+	if (named !== '' && !isCurrency(named))
+		row.refuse('currency', 'This is not a currency code such as GBP. Correct it here.')
+	if (given.currency !== '' && named !== given.currency)
+		row.refuse('amount', `It is in ${given.currency}, but the row's currency is ${named}. Make them agree.`)
+	const currency = named || customer?.currency || books.homeCurrency
+	const amount =
+		isCurrency(currency) && given.text !== ''
+			? attempt(() => Number(parseAmount(given.text, currency, 'amount')))
+			: null
+	if (row.raw('day') === '' && row.get('day') === '') row.refuse('day', 'Every payment needs its date. Give it here.')
+	else if (row.get('day') > books.today)
+		row.refuse(
+			'day',
+			`It is dated after the day that is worked on, ${books.today}. Correct it, or bring the file in later.`,
+		)
+	if (given.text === '' && given.why === '') row.refuse('amount', 'Every payment needs its amount. Give it here.')
+	else if (amount && !amount.ok) row.refuse('amount', amount.refusal.message)
+	else if (amount?.ok && amount.value <= 0)
+		row.refuse('amount', 'A payment is above zero. Leave money given back out, and enter it as a charge.')
+	const reference = row.get('reference')
+	if (!customer) {
+		const likely = books.likely({
 			reference,
+			payer: row.get('name') || number,
+			amount: amount?.ok ? amount.value : null,
+			currency,
 		})
+		const offered = likely.map((one) => `${one.number} ${one.name} (${one.why})`).join('; ')
+		row.refuse(
+			'customer',
+			`${number === '' ? 'It names no customer.' : 'No customer has this number.'} ${offered === '' ? 'Give the customer’s number here.' : `Likely: ${offered}.`}`,
+		)
 	}
-	const totals = new Map<string, PaymentsResult['totals'][number]>()
-	for (const { currency, amount } of payments) {
-		const total = totals.get(currency) ?? { currency, payments: 0, amount: 0 }
-		totals.set(currency, { currency, payments: total.payments + 1, amount: total.amount + amount })
-	}
-	return { payments, refused, totals: [...totals.values()].sort((a, b) => b.payments - a.payments) }
+	if (!customer || !amount?.ok || row.get('day') === '') return null
+	return { row: row.row, customerId: customer.id, day: row.get('day'), amount: amount.value, currency, reference }
 }

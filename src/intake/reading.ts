@@ -1,16 +1,38 @@
 import { z } from 'zod'
 import type { OwnField } from '@/core/ownFields'
-import { readDay } from '@/core/readDay'
-import { type Field, type FileKind, fieldsFor, fileKinds, plainName } from './kinds'
-import type { Table } from './table'
-import { findDayFormat, findDecimalMark, readDecimal } from './values'
+import type { DayFormat } from '@/core/readDay'
+import { matchColumns } from './columns'
+import { type ColumnSays, type Example, together } from './evidence'
+import { type FileKind, fieldsFor, fileKinds } from './kinds'
+import { type Field, plainName } from './kinds/field'
+import type { DecimalMark } from './values/figure'
 
-/** How a file is read: what it holds, which column (by place) is which field, how days and decimals are written. */
+export const discountForms = ['percent', 'share', 'amount'] as const
+export type DiscountForm = (typeof discountForms)[number]
+
+/** How a source is read: its format, where its columns stand, which is which field, and what a person answered. Kept as a reader. */
 export const readingSchema = z.object({
+	format: z.string().default('csv'),
+	settings: z.record(z.string(), z.unknown()).default({}),
+	/** The row that names the columns; null where none does. */
+	headRow: z.number().int().nullable().default(1),
+	/** Whether a person said which row that is. */
+	headSaid: z.boolean().default(false),
+	/** The names of the columns; those of lines within a record from `lineFrom` on. */
+	head: z.array(z.string()).default([]),
+	lineFrom: z.number().int().default(0),
 	kind: z.enum(fileKinds),
 	columns: z.record(z.string(), z.number().int().min(0)),
-	dayFormat: z.enum(['year first', 'day first', 'month first']),
-	decimalMark: z.enum(['.', ',']),
+	/** Further lines that stand side by side in a row. */
+	groups: z.array(z.record(z.string(), z.number().int().min(0))).default([]),
+	/** Fields whose column was guessed by a name that could mean something else. */
+	guessed: z.array(z.string()).default([]),
+	/** Answers of a person, or of the reader; null where the file itself decides. */
+	days: z.enum(['year first', 'day first', 'month first']).nullable().default(null),
+	decimal: z.enum(['point', 'comma']).nullable().default(null),
+	discount: z.enum(discountForms).nullable().default(null),
+	/** What counts where a field has no column, or its cell is empty. */
+	defaults: z.record(z.string(), z.string()).default({}),
 	/** The day that a file of open items shows; empty until it is known. */
 	asOf: z.string().default(''),
 	/** What becomes of documents issued here that such a file does not have. */
@@ -20,106 +42,136 @@ export const readingSchema = z.object({
 })
 export type Reading = z.infer<typeof readingSchema>
 
-/** A value that was not taken: the file's own row and column, what stood there, what to do. */
-export type RowRefusal = { row: number; column: string; value: string; remedy: string }
-
-const firstValues = (table: Table, column: number | undefined, most: number): string[] =>
-	column === undefined ? [] : table.rows.slice(0, most).map(({ cells }) => cells[column] ?? '')
-
-/** The best reading of a table: the kind whose fields it names most of, unless one is given. */
-export function proposeReading(table: Table, kind?: FileKind, own: readonly OwnField[] = []): Reading {
-	const best = kind ?? bestKind(table, own)
-	const columns = matchColumns(table, best, own)
-	const ofType = (type: Field['type']) =>
-		fieldsFor(best, own)
-			.filter((field) => field.type === type)
-			.flatMap(({ key }) => firstValues(table, columns[key], 500))
-	return {
-		kind: best,
-		columns,
-		dayFormat: findDayFormat(ofType('day')),
-		decimalMark: findDecimalMark(ofType('decimal')),
-		asOf: '',
-		ours: 'kept open',
-		to: 'named then oldest',
-	}
-}
-
-function bestKind(table: Table, own: readonly OwnField[]): FileKind {
-	const score = (kind: FileKind) => {
-		const matched = matchColumns(table, kind, own)
-		const required = fieldsFor(kind, own).filter(({ required }) => required)
-		const missing = required.filter(({ key }) => matched[key] === undefined).length
-		return Object.keys(matched).length - missing * 2
-	}
-	return fileKinds.reduce((best, kind) => (score(kind) > score(best) ? kind : best))
-}
-
-/** Gives each field the column that bears one of its names; the earlier name counts more, a column serves once. */
-function matchColumns(table: Table, kind: FileKind, own: readonly OwnField[]): Record<string, number> {
-	const fields = fieldsFor(kind, own)
-	const names = table.head.map(plainName)
-	const taken = new Set<number>()
-	const columns: Record<string, number> = {}
-	const most = Math.max(...fields.map((field) => field.names.length))
-	for (let rank = 0; rank < most; rank++) {
-		for (const field of fields) {
-			const place = names.indexOf(field.names[rank] ?? '\u0000')
-			if (place < 0 || taken.has(place) || columns[field.key] !== undefined) continue
-			columns[field.key] = place
-			taken.add(place)
-		}
-	}
-	return columns
-}
-
-/** Required fields that no column was matched to. */
-export const missingFields = (reading: Reading): Field[] =>
-	fieldsFor(reading.kind, []).filter(({ key, required }) => required && reading.columns[key] === undefined)
-
-/** A row: `get` gives a value in our form (empty when it could not be read), `raw` what stands in the file. */
-export type RowValues = {
+/** A value that was not taken: the source's own row and column, what stood there, why and what to do. */
+export type RowRefusal = {
 	row: number
-	get: (key: string) => string
-	raw: (key: string) => string
-	refuse: (key: string, remedy: string) => void
+	/** The field that it is about, and its place in the row; null where no column bears it. */
+	field: string
+	place: number | null
+	column: string
+	value: string
+	remedy: string
 }
 
-/** Goes through the rows with each value read by its field's type; values that cannot be read are added to `refused`. */
-export function* readRows(
-	table: Table,
-	reading: Reading,
-	refused: RowRefusal[],
-	own: readonly OwnField[] = [],
-): Generator<RowValues> {
+/** The head of a source as it was found. */
+export type Head = { row: number | null; names: string[]; lineFrom: number }
+
+/** The kind whose fields a head names best; null where it names too little of any to tell. */
+export function bestKind(head: Head, own: readonly OwnField[]): FileKind | null {
+	const score = (kind: FileKind) => {
+		const fields = fieldsFor(kind, own)
+		const { columns, guessed } = matchColumns(head.names, head.lineFrom, fields)
+		const missing = fields.filter(({ key, needed }) => needed && columns[key] === undefined).length
+		return Object.keys(columns).length - guessed.length / 2 - missing * 2
+	}
+	const scores = fileKinds.map((kind) => ({ kind, score: score(kind) }))
+	const best = scores.reduce((one, other) => (other.score > one.score ? other : one))
+	return best.score > 0 ? best.kind : null
+}
+
+/** Matches the columns of a head for a kind anew; what was answered stays. */
+export function matchedFor(
+	head: Head,
+	kind: FileKind,
+	own: readonly OwnField[],
+): Pick<Reading, 'columns' | 'groups' | 'guessed'> {
+	return matchColumns(head.names, head.lineFrom, fieldsFor(kind, own))
+}
+
+/** Needed fields that no column and no default serves. Of an order's lines a price or an item is needed. */
+export function missingFields(reading: Reading, own: readonly OwnField[] = []): Field[] {
 	const fields = fieldsFor(reading.kind, own)
-	for (const { row, cells } of table.rows) {
-		const raw = (key: string) => cells[reading.columns[key] ?? -1] ?? ''
-		const refuse = (key: string, remedy: string) => {
-			const place = reading.columns[key]
-			refused.push({ row, column: place === undefined ? key : (table.head[place] ?? key), value: raw(key), remedy })
-		}
-		const values: Record<string, string> = {}
-		for (const { key, type, label } of fields) {
-			const text = raw(key)
-			const read =
-				text === ''
-					? ''
-					: type === 'day'
-						? readDay(text, reading.dayFormat)
-						: type === 'decimal'
-							? readDecimal(text, reading.decimalMark)
-							: text
-			if (read === null) {
-				refuse(
-					key,
-					type === 'day'
-						? `${label} must be a day that exists, such as 31/10/2026. Correct it in the source.`
-						: `${label} must be a number. Correct it in the source.`,
-				)
-			}
-			values[key] = read ?? ''
-		}
-		yield { row, get: (key) => values[key] ?? '', raw, refuse }
+	const serves = (key: string) => reading.columns[key] !== undefined || (reading.defaults[key] ?? '') !== ''
+	const missing = fields.filter(({ key, needed }) => needed && !serves(key))
+	const price = fields.find(({ key }) => key === 'unitPrice')
+	if (reading.kind === 'orders' && price && !serves('unitPrice') && !serves('item')) missing.push(price)
+	return missing
+}
+
+/** Columns that no field takes, by place. */
+export function notUsed(reading: Reading): { place: number; name: string }[] {
+	const used = new Set([...Object.values(reading.columns), ...reading.groups.flatMap((group) => Object.values(group))])
+	return reading.head.flatMap((name, place) => (used.has(place) || name === '' ? [] : [{ place, name }]))
+}
+
+export type QuestionName = 'days' | 'decimal' | 'discount'
+/** What a source leaves open: examples, and what each answer would make of them. */
+export type Question = { name: QuestionName; examples: Example[]; disagree: boolean }
+
+/** How days, figures and discounts are read, whether by what the values say or by an answer, and what is open. */
+export type Decided = {
+	days: DayFormat
+	decimal: DecimalMark
+	/** Null while nothing says it: then discounts may only be nought. */
+	discount: DiscountForm | null
+	by: Record<QuestionName, 'values' | 'answer' | 'nothing'>
+	questions: Question[]
+}
+
+const placesOf = (reading: Reading, keys: readonly string[]): number[] =>
+	[reading.columns, ...reading.groups].flatMap((columns) => keys.flatMap((key) => columns[key] ?? []))
+
+/** Decides what can be decided from what the columns say (READING, rules 15, 16 and 19). */
+export function decide(reading: Reading, evidence: readonly ColumnSays[], own: readonly OwnField[] = []): Decided {
+	const fields = fieldsFor(reading.kind, own)
+	const says = (types: readonly Field['type'][]) =>
+		placesOf(
+			reading,
+			fields.filter(({ type }) => types.includes(type)).map(({ key }) => key),
+		).flatMap((place) => evidence[place] ?? [])
+	const questions: Question[] = []
+	const ask = (name: QuestionName, examples: Example[], disagree: boolean) => {
+		questions.push({ name, examples, disagree })
+	}
+
+	const dayColumns = says(['day'])
+	const [dayFirst, monthFirst, eitherDay] = (['day first', 'month first', 'day either'] as const).map((saying) =>
+		together(dayColumns, saying),
+	)
+	const daysTorn = (dayFirst?.count ?? 0) > 0 && (monthFirst?.count ?? 0) > 0
+	const daysOpen = (dayFirst?.count ?? 0) + (monthFirst?.count ?? 0) === 0 && (eitherDay?.count ?? 0) > 0
+	if (reading.days === null && (daysTorn || daysOpen))
+		ask(
+			'days',
+			daysTorn ? [...(dayFirst?.examples ?? []), ...(monthFirst?.examples ?? [])] : (eitherDay?.examples ?? []),
+			daysTorn,
+		)
+
+	const figures = says(['amount', 'quantity', 'percent', 'number'])
+	const [point, comma, eitherMark] = (['point', 'comma', 'mark either'] as const).map((saying) =>
+		together(figures, saying),
+	)
+	const marksTorn = (point?.count ?? 0) > 0 && (comma?.count ?? 0) > 0
+	const marksOpen = (point?.count ?? 0) + (comma?.count ?? 0) === 0 && (eitherMark?.count ?? 0) > 0
+	if (reading.decimal === null && (marksTorn || marksOpen))
+		ask(
+			'decimal',
+			marksTorn ? [...(point?.examples ?? []), ...(comma?.examples ?? [])] : (eitherMark?.examples ?? []),
+			marksTorn,
+		)
+
+	const saysDays = (monthFirst?.count ?? 0) > 0 || (dayFirst?.count ?? 0) > 0
+	const saysMark = (point?.count ?? 0) > 0 || (comma?.count ?? 0) > 0
+	return {
+		days: reading.days ?? ((monthFirst?.count ?? 0) > 0 && !daysTorn ? 'month first' : 'day first'),
+		decimal: reading.decimal ?? ((comma?.count ?? 0) > 0 && !marksTorn ? 'comma' : 'point'),
+		discount: reading.discount ?? (headSaysPercent(reading) ? 'percent' : null),
+		by: {
+			days: reading.days ? 'answer' : saysDays ? 'values' : 'nothing',
+			decimal: reading.decimal ? 'answer' : saysMark ? 'values' : 'nothing',
+			discount: reading.discount ? 'answer' : headSaysPercent(reading) ? 'values' : 'nothing',
+		},
+		questions,
 	}
 }
+
+const headSaysPercent = (reading: Reading): boolean =>
+	placesOf(reading, ['lineDiscount']).some((place) =>
+		/%|percent|prozent|pct|pourcent|prosent|porcentaje/.test(plainName(reading.head[place] ?? '')),
+	)
+
+/** Whether the rows must be asked what a discount is: there is a column of them that says nothing by itself and is not all nought. */
+export const discountIsOpen = (reading: Reading, decided: Decided, evidence: readonly ColumnSays[]): boolean =>
+	reading.kind === 'orders' &&
+	decided.discount === null &&
+	placesOf(reading, ['lineDiscount']).some((place) => (evidence[place]?.figures ?? 0) > 0)

@@ -1,42 +1,77 @@
-import { parseAmount } from '@/core/currency'
+import { addresses, isMailbox } from '@/core/addresses'
+import { minorDigits, parseAmount } from '@/core/currency'
+import { withDecimals } from '@/core/decimal'
 import { parseTerms, termsText } from '@/core/dueDate'
-import type { OwnField } from '@/core/ownFields'
+import { type OwnField, ownText } from '@/core/ownFields'
 import { attempt } from '@/core/refusal'
-import { deliveryOf, type FileKind, ownColumn } from './kinds'
-import { type Reading, type RowRefusal, type RowValues, readRows } from './reading'
-import type { Table } from './table'
+import { type FileKind, ownColumn } from './kinds'
+import { deliveryOf } from './kinds/shared'
+import type { Decided, Reading } from './reading'
+import { type Rows, type RowsOut, type RowValues, readRows } from './rows'
 
-/** Rows of a file of customers, items or tax codes, as the books take them; each is checked again by the books' own schema. */
-export type IntakeRecord = { row: number; fields: Record<string, string | number | null> }
-export type RecordsResult = { records: IntakeRecord[]; refused: RowRefusal[] }
+/**
+ * A row of a file of customers, items or tax codes: the fields that the file has, as the books take them. What it has no column for is not
+ * among them, and stays as it is. Each is checked again by the books' own schema.
+ */
+export type IntakeRecord = { row: number; key: string; fields: Record<string, string | number | null> }
+export type RecordsOut = RowsOut & {
+	record: (record: IntakeRecord, refuse: (field: string, remedy: string) => void) => void
+}
+/** What of the books the reading of records needs. */
+export type HomeBooks = {
+	homeCurrency: string
+	/** The currency of a customer that is known, by number. */
+	currencyOf: (number: string) => string | undefined
+}
 
-export function readRecords(
-	table: Table,
+type Made = { key: string; fields: IntakeRecord['fields'] }
+const makers: Partial<Record<FileKind, (row: RowValues, books: HomeBooks) => Made>> = {
+	customers: customerFields,
+	items: itemFields,
+	'tax codes': taxCodeFields,
+}
+const ownersOf: Partial<Record<FileKind, OwnField['of']>> = { customers: 'customer', items: 'item' }
+const keyField: Partial<Record<FileKind, string>> = { customers: 'number', items: 'code', 'tax codes': 'code' }
+
+/** Turns rows into records, one a row; each is refused by itself, and so is one whose number stood in a row before. */
+export function takeRecords(
+	rows: Rows,
 	reading: Reading,
-	homeCurrency: string,
-	own: readonly OwnField[] = [],
-): RecordsResult {
-	const refused: RowRefusal[] = []
-	const records: IntakeRecord[] = []
-	const makers: Partial<Record<FileKind, (row: RowValues, homeCurrency: string) => IntakeRecord['fields']>> = {
-		customers: customerFields,
-		items: itemFields,
-		'tax codes': taxCodeFields,
-	}
+	decided: Decided,
+	books: HomeBooks,
+	own: readonly OwnField[],
+	out: RecordsOut,
+): void {
 	const make = makers[reading.kind]
-	if (!make) return { records, refused }
-	const of = reading.kind === 'customers' ? 'customer' : 'item'
-	const filled = own.filter((one) => one.of === of && reading.columns[ownColumn(one)] !== undefined)
-	for (const row of readRows(table, reading, refused, own)) {
-		const fields = make(row, homeCurrency)
-		const values = Object.fromEntries(filled.map((one) => [one.key, row.get(ownColumn(one))]))
-		records.push({
-			row: row.row,
-			fields: reading.kind === 'tax codes' ? fields : { ...fields, own: JSON.stringify(values) },
-		})
+	if (!make) return
+	const filled = own.filter((one) => one.of === ownersOf[reading.kind] && reading.columns[ownColumn(one)] !== undefined)
+	const first = new Map<string, number>()
+	let refused = false
+	const heard: RowsOut = {
+		left: out.left,
+		refuse: (refusal) => {
+			refused = true
+			out.refuse(refusal)
+		},
 	}
-	const bad = new Set(refused.map(({ row }) => row))
-	return { records: records.filter(({ row }) => !bad.has(row)), refused }
+	const named = keyField[reading.kind] ?? 'number'
+	const each = readRows(rows, reading, decided, own, heard)
+	for (;;) {
+		refused = false
+		const next = each.next()
+		if (next.done) return
+		const row = next.value
+		// What could not be read was told by now, before the row was given.
+		const made = make(row, books)
+		if (row.get(named) === '' && row.value(named).why === '') row.refuse(named, 'Every row needs this. Give it here.')
+		const before = first.get(made.key)
+		if (before !== undefined && row.get(named) !== '')
+			row.refuse(named, `Row ${before} holds the same. Leave one of them out.`)
+		else first.set(made.key, row.row)
+		const values = Object.fromEntries(filled.map((one) => [one.key, row.get(ownColumn(one))]))
+		const fields = filled.length > 0 ? { ...made.fields, own: ownText(values) } : made.fields
+		if (!refused) out.record({ row: row.row, key: made.key, fields }, row.refuse)
+	}
 }
 
 const groupings: Record<string, string> = {
@@ -46,75 +81,120 @@ const groupings: Record<string, string> = {
 	all: 'all',
 	'one for all': 'all',
 	'purchase order': 'purchase-order',
+	'purchase-order': 'purchase-order',
 	'per purchase order': 'purchase-order',
 }
 const treatments: Record<string, string> = {
-	'': 'standard',
 	standard: 'standard',
 	exempt: 'exempt',
 	'reverse charge': 'reverse-charge',
 	'reverse-charge': 'reverse-charge',
 }
+const yes = /^(yes|y|1|true|ja|j|oui|si|sí)$/i
+const no = /^(no|n|0|false|nein|non|nee|nei|nej)$/i
 
-function customerFields(row: RowValues, homeCurrency: string): IntakeRecord['fields'] {
-	const terms = parseTerms(row.get('terms') || '30 days')
-	if (!terms)
-		row.refuse(
-			'terms',
-			'Write terms such as "30 days", "30 days from end of month", "15th of next month" or "on receipt".',
-		)
-	const tax = treatments[row.get('tax').toLowerCase()]
-	if (!tax) row.refuse('tax', 'Tax treatment is standard, exempt or reverse charge.')
-	const grouping = groupings[row.get('grouping').toLowerCase() || 'order']
-	if (!grouping) row.refuse('grouping', 'Write "order", "all" or "purchase order".')
-	const currency = row.get('currency').toUpperCase() || homeCurrency
-	const limit = attempt(() => Number(parseAmount(row.get('creditLimit') || '0', currency, 'creditLimit')))
-	if (!limit.ok) row.refuse('creditLimit', limit.refusal.message)
+/** Adds a field under the books' name where the file has its column. */
+function fieldsIn(row: RowValues) {
+	const fields: IntakeRecord['fields'] = {}
 	return {
-		number: row.get('number').toUpperCase(),
-		name: row.get('name'),
-		address: [1, 2, 3, 4, 5, 6]
-			.map((line) => row.get(`address${line}`))
-			.filter(Boolean)
-			.join('\n'),
-		country: row.get('country'),
-		email: row.get('email'),
-		contact: row.get('contact'),
-		currency,
-		locale: row.get('locale') || 'en-GB',
-		terms: terms ? termsText(terms) : '',
-		tax: tax ?? '',
-		tax_number: row.get('taxNumber'),
-		grouping: grouping ?? '',
-		credit_limit: row.get('creditLimit') === '' || !limit.ok ? null : limit.value,
-		hold: '',
-		wants_order: /^(yes|y|1|true)$/i.test(row.get('wantsOrder')) ? 1 : 0,
-		note: '',
-		discount: row.get('discount') || '0',
-		statement_email: row.get('statementEmail'),
-		cc: row.get('cc'),
-		statements: /^(no|n|0|false)$/i.test(row.get('statements')) ? 0 : 1,
-		delivery: deliveryOf(row.get),
+		fields,
+		text: (name: string, key: string) => {
+			if (row.has(key)) fields[name] = row.get(key)
+		},
+		/** One of a list of words; where the cell is empty it stays as it is. */
+		word: (name: string, key: string, words: Record<string, string>, remedy: string) => {
+			const text = row.get(key).toLowerCase()
+			if (text === '') return
+			const meant = words[text]
+			if (meant === undefined) row.refuse(key, remedy)
+			else fields[name] = meant
+		},
+		mail: (name: string, key: string) => {
+			if (!row.has(key)) return
+			const list = addresses(row.get(key))
+			const wrong = list.find((one) => !isMailbox(one))
+			if (wrong !== undefined)
+				row.refuse(
+					key,
+					`“${wrong}” is no address for mail. Write it as name@firm.example, several with commas between.`,
+				)
+			else fields[name] = list.join(', ')
+		},
 	}
 }
 
-function itemFields(row: RowValues, homeCurrency: string): IntakeRecord['fields'] {
-	return {
-		code: row.get('code').toUpperCase(),
-		description: row.get('description'),
-		unit: row.get('unit'),
-		unit_price: row.get('unitPrice'),
-		price_per: row.get('pricePer') || '1',
-		currency: row.get('currency').toUpperCase() || homeCurrency,
-		tax_code: row.get('taxCode').toUpperCase(),
+function customerFields(row: RowValues, { homeCurrency, currencyOf }: HomeBooks): Made {
+	const key = row.get('number').toUpperCase()
+	const { fields, text, word, mail } = fieldsIn(row)
+	fields.number = key
+	text('name', 'name')
+	const lines = [1, 2, 3, 4, 5, 6].map((line) => `address${line}`)
+	if (lines.some(row.has)) fields.address = lines.map(row.get).filter(Boolean).join('\n')
+	text('country', 'country')
+	text('contact', 'contact')
+	text('tax_number', 'taxNumber')
+	mail('email', 'email')
+	mail('statement_email', 'statementEmail')
+	mail('cc', 'cc')
+	if (row.get('currency') !== '') fields.currency = row.get('currency').toUpperCase()
+	if (row.get('locale') !== '') fields.locale = row.get('locale')
+	if (row.get('terms') !== '') {
+		const terms = parseTerms(row.get('terms'))
+		if (terms) fields.terms = termsText(terms)
+		else
+			row.refuse(
+				'terms',
+				'These terms are not understood. Write “30 days”, “30 days from end of month”, “15th of next month” or “on receipt”.',
+			)
 	}
+	word('tax', 'tax', treatments, 'Tax treatment is standard, exempt or reverse charge.')
+	word('grouping', 'grouping', groupings, 'Write “order”, “all” or “purchase order”.')
+	if (row.get('discount') !== '') fields.discount = row.get('discount')
+	if (row.has('creditLimit')) {
+		const currency = String(fields.currency ?? currencyOf(key) ?? homeCurrency)
+		const text = row.get('creditLimit')
+		const limit = attempt(() => Number(parseAmount(text, currency, 'creditLimit')))
+		if (text === '') fields.credit_limit = null
+		else if (limit.ok) fields.credit_limit = limit.value
+		else row.refuse('creditLimit', limit.refusal.message)
+	}
+	const flag = (name: string, field: string) => {
+		const given = row.get(field)
+		if (given === '') return
+		if (yes.test(given) || no.test(given)) fields[name] = yes.test(given) ? 1 : 0
+		else row.refuse(field, 'Write yes or no.')
+	}
+	flag('statements', 'statements')
+	flag('wants_order', 'wantsOrder')
+	if ([1, 2, 3, 4, 5, 6].some((line) => row.has(`delivery${line}`))) fields.delivery = deliveryOf(row.get)
+	return { key, fields }
 }
 
-function taxCodeFields(row: RowValues): IntakeRecord['fields'] {
-	return {
-		code: row.get('code').toUpperCase(),
-		name: row.get('name'),
-		rate: row.get('rate'),
-		from_day: row.get('from') || '2000-01-01',
-	}
+function itemFields(row: RowValues, books: HomeBooks): Made {
+	const key = row.get('code').toUpperCase()
+	const { fields, text } = fieldsIn(row)
+	fields.code = key
+	text('description', 'description')
+	text('unit', 'unit')
+	const price = row.value('unitPrice')
+	if (row.get('pricePer') !== '') fields.price_per = row.get('pricePer')
+	const currency = row.get('currency').toUpperCase()
+	if (currency !== '' && price.currency !== '' && price.currency !== currency)
+		row.refuse('unitPrice', `It is in ${price.currency}, but the row's currency is ${currency}. Make them agree.`)
+	if (currency || price.currency) fields.currency = currency || price.currency
+	if (price.text !== '')
+		fields.unit_price = withDecimals(price.text, minorDigits(String(fields.currency ?? books.homeCurrency)))
+	if (row.get('taxCode') !== '') fields.tax_code = row.get('taxCode').toUpperCase()
+	return { key, fields }
+}
+
+function taxCodeFields(row: RowValues): Made {
+	const code = row.get('code').toUpperCase()
+	const from = row.get('from') || '2000-01-01'
+	const { fields, text } = fieldsIn(row)
+	fields.code = code
+	text('name', 'name')
+	fields.rate = row.get('rate')
+	fields.from_day = from
+	return { key: `${code} ${from}`, fields }
 }

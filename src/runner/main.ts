@@ -2,10 +2,11 @@ import { constants, setPriority } from 'node:os'
 import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import Piscina from 'piscina'
+import type { FileJobEnded } from '@/runs/bringIn/job'
 import type { MakeBatch } from '@/runs/make'
 import { settleLeftSending } from '@/runs/send'
 import { dataFolder, openBooks } from '@/store/books'
-import { type Lane, lanes, nextJob } from '@/store/jobs'
+import { type Job, type Lane, lanes, nextJob } from '@/store/jobs'
 import type { MadeFile } from '@/store/made'
 import { doJob } from './work'
 
@@ -40,6 +41,13 @@ async function main(): Promise<void> {
 		maxThreads: makers,
 		idleTimeout: 30_000,
 	})
+	// Reading has a thread of its own, which waits in between, so that a long file holds nothing else up.
+	const reader = new Piscina<{ job: Job }, FileJobEnded>({
+		filename: join(import.meta.dirname, 'fileWorker.mjs'),
+		minThreads: 0,
+		maxThreads: 1,
+		idleTimeout: 30_000,
+	})
 	let ending = false
 	for (const signal of ['SIGINT', 'SIGTERM'] as const)
 		process.on(signal, () => {
@@ -58,6 +66,7 @@ async function main(): Promise<void> {
 		makeBatch: (batch: MakeBatch) => pool.run(batch as never),
 		makers,
 		practicePort: Number(process.env.NORTH_TALLY_SMTP_PORT ?? 4748),
+		fileJob: (job: Job) => reader.run({ job }),
 	}
 	// A lane each for reading, making and sending: a mail server that hangs keeps no run from being gathered.
 	const serve = async (lane: Lane) => {
@@ -72,7 +81,7 @@ async function main(): Promise<void> {
 		}
 	}
 	await Promise.all(lanes.map(serve))
-	await pool.destroy()
+	await Promise.all([pool.destroy(), reader.destroy()])
 	books.db.close()
 	lock.close()
 	process.exit(0)

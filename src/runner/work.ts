@@ -3,6 +3,7 @@ import { usualLeaving } from '@/layout/leaving'
 import { openMailLine } from '@/post/smtp'
 import { hashesFor } from '@/runs/art'
 import { besideFor } from '@/runs/beside'
+import { doFileJob, type FileJobEnded } from '@/runs/bringIn/job'
 import { gather } from '@/runs/gather'
 import { lookAgainEverywhere } from '@/runs/lookAgain'
 import type { MakeBatch } from '@/runs/make'
@@ -29,6 +30,8 @@ export type Shop = {
 	/** Batches that may be under way at once. */
 	makers: number
 	practicePort: number
+	/** Does a job on a file; in a thread of its own where there is one. */
+	fileJob?: (job: Job) => Promise<FileJobEnded>
 }
 type Halted = 'stopped' | 'paused'
 type Ended = { state: 'done' | Halted | 'failed'; words: string }
@@ -59,6 +62,11 @@ export async function doJob(shop: Shop, job: Job): Promise<void> {
 async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<Ended | null> {
 	const { books, now } = shop
 	switch (task.kind) {
+		case 'read file':
+		case 'take file':
+		case 'accept file':
+		case 'take file back':
+			return shop.fileJob ? shop.fileJob(job) : doFileJob(books, desk, job)
 		case 'gather':
 			return inOneStep(books, () => {
 				const kind = kindOf(readRun(books, task.run)?.kind ?? 'invoice')

@@ -178,6 +178,7 @@ function contentLine(line: OrderLine, order: number): BillContent['lines'][numbe
 		unitPrice: unit_price,
 		pricePer: line.price_per,
 		discountPercent: discount_percent,
+		...some('discountAmount', line.discount_amount || undefined),
 		taxCode: tax_code,
 		discountable: true,
 		credits: null,

@@ -238,7 +238,7 @@ describe('discounts and freight', () => {
 	test('an order that names a discount which ran out is billed without it, and worth a look', async () => {
 		const books = firmBooks()
 		saveDiscount(books, desk, fair)
-		bringOrders(books, '8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,')
+		await bringOrders(books, '8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,')
 		books.db.exec(`UPDATE sales_order SET discount_label = 'Fair'`)
 		const run = await gatherRun(books, [], '2026-11-02')
 		const id = idOf(books, run, '8801')

@@ -1,8 +1,6 @@
 import type { Day } from '@/core/calendar'
-import { type IntakeItem, itemKey, type OpenItemsResult, readOpenItems } from '@/intake/openItems'
-import type { KnownBooks } from '@/intake/orders'
+import { type IntakeItem, itemKey, type OpenItemsResult } from '@/intake/openItems'
 import type { Reading } from '@/intake/reading'
-import type { Table } from '@/intake/table'
 import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { addExtract, addExtractRow, latestExtract } from '@/store/extracts'
@@ -30,13 +28,10 @@ export type ExtractReview = OpenItemsResult & {
 /** Compares an extract with the ledger as of its day. */
 export function reviewExtract(
 	books: Books,
-	table: Table,
-	reading: Reading,
-	known: KnownBooks,
-	homeCurrency: string,
+	read: OpenItemsResult,
+	asOf: Day | '',
+	customerId: (number: string) => number | undefined,
 ): ExtractReview {
-	const read = readOpenItems(table, reading, known, homeCurrency)
-	const { asOf } = reading
 	const previous = latestExtract(books)
 	const held = asOf === '' ? [] : itemsUpTo(books, asOf)
 	const byKey = new Map(
@@ -66,8 +61,16 @@ export function reviewExtract(
 			review[same ? 'same' : 'changed'].push({ item, before })
 		}
 	}
+	// What a refused row names cannot be gone; one that names no item keeps all of its customer's, or all there are.
+	const untouched = read.untouched.map(({ customer, number }) => ({ customer: customerId(customer), number }))
+	const isUntouched = (item: LedgerRow) =>
+		untouched.some(
+			({ customer, number }) =>
+				(customer === undefined || customer === item.customer_id) &&
+				(number === '' || number === item.number.toUpperCase()),
+		)
 	for (const item of held) {
-		if (item.open === 0 || named.has(item.id)) continue
+		if (item.open === 0 || named.has(item.id) || isUntouched(item)) continue
 		if (item.extract_id !== null) review.gone.push(item)
 		else if (item.document_id !== null) review.ours.push(item)
 	}

@@ -43,7 +43,7 @@ import { sendTestMessage } from './testMessage'
 /** Books with a gathered run of two invoices, and the run's id. */
 async function gathered(): Promise<{ books: Books; run: number; drafts: () => number[] }> {
 	const books = firmBooks()
-	bringOrders(
+	await bringOrders(
 		books,
 		'8801,2026-10-03,A1,ROPE,Mooring line,10,2.10,0,STD,0,',
 		'8802,2026-10-04,C1,ROPE,Mooring line,5,2.10,0,STD,0,',
@@ -439,7 +439,7 @@ test('two versions compared on the books’ papers: what differs in words, and w
 
 test('a run is leafed through by itself, from its first paper to its last', async () => {
 	const { books, run, drafts } = await gathered()
-	bringOrders(books, '8803,2026-10-05,A1,ROPE,Mooring line,3,2.10,0,STD,0,')
+	await bringOrders(books, '8803,2026-10-05,A1,ROPE,Mooring line,3,2.10,0,STD,0,')
 	const other = must(startRun(books, desk, '2026-10-31', '2026-10-31')).id ?? 0
 	await work(books)
 	const [first = 0, second = 0] = drafts()

@@ -20,7 +20,7 @@ import { billed, gatherRun, line, nextStep, work } from '../../tests/runs'
 import { customer, desk, firmBooks } from '../../tests/support'
 import { backup, restore } from './backup'
 import { besideBytes } from './besideFiles'
-import { acceptFile, receiveFile } from './bringIn'
+import { bringIn } from './bringIn/atOnce'
 import { namesSeen, setLeaving } from './leaving'
 import { setLockedCustomer } from './lock'
 import { pdfOf } from './pdfOf'
@@ -260,14 +260,8 @@ test('a file of customers leaves it as it is how their papers leave', async () =
 		customer('A1', { lock: 'own', beside: 'json,html', delivery: 'Slip 2' }),
 		'Neap-tide-3',
 	)
-	const received = receiveFile(
-		books,
-		desk,
-		'c.csv',
-		Buffer.from('Customer number,Customer,Email\nA1,Renamed,a@b.example\n'),
-	)
-	if (!received.ok) throw new Error(received.refusal.message)
-	expect(acceptFile(books, desk, received.id)).toMatchObject({ ok: true })
+	const content = Buffer.from('Customer number,Customer,Email\nA1,Renamed,a@b.example\n')
+	expect(await bringIn(books, desk, 'c.csv', content)).toMatchObject({ ok: true })
 	expect(customerByNumber(books, 'A1')).toMatchObject({
 		name: 'Renamed',
 		lock: 'own',

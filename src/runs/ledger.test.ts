@@ -19,7 +19,8 @@ import { changeSettings } from '@/store/settings'
 import { billed } from '../../tests/runs'
 import { desk, firmBooks, plainRegister } from '../../tests/support'
 import { accountOf } from './account'
-import { acceptFile, changeReading, receiveFile, reviewFile } from './bringIn'
+import { acceptNow, lookAt } from './bringIn/atOnce'
+import { fileView } from './bringIn/view'
 import { creditSchema, startCredit } from './credit'
 import { applyCredit, enterPayment, type Payment, paymentSchema, setDispute, takeBack, writeOff } from './ledger'
 import { panelOf } from './panel'
@@ -147,22 +148,23 @@ describe('a payment', () => {
 		const content = Buffer.from(
 			'Date,Customer no,Amount,Curr,Reference\n20/11/2026,A1,24.00,GBP,CHQ T-0041\n21/11/2026,NOPE,5,GBP,x\n21/11/2026,A1,-5,GBP,x\n22/11/2026,A1,2.00,,on account\n',
 		)
-		const received = receiveFile(books, desk, 'payments.csv', content)
-		if (!received.ok) throw new Error('not received')
-		expect(reviewFile(books, received.id)).toMatchObject({
-			reading: { kind: 'payments' },
-			payments: { totals: [{ currency: 'GBP', payments: 2, amount: 2600 }] },
-			refused: [
-				{ row: 3, column: 'Customer no' },
-				{ row: 4, column: 'Amount' },
-			],
-		})
-		changeReading(books, received.id, { to: 'named' })
-		expect(acceptFile(books, desk, received.id)).toEqual({
+		const id = await lookAt(books, desk, 'payments.csv', content, { to: 'named' })
+		const view = fileView(books, id, 1)
+		expect(view?.review?.payments).toEqual([{ currency: 'GBP', payments: 2, amount: 2600 }])
+		expect(view?.refused.rows.map(({ row, reasons }) => [row, reasons[0]?.column_name])).toEqual([
+			[3, 'Customer no'],
+			[4, 'Amount'],
+		])
+		// What each would be applied to is shown before anything is entered.
+		expect(view?.records.map(({ brief }) => JSON.parse(brief))).toMatchObject([
+			{ applied: [{ number: 'T-0041', amount: 2400 }], over: 0 },
+			{ applied: [], over: 200 },
+		])
+		expect(await acceptNow(books, desk, id)).toEqual({
 			ok: true,
 			words: '2 payments were entered; 2 rows were refused.',
 		})
-		acceptFile(books, desk, received.id)
+		await acceptNow(books, desk, id)
 		expect(open(books)).toEqual({ 'T-0042': 1200, 'on account': -200 })
 	})
 })

@@ -240,17 +240,12 @@ export function enterPayment(books: Books, desk: Desk, payment: Payment): Outcom
 	})
 }
 
-/** Applies what is open of a credit to debits of the same customer and currency. */
-function applyTo(
-	books: Books,
-	desk: Desk,
-	creditId: number,
+/** What of a credit goes to which debits of its customer and currency, and what is left of it. */
+export function sharesOf(
+	credit: { number: string; open: number },
+	debits: LedgerRow[],
 	to: Payment['to'],
-	from: Day,
-): { amount: number; words: string } {
-	const credit = readItem(books, creditId)
-	if (!credit) return { amount: 0, words: '' }
-	const debits = openItems(books, credit.customer_id, credit.currency, 'debit')
+): { shares: { debit: LedgerRow; amount: number }[]; named: LedgerRow[]; left: number } {
 	const named = namedIn(credit.number, debits)
 	const chosen = Array.isArray(to)
 		? to.flatMap((id) => debits.find((debit) => debit.id === id) ?? [])
@@ -269,6 +264,21 @@ function applyTo(
 		const others = debits.filter((debit) => !chosen.includes(debit))
 		for (const { debit, amount } of oldestFirst(others, left)) take(debit, amount)
 	}
+	return { shares, named, left }
+}
+
+/** Applies what is open of a credit to debits of the same customer and currency. */
+function applyTo(
+	books: Books,
+	desk: Desk,
+	creditId: number,
+	to: Payment['to'],
+	from: Day,
+): { amount: number; words: string } {
+	const credit = readItem(books, creditId)
+	if (!credit) return { amount: 0, words: '' }
+	const debits = openItems(books, credit.customer_id, credit.currency, 'debit')
+	const { shares, named, left } = sharesOf(credit, debits, to)
 	for (const { debit, amount } of shares) {
 		const reason = Array.isArray(to) ? 'chosen' : named.includes(debit) ? 'named in the reference' : 'the oldest due'
 		const day = later(from, credit.day, debit.day)

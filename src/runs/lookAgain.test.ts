@@ -158,7 +158,7 @@ describe('a remedy works from where it is given, and clears its finding at once'
 			to_day: '2026-09-30',
 		}
 		saveDiscount(books, desk, { ...fair, for_all: 0 })
-		bringOrders(books, row('1'))
+		await bringOrders(books, row('1'))
 		books.db.exec(`UPDATE sales_order SET discount_label = 'Fair'`)
 		const run = await gatherRun(books, [])
 		const id = idOf(books, run, '1')
@@ -217,7 +217,7 @@ describe('what waits again waits as it was agreed', () => {
 		const books = firmBooks()
 		const fair = { label: 'Fair', percent: '', amount: '5.00', currency: 'GBP', from_day: '2026-01-01', to_day: '' }
 		saveDiscount(books, desk, { ...fair, for_all: 0 })
-		bringOrders(books, row('1', 'A1,,x,1,120.00,,STD,,'), row('2', 'A1,,y,1,120.00,,STD,,'))
+		await bringOrders(books, row('1', 'A1,,x,1,120.00,,STD,,'), row('2', 'A1,,y,1,120.00,,STD,,'))
 		books.db.exec(`UPDATE sales_order SET discount_label = 'Fair'`)
 		const run = await gatherRun(books, [])
 		const [one, two] = [idOf(books, run, '1'), idOf(books, run, '2')]
@@ -263,7 +263,7 @@ describe('what waits again waits as it was agreed', () => {
 		changeSettings(books, desk, { freight })
 		const fair = { label: 'Fair', percent: '', amount: '10.00', currency: 'GBP', from_day: '2026-01-01', to_day: '' }
 		saveDiscount(books, desk, { ...fair, for_all: 0 })
-		bringOrders(books, row('1', 'A1,,x,1,100.00,,STD,,'), row('1', 'A1,,y,1,300.00,,STD,,'))
+		await bringOrders(books, row('1', 'A1,,x,1,100.00,,STD,,'), row('1', 'A1,,y,1,300.00,,STD,,'))
 		books.db.exec(`UPDATE sales_order SET discount_label = '${label}'`)
 		const run = await gatherRun(books, [])
 		const id = idOf(books, run, '1')

@@ -14,7 +14,7 @@ import { pdfText } from '../../tests/browser/pdf'
 import { gatherRun, nextStep, work } from '../../tests/runs'
 import { customer, desk, firmBooks } from '../../tests/support'
 import { artOfBooks, artWith } from './art'
-import { acceptFile, receiveFile } from './bringIn'
+import { bringIn } from './bringIn/atOnce'
 import { checkForRelease } from './layoutChecks'
 import { previewLayout } from './layoutPreview'
 import { chooseLayout, keepStep, makeLayout, releaseLayout } from './layouts'
@@ -27,10 +27,8 @@ const svg = (color: string) =>
 		`<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><rect width="40" height="20" fill="${color}"/></svg>`,
 	)
 const picture = (name: string, color = '#123456') => ({ name, type: 'image/svg+xml', bytes: svg(color) })
-const bring = (books: ReturnType<typeof firmBooks>, name: string, text: string) => {
-	const received = receiveFile(books, desk, name, Buffer.from(text))
-	if (!received.ok) throw new Error(received.refusal.message)
-	const accepted = acceptFile(books, desk, received.id)
+const bring = async (books: ReturnType<typeof firmBooks>, name: string, text: string) => {
+	const accepted = await bringIn(books, desk, name, Buffer.from(text))
 	if (!accepted.ok) throw new Error(accepted.message)
 	return accepted.words
 }
@@ -74,8 +72,8 @@ test('own fields come in with files, stand on the paper, and a paper that was is
 		['line', 'Batch', 'text'],
 	] as const)
 		expect(makeOwnField(books, desk, { of, name, type })).toEqual({ ok: true })
-	bring(books, 'items.csv', 'Item,Description,Unit price,VAT code,Shelf\nROPE,Mooring line,2.10,STD,C-4\n')
-	bring(books, 'customers.csv', 'Customer number,Customer,Keeper,Deliver to\nA1,Customer A1,Ruan,Slip 9\n')
+	await bring(books, 'items.csv', 'Item,Description,Unit price,VAT code,Shelf\nROPE,Mooring line,2.10,STD,C-4\n')
+	await bring(books, 'customers.csv', 'Customer number,Customer,Keeper,Deliver to\nA1,Customer A1,Ruan,Slip 9\n')
 	expect(await setPictures(books, desk, 'item', 'photograph', [picture('rope.svg')])).toMatchObject({ ok: true })
 	expect(await setPictures(books, desk, 'customer', 'mark', [picture('a1.svg', '#aa0000')])).toMatchObject({ ok: true })
 	const id = makeLayout(books, desk, 'invoice', 'With own', { nothing: true })
@@ -87,7 +85,7 @@ test('own fields come in with files, stand on the paper, and a paper that was is
 	expect(chooseLayout(books, desk, { kind: 'invoice', customer: null, language: '', layout: id.id })).toMatchObject({
 		ok: true,
 	})
-	bring(
+	await bring(
 		books,
 		'orders.csv',
 		'Order No,Order date,Cust. No,Item,Description,Qty,Unit price,VAT code,Batch,Promised\n1,2026-10-03,A1,ROPE,Line,10,2.10,STD,B-77,2026-10-20\n',
@@ -160,7 +158,7 @@ test('a field that stands on a layout is not taken away; one that is gone is sai
 	expect(makeOwnField(books, desk, { of: 'line', name: 'Photo', type: 'picture' })).toMatchObject({ ok: false })
 	// A name by which files fill another field would take its column, unnoticed.
 	expect(makeOwnField(books, desk, { of: 'line', name: 'Disc %', type: 'number' })).toMatchObject({
-		message: 'Files have “Disc %” for “Line discount %” already. Choose another name.',
+		message: 'Files have “Disc %” for “Line discount” already. Choose another name.',
 	})
 	const id = makeLayout(books, desk, 'invoice', 'Shelves', { nothing: true })
 	if (!id.ok || !id.id) throw new Error('no layout')
@@ -207,7 +205,7 @@ test('a missing photograph is said while the layout is made, with how many paper
 	expect(emptyOn(layoutWithOwn(), []).length).toBe(0)
 })
 
-test('values of a form are taken by their types, and a file without a column leaves them as they are', () => {
+test('values of a form are taken by their types, and a file without a column leaves them as they are', async () => {
 	const books = firmBooks()
 	const fields = [
 		{ of: 'item' as const, key: 'weight', name: 'Weight', type: 'number' as const },
@@ -224,12 +222,12 @@ test('values of a form are taken by their types, and a file without a column lea
 	if (!item) throw new Error('no item')
 	saveItem(books, desk, { ...item, own: '{"group":"Lines"}' })
 	saveCustomer(books, desk, customer('A1', { own: '{"mark":"x"}', delivery: 'Slip 2' }))
-	bring(books, 'items.csv', 'Item,Description,Unit price,VAT code\nROPE,Mooring line,2.20,STD\n')
-	bring(books, 'customers.csv', 'Customer number,Customer,Email\nA1,Customer A1,a@b.example\n')
+	await bring(books, 'items.csv', 'Item,Description,Unit price,VAT code\nROPE,Mooring line,2.20,STD\n')
+	await bring(books, 'customers.csv', 'Customer number,Customer,Email\nA1,Customer A1,a@b.example\n')
 	expect(readItem(books, 'ROPE')).toMatchObject({ unit_price: '2.20', own: '{"group":"Lines"}' })
 	expect(customerByNumber(books, 'A1')).toMatchObject({ own: '{"mark":"x"}', delivery: 'Slip 2' })
 	// A column of it that is empty in a row takes the value away, as every other column does.
-	bring(books, 'items-2.csv', 'Item,Description,Unit price,VAT code,Group\nROPE,Mooring line,2.20,STD,\n')
+	await bring(books, 'items-2.csv', 'Item,Description,Unit price,VAT code,Group\nROPE,Mooring line,2.20,STD,\n')
 	expect(readItem(books, 'ROPE')?.own).toBe('{}')
 })
 

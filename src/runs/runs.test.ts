@@ -9,6 +9,7 @@ import { saveCompany } from '@/store/company'
 import { saveCustomer } from '@/store/customers'
 import { readBill } from '@/store/documents'
 import { eventsOfDocument, latestEventId } from '@/store/events'
+import { readFile } from '@/store/files'
 import { latestJob, nextJob } from '@/store/jobs'
 import { inPostroom, readMessage, sentLog, waitingMessages } from '@/store/messages'
 import { ordersOfRun, waitingOrders } from '@/store/orders'
@@ -18,7 +19,10 @@ import { readRun, sourceTotals } from '@/store/runs'
 import { gatherRun, line, nextStep, work } from '../../tests/runs'
 import { bringOrders, company, customer, desk, firmBooks, orderHead } from '../../tests/support'
 import { benchView } from './benchView'
-import { acceptFile, changeReading, dropFile, receiveFile, reviewFile } from './bringIn'
+import { acceptNow, bringIn, doFileJobs, lookAt } from './bringIn/atOnce'
+import { changeReading, dropFile } from './bringIn/receive'
+import { sameAsOf } from './bringIn/sameFile'
+import { fileView } from './bringIn/view'
 import { changeDraft, changeSchema } from './change'
 import { closeRun, giveRunBack, reportSourceTotal } from './close'
 import { holdBack, looksRight, printed, releaseHeld } from './hold'
@@ -58,52 +62,41 @@ async function made(...orders: string[]) {
 }
 
 describe('bringing in', () => {
-	test('a file is read, its reading corrected, accepted once, and never twice', () => {
+	test('a file is read, its reading corrected, accepted once, and never twice', async () => {
 		const books = firmBooks()
 		const content = Buffer.from(`${orderHead.replace('Qty', 'How many')}\n${rows.join('\n')}\n`)
-		const received = receiveFile(books, desk, 'orders.csv', content)
-		if (!received.ok) throw new Error(received.refusal.message)
-		expect(reviewFile(books, received.id)?.missing).toEqual(['Quantity'])
-		expect(acceptFile(books, desk, received.id)).toMatchObject({
+		const id = await lookAt(books, desk, 'orders.csv', content, { days: 'day first' })
+		expect(fileView(books, id, 1)?.review?.missing).toEqual(['Quantity'])
+		expect(await acceptNow(books, desk, id)).toMatchObject({
 			ok: false,
-			message: expect.stringContaining('Quantity'),
+			message: expect.stringContaining('column is missing'),
 		})
-		const columns = reviewFile(books, received.id)?.reading.columns ?? {}
-		changeReading(books, received.id, { columns: { ...columns, quantity: 5 } })
-		expect(reviewFile(books, received.id)?.orders?.totals).toEqual([
-			{ currency: 'GBP', orders: 4, lines: 4, net: 4350n },
-		])
-		expect(acceptFile(books, desk, received.id)).toEqual({ ok: true, words: '4 orders with 4 lines were added.' })
-		expect(acceptFile(books, desk, received.id)).toMatchObject({
-			words: 'This file was accepted before; nothing was added.',
-		})
-		expect(receiveFile(books, desk, 'again.csv', content)).toEqual({ ok: true, id: received.id, again: true })
+		const columns = fileView(books, id, 1)?.reading?.columns ?? {}
+		changeReading(books, desk, id, { columns: { ...columns, quantity: 5 } })
+		await doFileJobs(books, desk)
+		expect(fileView(books, id, 1)?.review?.money).toMatchObject([{ currency: 'GBP', orders: 4, lines: 4, net: '4350' }])
+		expect(await acceptNow(books, desk, id)).toEqual({ ok: true, words: '4 orders with 4 lines were added.' })
+		expect(await acceptNow(books, desk, id)).toMatchObject({ ok: false })
+		const again = await lookAt(books, desk, 'again.csv', content)
+		expect(sameAsOf(readFile(books, again) ?? { trouble: '' })).toBe(id)
 		expect(waitingOrders(books)).toHaveLength(4)
 	})
 
-	test('a file left out brings nothing and can be brought in again', () => {
+	test('a file left out brings nothing and can be brought in again', async () => {
 		const books = firmBooks()
 		const content = Buffer.from(`${orderHead}\n${rows[0]}\n`)
-		const first = receiveFile(books, desk, 'orders.csv', content)
-		if (!first.ok) throw new Error('not received')
-		dropFile(books, desk, first.id)
-		expect(receiveFile(books, desk, 'orders.csv', content)).toMatchObject({ ok: true, again: false })
+		dropFile(books, desk, await lookAt(books, desk, 'orders.csv', content))
+		const second = await lookAt(books, desk, 'orders.csv', content)
+		expect(readFile(books, second)).toMatchObject({ state: 'read', trouble: '' })
 		expect(waitingOrders(books)).toEqual([])
 	})
 
-	test('an item whose tax code is unknown is refused by row', () => {
+	test('an item whose tax code is unknown is refused by row', async () => {
 		const books = firmBooks()
-		const received = receiveFile(
-			books,
-			desk,
-			'items.csv',
-			Buffer.from('Item,Description,Unit price,VAT code\nA,Anchor,10,STD\nB,Buoy,5,NOPE\n'),
-		)
-		if (!received.ok) throw new Error('not received')
-		expect(reviewFile(books, received.id)).toMatchObject({
-			records: { count: 1, added: 1 },
-			refused: [{ row: 3, column: 'Tax code', value: 'NOPE' }],
-		})
+		const content = Buffer.from('Item,Description,Unit price,VAT code\nA,Anchor,10,STD\nB,Buoy,5,NOPE\n')
+		const view = fileView(books, await lookAt(books, desk, 'items.csv', content), 1)
+		expect(view?.review?.standings).toEqual({ added: 1 })
+		expect(view?.refused.rows).toMatchObject([{ row: 3, reasons: [{ column_name: 'VAT code', value: 'NOPE' }] }])
 	})
 })
 
@@ -131,21 +124,16 @@ describe('gathering', () => {
 	test('orders with another discount or purchase order are not put together', async () => {
 		const books = firmBooks()
 		saveCustomer(books, desk, customer('P1', { grouping: 'purchase-order' }))
-		bringOrders(
+		await bringOrders(
 			books,
 			'1,03/10/2026,C1,ROPE,L,1,1,,STD,,',
 			'2,03/10/2026,C1,ROPE,L,2,1,,STD,5,',
 			'3,03/10/2026,C1,ROPE,L,3,1,,STD,,',
 		)
-		const received = receiveFile(
-			books,
-			desk,
-			'po.csv',
-			Buffer.from(
-				`${orderHead},PO\n${['4,03/10/2026,P1,ROPE,L,1,1,,STD,,,X', '5,03/10/2026,P1,ROPE,L,1,1,,STD,,,Y', '6,04/10/2026,P1,ROPE,L,1,1,,STD,,,X'].join('\n')}\n`,
-			),
+		const content = Buffer.from(
+			`${orderHead},PO\n${['4,03/10/2026,P1,ROPE,L,1,1,,STD,,,X', '5,03/10/2026,P1,ROPE,L,1,1,,STD,,,Y', '6,04/10/2026,P1,ROPE,L,1,1,,STD,,,X'].join('\n')}\n`,
 		)
-		if (received.ok) acceptFile(books, desk, received.id)
+		await bringIn(books, desk, 'po.csv', content, { days: 'day first' })
 		const started = startRun(books, desk, '2026-10-31', '2026-10-31')
 		await work(books)
 		expect(
@@ -157,7 +145,7 @@ describe('gathering', () => {
 
 	test('later orders wait, and a run without orders, company or tax codes is not started', async () => {
 		const books = firmBooks()
-		bringOrders(books, rows[0] ?? '', '8899,05/11/2026,A1,ROPE,Line,1,1,,STD,,')
+		await bringOrders(books, rows[0] ?? '', '8899,05/11/2026,A1,ROPE,Line,1,1,,STD,,')
 		expect(startRun(books, desk, '2026-10-01', '2026-10-31')).toMatchObject({
 			ok: false,
 			message: 'No order waits up to that day.',
@@ -171,10 +159,10 @@ describe('gathering', () => {
 	test('the same order under two numbers, a missing price and one billed before are flagged', async () => {
 		const { books, run } = await made()
 		closeRun(books, desk, run)
-		bringOrders(
+		await bringOrders(
 			books,
 			'8901,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,',
-			'8902,09/10/2026,A1,ROPE,Line,7,,,STD,,',
+			'8902,09/10/2026,A1,BUOY,Line,7,,,STD,,',
 			'8903,10/10/2026,A1,ROPE,Line,7,1,,STD,,',
 			'8904,10/10/2026,A1,ROPE,Line,7,1,,STD,,',
 		)
@@ -307,7 +295,7 @@ describe('numbering', () => {
 	test('a stopped document is left out, and one held back can follow later', async () => {
 		const { books, run, bench, groups } = await gathered(
 			rows[0] ?? '',
-			'8810,03/10/2026,A1,ROPE,Line,1,,,STD,,',
+			'8810,03/10/2026,A1,BUOY,Line,1,,,STD,,',
 			rows[1] ?? '',
 		)
 		const b1 = bench().find(({ customer_name }) => customer_name === 'Customer B1')?.id ?? 0
@@ -531,7 +519,7 @@ describe('changing a draft', () => {
 	}
 
 	test('a missing price is given: the stop is gone, the figures and the order are computed anew, and it can be taken back', async () => {
-		const { books, run, bench } = await gathered('8810,03/10/2026,A1,ROPE,Line,4,,,STD,,5.00')
+		const { books, run, bench } = await gathered('8810,03/10/2026,A1,BUOY,Line,4,,,STD,,5.00')
 		const id = bench()[0]?.id ?? 0
 		expect(bench()[0]).toMatchObject({ level: 'stop', net: 500 })
 		expect(changeDraft(books, desk, id, wanted(books, id, { unitPrice: '2.25' }))).toEqual({ ok: true })

@@ -14,7 +14,7 @@ import { changeSettings, readSettings } from '@/store/settings'
 import { artOf, look } from '../../tests/looks'
 import { billed, line, nextStep, work } from '../../tests/runs'
 import { customer, desk, firmBooks, plainRegister } from '../../tests/support'
-import { acceptFile, receiveFile } from './bringIn'
+import { bringIn } from './bringIn/atOnce'
 import { leaveInPeace, notePromise } from './chase'
 import { closeRun } from './close'
 import { releaseHeld } from './hold'
@@ -61,8 +61,8 @@ async function stated(more: Partial<StatementChoice> = {}, before: (books: Books
 	saveCustomer(books, desk, customer('D1', { statements: 0 }))
 	saveRegister(books, desk, { ...plainRegister, kind: 'statement', prefix: 'S-', digits: 3, next: 1 })
 	changeSettings(books, desk, { workDate: '2026-10-31' })
-	const received = receiveFile(books, desk, 'open-items-2026-10-31.csv', Buffer.from([head, ...october, ''].join('\n')))
-	if (received.ok) acceptFile(books, desk, received.id)
+	const content = Buffer.from([head, ...october, ''].join('\n'))
+	await bringIn(books, desk, 'open-items-2026-10-31.csv', content, { days: 'day first' })
 	before(books)
 	const started = startStatements(books, desk, choice(more))
 	if (!started.ok) throw new Error(started.message)

@@ -79,7 +79,7 @@ test('the list says of each document where it is', async () => {
 describe('one act comes next, the earliest that is left', () => {
 	test('number, make, send, decide, print, solve, close', async () => {
 		const books = firmBooks()
-		const run = await gatherRun(books, [...orders(1), ...orders(1, 'B1'), 'X,03/10/2026,A1,ROPE,Line,1,,,STD,,'])
+		const run = await gatherRun(books, [...orders(1), ...orders(1, 'B1'), 'X,03/10/2026,A1,BUOY,Line,1,,,STD,,'])
 		const seen: string[] = []
 		const look = () => seen.push(nextAct(runGroups(books, run)).act)
 		const idOf = (order: string) => benchRows(books, run).find(({ order_numbers }) => order_numbers === order)?.id ?? 0

@@ -16,15 +16,18 @@ export const dataFolder = (): string => process.env.NORTH_TALLY_DATA ?? join(pro
 
 /** Opens the books in `folder`, makes them when there are none, and brings their tables up to date. */
 export function openBooks(folder = dataFolder()): Books {
-	for (const part of ['files', 'logs']) mkdirSync(join(/*turbopackIgnore: true*/ folder, part), { recursive: true })
+	for (const part of ['files', 'logs', 'reading'])
+		mkdirSync(join(/*turbopackIgnore: true*/ folder, part), { recursive: true })
 	const db = new Database(join(folder, 'north-tally.db'), { timeout: 20_000 })
 	db.pragma('journal_mode = WAL')
 	db.pragma('synchronous = NORMAL')
-	db.pragma('foreign_keys = ON')
 	// A run of ten thousand is one transaction: its pages should not be written out in the middle of it.
 	db.pragma('cache_size = -96000')
 	db.pragma('temp_store = MEMORY')
+	// Tables that are declared anew are let go of what points to them while that is done; all is checked before it counts.
+	db.pragma('foreign_keys = OFF')
 	migrate(db)
+	db.pragma('foreign_keys = ON')
 	const statements = new Map<string, Database.Statement<never[], never>>()
 	const sql = (text: string) => {
 		const known = statements.get(text)
@@ -75,6 +78,9 @@ function migrate(db: Database.Database): void {
 		db.transaction(() => {
 			for (const name of files.slice(done())) db.exec(readFileSync(join(migrationsFolder(), name), 'utf8'))
 			neverReuseIds(db)
+			// A table that is made anew lets go of what points to it for as long as that takes.
+			const [torn] = db.pragma('foreign_key_check') as { table: string; parent: string }[]
+			if (torn) throw new Error(`A row of ${torn.table} points to none of ${torn.parent}. Nothing was changed.`)
 			db.pragma(`user_version = ${files.length}`)
 		}).exclusive()
 	} finally {

@@ -1,7 +1,9 @@
+import type { Source } from '@/intake/source'
 import type { Books } from './books'
 import type { Desk } from './events'
 
-export type FileState = 'read' | 'accepted' | 'dropped'
+/** Arriving in parts; here and looked at; accepted, wholly or in part; all of it taken back; left out. */
+export type FileState = 'arriving' | 'read' | 'accepted' | 'taken back' | 'dropped'
 export type SourceFile = {
 	id: number
 	name: string
@@ -15,65 +17,205 @@ export type SourceFile = {
 	received_by: string
 	accepted_at: string | null
 	accepted_by: string | null
-	/** What accepting it did, as JSON. */
+	/** What accepting it did, in words. */
 	result: string | null
+	/** What its columns say, as JSON; null until it was read. */
+	look: string | null
+	/** Why it cannot be read; empty where it can. */
+	trouble: string
+	/** What it would bring, as JSON; null until that is known. */
+	review: string | null
+	answers: string
+	reader_id: number | null
+	reader_version: number | null
 }
 
 const columns =
-	'id, name, sha256, size, kind, reading, state, received_at, received_by, accepted_at, accepted_by, result'
+	'id, name, sha256, size, kind, reading, state, received_at, received_by, accepted_at, accepted_by, result, look, trouble, review, answers, reader_id, reader_version'
 
 export function readFile({ sql }: Books, id: number): SourceFile | null {
 	return sql<[number], SourceFile>(`SELECT ${columns} FROM source_file WHERE id = ?`).get(id) ?? null
 }
 
-export function fileContent({ sql }: Books, id: number): Buffer | null {
-	return sql<[number], { content: Buffer }>('SELECT content FROM source_file WHERE id = ?').get(id)?.content ?? null
+/** Bytes of a part of a file, but for the last. */
+export const partSize = 1 << 20
+
+/** A file as it came, read from the parts that it is kept in. */
+export function sourceOfFile({ sql }: Books, { id, name, size }: SourceFile): Source {
+	const part = sql<[number, number], { bytes: Buffer }>('SELECT bytes FROM source_part WHERE file_id = ? AND part = ?')
+	// What came before files were kept in parts is one.
+	const whole = sql<[number], { size: number }>(
+		'SELECT length(bytes) AS size FROM source_part WHERE file_id = ? AND part = 0',
+	).get(id)?.size
+	const each = whole === size ? Math.max(size, 1) : partSize
+	let held: { number: number; bytes: Buffer } = { number: -1, bytes: Buffer.alloc(0) }
+	const bytesOf = (number: number) => {
+		if (held.number !== number) held = { number, bytes: part.get(id, number)?.bytes ?? Buffer.alloc(0) }
+		return held.bytes
+	}
+	return {
+		name,
+		size,
+		read: (from, length) => {
+			const to = Math.min(from + length, size)
+			const found: Buffer[] = []
+			for (let place = from; place < to; ) {
+				const number = Math.floor(place / each)
+				const bytes = bytesOf(number).subarray(place - number * each, to - number * each)
+				if (bytes.length === 0) break
+				found.push(bytes)
+				place += bytes.length
+			}
+			return found.length === 1 && found[0] ? found[0] : Buffer.concat(found)
+		},
+	}
 }
 
 export const allFiles = ({ sql }: Books): SourceFile[] =>
 	sql<[], SourceFile>(`SELECT ${columns} FROM source_file WHERE state <> 'dropped' ORDER BY id DESC LIMIT 200`).all()
 
 /** The file of this hash that is in the books: accepted, or else read and waiting. */
-export function sameFile({ sql }: Books, sha256: string): SourceFile | null {
+export function sameFile({ sql }: Books, sha256: string, but = 0): SourceFile | null {
 	return (
-		sql<[string], SourceFile>(
-			`SELECT ${columns} FROM source_file WHERE sha256 = ? AND state IN ('accepted', 'read') ORDER BY state, id DESC LIMIT 1`,
-		).get(sha256) ?? null
+		sql<[string, number], SourceFile>(
+			`SELECT ${columns} FROM source_file WHERE sha256 = ? AND state IN ('accepted', 'read') AND id <> ? ORDER BY state, id DESC LIMIT 1`,
+		).get(sha256, but) ?? null
 	)
 }
 
-export function addFile(
-	{ sql }: Books,
-	desk: Desk,
-	file: { name: string; sha256: string; content: Buffer; kind: string; reading: string },
-): number {
+/** A file that broke off and whose rest is awaited: of the same name, size and time of change, by the same clerk. */
+export const arrivingFile = ({ sql }: Books, desk: Desk, mark: string): { id: number } | null =>
+	sql<[string, string], { id: number }>(
+		`SELECT id FROM source_file WHERE mark = ? AND received_by = ? AND state = 'arriving' ORDER BY id DESC LIMIT 1`,
+	).get(mark, desk.clerk) ?? null
+
+/** Begins a file that comes in parts. */
+export function beginFile({ sql }: Books, desk: Desk, file: { name: string; size: number; mark: string }): number {
 	return Number(
-		sql<[string, string, number, Buffer, string, string, string, string]>(
-			`INSERT INTO source_file (name, sha256, size, content, kind, reading, state, received_at, received_by)
-			 VALUES (?, ?, ?, ?, ?, ?, 'read', ?, ?)`,
-		).run(file.name, file.sha256, file.content.length, file.content, file.kind, file.reading, desk.now(), desk.clerk)
-			.lastInsertRowid,
+		sql<[string, number, string, string, string]>(
+			`INSERT INTO source_file (name, sha256, size, mark, kind, reading, state, received_at, received_by)
+			 VALUES (?, '', ?, ?, '', '{}', 'arriving', ?, ?)`,
+		).run(file.name, file.size, file.mark, desk.now(), desk.clerk).lastInsertRowid,
 	)
 }
 
-/** Changes how a waiting file is read. */
+/** Keeps a part; one that is here already stays. */
+export function addPart({ sql }: Books, id: number, part: number, bytes: Buffer): void {
+	sql<[number, number, Buffer]>('INSERT OR IGNORE INTO source_part (file_id, part, bytes) VALUES (?, ?, ?)').run(
+		id,
+		part,
+		bytes,
+	)
+}
+
+/** The parts that are here, by number. */
+export const partsOf = ({ sql }: Books, id: number): { part: number; size: number }[] =>
+	sql<[number], { part: number; size: number }>(
+		'SELECT part, length(bytes) AS size FROM source_part WHERE file_id = ? ORDER BY part',
+	).all(id)
+
+/** A file is whole: from now on it is looked at. */
+export function markHere({ sql }: Books, id: number): void {
+	sql<[number]>(`UPDATE source_file SET state = 'read' WHERE id = ? AND state = 'arriving'`).run(id)
+}
+
+export function setHash({ sql }: Books, id: number, sha256: string): void {
+	sql<[string, number]>('UPDATE source_file SET sha256 = ? WHERE id = ?').run(sha256, id)
+}
+
+/** Changes how a file is read; what it would bring is worked out anew. */
 export function setReading({ sql }: Books, id: number, kind: string, reading: string): void {
-	sql<[string, string, number]>(`UPDATE source_file SET kind = ?, reading = ? WHERE id = ? AND state = 'read'`).run(
+	sql<[string, string, number]>('UPDATE source_file SET kind = ?, reading = ?, review = NULL WHERE id = ?').run(
 		kind,
 		reading,
 		id,
 	)
 }
 
+export function setLook({ sql }: Books, id: number, look: string | null, trouble: string): void {
+	sql<[string | null, string, number]>('UPDATE source_file SET look = ?, trouble = ?, review = NULL WHERE id = ?').run(
+		look,
+		trouble,
+		id,
+	)
+}
+
+export function setReview({ sql }: Books, id: number, review: string | null): void {
+	sql<[string | null, number]>('UPDATE source_file SET review = ? WHERE id = ?').run(review, id)
+}
+
+export function setAnswers({ sql }: Books, id: number, answers: string): void {
+	sql<[string, number]>('UPDATE source_file SET answers = ?, review = NULL WHERE id = ?').run(answers, id)
+}
+
+export function setReader({ sql }: Books, id: number, readerId: number | null, version: number | null): void {
+	sql<[number | null, number | null, number]>(
+		'UPDATE source_file SET reader_id = ?, reader_version = ? WHERE id = ?',
+	).run(readerId, version, id)
+}
+
 export function markAccepted({ sql }: Books, desk: Desk, id: number, result: string): void {
 	sql<[string, string, string, number]>(
-		`UPDATE source_file SET state = 'accepted', accepted_at = ?, accepted_by = ?, result = ? WHERE id = ? AND state = 'read'`,
+		`UPDATE source_file SET state = 'accepted', accepted_at = ?, accepted_by = ?, result = ? WHERE id = ? AND state IN ('read', 'accepted', 'taken back')`,
 	).run(desk.now(), desk.clerk, result, id)
 }
 
 export function markDropped({ sql }: Books, id: number): void {
-	sql<[number]>(`UPDATE source_file SET state = 'dropped' WHERE id = ? AND state = 'read'`).run(id)
+	sql<[number]>(`UPDATE source_file SET state = 'dropped' WHERE id = ? AND state IN ('arriving', 'read')`).run(id)
+}
+
+export function markTakenBack({ sql }: Books, id: number, result: string): void {
+	sql<[string, number]>(
+		`UPDATE source_file SET state = 'taken back', result = ? WHERE id = ? AND state = 'accepted'`,
+	).run(result, id)
 }
 
 export const filesWaiting = ({ sql }: Books): number =>
-	sql<[], { n: number }>(`SELECT count(*) AS n FROM source_file WHERE state = 'read'`).get()?.n ?? 0
+	sql<[], { n: number }>(`SELECT count(*) AS n FROM source_file WHERE state IN ('arriving', 'read')`).get()?.n ?? 0
+
+export type Acceptance = {
+	id: number
+	file_id: number
+	state: 'going' | 'done' | 'stopped' | 'taken back'
+	reached: number
+	words: string
+	at: string
+	clerk: string
+}
+const acceptanceColumns = 'id, file_id, state, reached, words, at, clerk'
+
+/** The accepting of a file that is going, or a new one. */
+export function goingAcceptance({ sql }: Books, desk: Desk, fileId: number): Acceptance {
+	const going = () =>
+		sql<[number], Acceptance>(`SELECT ${acceptanceColumns} FROM acceptance WHERE file_id = ? AND state = 'going'`).get(
+			fileId,
+		)
+	const known = going()
+	if (known) return known
+	sql<[number, string, string]>(`INSERT INTO acceptance (file_id, state, at, clerk) VALUES (?, 'going', ?, ?)`).run(
+		fileId,
+		desk.now(),
+		desk.clerk,
+	)
+	const begun = going()
+	if (!begun) throw new Error('The accepting could not be begun.')
+	return begun
+}
+
+export const acceptancesOf = ({ sql }: Books, fileId: number): Acceptance[] =>
+	sql<[number], Acceptance>(`SELECT ${acceptanceColumns} FROM acceptance WHERE file_id = ? ORDER BY id`).all(fileId)
+
+export function reachAcceptance({ sql }: Books, id: number, reached: number): void {
+	sql<[number, number]>('UPDATE acceptance SET reached = ? WHERE id = ?').run(reached, id)
+}
+
+export function endAcceptance({ sql }: Books, id: number, state: 'done' | 'stopped', words: string): void {
+	sql<[string, string, number]>('UPDATE acceptance SET state = ?, words = ? WHERE id = ?').run(state, words, id)
+}
+
+/** All of a file's acceptings are taken back. */
+export function takeAcceptancesBack({ sql }: Books, desk: Desk, fileId: number, reason: string): void {
+	sql<(string | number)[]>(
+		`UPDATE acceptance SET state = 'taken back', back_at = ?, back_by = ?, back_reason = ? WHERE file_id = ? AND state = 'done'`,
+	).run(desk.now(), desk.clerk, reason, fileId)
+}

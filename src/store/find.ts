@@ -11,7 +11,7 @@ export function find({ sql }: Books, words: string): Found[] {
 			WHERE name LIKE @like ESCAPE '\\' OR number LIKE @like ESCAPE '\\' ORDER BY name LIMIT 8`),
 		...ask(`SELECT 'document' AS kind, id, number AS title, customer_name AS detail FROM document
 			WHERE number LIKE @like ESCAPE '\\' ORDER BY id DESC LIMIT 8`),
-		...ask(`SELECT 'order' AS kind, o.id, 'Order ' || o.number AS title, c.name AS detail FROM sales_order o JOIN customer c ON c.id = o.customer_id
+		...ask(`SELECT 'order' AS kind, o.id, 'Order ' || o.number AS title, c.name AS detail FROM order_in o JOIN customer c ON c.id = o.customer_id
 			WHERE o.number LIKE @like ESCAPE '\\' ORDER BY o.number LIMIT 8`),
 	]
 }

@@ -3,17 +3,26 @@
 /** Steps of a run; a run has one at a time. */
 export type Step = 'gather' | 'number' | 'make' | 'send'
 /** What the runner can be asked for, each with what it needs, in its lane: a slow one holds no other lane up. */
+/** What is done with a file. `seen` names what it would bring as the clerk had it in view; `reason` why it is taken back. */
+export type FileTask = {
+	kind: 'read file' | 'take file' | 'accept file' | 'take file back'
+	file: number
+	seen: string
+	reason: string
+}
 export type Task =
+	| FileTask
 	| { kind: Step; run: number; expected: number }
 	/** Drafts of open runs are looked at again, since something they depend on changed: of one customer, or all. */
 	| { kind: 'look again'; customer: number | null; why: string }
-export type Lane = 'reading' | 'making' | 'sending'
+export type Lane = 'bringing in' | 'reading' | 'making' | 'sending'
 export type JobState = 'waiting' | 'working' | 'pausing' | 'paused' | 'stopping' | 'done' | 'stopped' | 'failed'
 export type Job = {
 	id: number
 	kind: Task['kind']
 	lane: Lane
 	run_id: number | null
+	file_id: number | null
 	state: JobState
 	asked_at: string
 	asked_by: string

@@ -2,9 +2,13 @@ import { type Books, inOneStep } from './books'
 import type { Desk } from './events'
 import type { Job, JobState, Lane, Task } from './jobState'
 
-export type { Lane, Step, Task } from './jobState'
-export const lanes: readonly Lane[] = ['reading', 'making', 'sending']
+export type { FileTask, Lane, Step, Task } from './jobState'
+export const lanes: readonly Lane[] = ['bringing in', 'reading', 'making', 'sending']
 const laneOf: Record<Task['kind'], Lane> = {
+	'read file': 'bringing in',
+	'take file': 'bringing in',
+	'accept file': 'bringing in',
+	'take file back': 'bringing in',
 	gather: 'reading',
 	number: 'reading',
 	'look again': 'reading',
@@ -14,13 +18,14 @@ const laneOf: Record<Task['kind'], Lane> = {
 
 export { isGoing, type Job, type JobState } from './jobState'
 
-const columns = 'id, kind, lane, run_id, state, asked_at, asked_by, started_at, ended_at, done, total, words'
+const columns = 'id, kind, lane, run_id, file_id, state, asked_at, asked_by, started_at, ended_at, done, total, words'
 
 /** Asks the runner for a task. Gives null when another step of the same run, or the same task, is still going. */
 export function askFor(books: Books, desk: Desk, task: Task): number | null {
 	return inOneStep(books, () => {
 		const { kind } = task
 		const runId = 'run' in task ? task.run : null
+		const fileId = 'file' in task ? task.file : null
 		const payload = JSON.stringify(task)
 		const going = books
 			.sql<[number | null, string], unknown>(
@@ -31,9 +36,9 @@ export function askFor(books: Books, desk: Desk, task: Task): number | null {
 		return Number(
 			books
 				.sql<(string | number | null)[]>(
-					`INSERT INTO job (kind, lane, payload, run_id, state, asked_at, asked_by, total) VALUES (?, ?, ?, ?, 'waiting', ?, ?, ?)`,
+					`INSERT INTO job (kind, lane, payload, run_id, file_id, state, asked_at, asked_by, total) VALUES (?, ?, ?, ?, ?, 'waiting', ?, ?, ?)`,
 				)
-				.run(kind, laneOf[kind], payload, runId, desk.now(), desk.clerk, 'expected' in task ? task.expected : 0)
+				.run(kind, laneOf[kind], payload, runId, fileId, desk.now(), desk.clerk, 'expected' in task ? task.expected : 0)
 				.lastInsertRowid,
 		)
 	})
@@ -56,6 +61,15 @@ export const taskOf = ({ sql }: Books, id: number): Task =>
 export function latestJob({ sql }: Books, runId: number): Job | null {
 	return sql<[number], Job>(`SELECT ${columns} FROM job WHERE run_id = ? ORDER BY id DESC LIMIT 1`).get(runId) ?? null
 }
+
+/** The latest job of a file. */
+export const latestFileJob = ({ sql }: Books, fileId: number): Job | null =>
+	sql<[number], Job>(`SELECT ${columns} FROM job WHERE file_id = ? ORDER BY id DESC LIMIT 1`).get(fileId) ?? null
+
+/** Asks the job of a file that is going to stop. */
+export const askFileToStop = ({ sql }: Books, fileId: number): boolean =>
+	sql<[number]>(`UPDATE job SET state = 'stopping' WHERE file_id = ? AND state IN ('waiting', 'working')`).run(fileId)
+		.changes > 0
 
 export function beginJob({ sql }: Books, id: number, now: string): void {
 	sql<[string, number]>(

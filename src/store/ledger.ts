@@ -93,6 +93,27 @@ export const openItems = ({ sql }: Books, customerId: number, currency: string, 
 		`SELECT ${columns} FROM ledger_item WHERE customer_id = ? AND currency = ? AND side = ? AND open > 0 ORDER BY due_day, day, id`,
 	).all(customerId, currency, side)
 
+/** Everything that is owed, by whom it is due first. */
+export const openDebits = ({ sql }: Books): LedgerRow[] =>
+	sql<[], LedgerRow>(
+		`SELECT ${columns} FROM ledger_item WHERE side = 'debit' AND open > 0 ORDER BY customer_id, currency, due_day, day, id`,
+	).all()
+
+/** A payment of the same customer, day, amount and reference; null where none was entered. */
+export const paymentLike = (
+	{ sql }: Books,
+	payment: { customerId: number; day: Day; amount: number; currency: string; reference: string },
+): LedgerRow | null =>
+	sql<[number, Day, number, string, string], LedgerRow>(
+		`SELECT ${columns} FROM ledger_item WHERE kind = 'payment' AND customer_id = ? AND day = ? AND amount = ? AND currency = ? AND number = ?`,
+	).get(
+		payment.customerId,
+		payment.day,
+		payment.amount,
+		payment.currency,
+		payment.reference || `Payment of ${payment.day}`,
+	) ?? null
+
 const applicationColumns =
 	'a.id, a.debit_id, a.credit_id, a.day, a.amount, a.reason, a.extract_id, a.takes_back, a.at, a.clerk'
 

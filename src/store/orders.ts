@@ -16,9 +16,13 @@ export type OrderLine = {
 	unit_price: string | null
 	price_per: string
 	discount_percent: string
+	/** A discount in money on the whole line; empty for none. */
+	discount_amount: string
 	tax_code: string
 	/** Values of the firm's own fields, JSON by key. */
 	own: string
+	/** What was looked up in the books when it came in, with commas between. */
+	looked_up: string
 	/** What a person changed of it on a draft that was given back; null for nothing. */
 	agreed: Agreed | null
 }
@@ -75,19 +79,28 @@ export type NewOrder = {
 	/** Minor units, before a missing price is given. */
 	net: bigint
 	/** Where its goods go, a line each; empty: as its customer's. */
-	delivery?: string
+	delivery: string
 	/** Values of the firm's own fields, JSON by key. */
-	own?: string
-	lines: (Omit<OrderLine, 'id' | 'agreed' | 'own'> & { own?: string })[]
+	own: string
+	/** What was looked up in the books, with commas between. */
+	looked_up: string
+	/** Tells it from another of its number, of another year or source; empty where there is none. */
+	apart: string
+	lines: Omit<OrderLine, 'id' | 'agreed'>[]
 }
 export type Order = Omit<NewOrder, 'lines' | 'net'> & {
 	id: number
-	delivery: string
-	own: string
 	net: number
 	line_count: number
 	source_file_id: number
 	source_file: string
+	acceptance_id: number
+	/** Why it is kept out of runs, and by whom; null where it is not. */
+	held_reason: string | null
+	held_by: string | null
+	/** Why it no longer counts. */
+	away_how: 'withdrawn' | 'replaced' | 'taken back' | null
+	away_reason: string | null
 	run_id: number | null
 	document_id: number | null
 	billed: number
@@ -99,64 +112,30 @@ export type Order = Omit<NewOrder, 'lines' | 'net'> & {
 export type OrderRow = Order & { customer: string; customer_number: string }
 
 const columns = `o.id, o.number, o.customer_id, o.day, o.currency, o.purchase_order, o.note, o.discount_percent, o.discount_label,
-	o.freight, o.freight_percent, o.freight_tax_code, o.delivery, o.own, o.part_of, o.shared, o.content_sha256, o.same_as, o.net, o.line_count, o.source_file_id, f.name AS source_file, o.run_id, o.document_id, o.billed,
+	o.freight, o.freight_percent, o.freight_tax_code, o.delivery, o.own, o.apart, o.looked_up, o.acceptance_id, o.held_reason, o.held_by, o.away_how, o.away_reason, o.part_of, o.shared, o.content_sha256, o.same_as, o.net, o.line_count, o.source_file_id, f.name AS source_file, o.run_id, o.document_id, o.billed,
 	c.name AS customer, c.number AS customer_number`
-const from = 'sales_order o JOIN source_file f ON f.id = o.source_file_id JOIN customer c ON c.id = o.customer_id'
-
-export function addOrder({ sql }: Books, fileId: number, { lines, ...order }: NewOrder): void {
-	const { lastInsertRowid } = sql<[Record<string, string | number | bigint>]>(
-		`INSERT INTO sales_order (number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight, freight_percent,
-			freight_tax_code, delivery, own, source_file_id, content_sha256, same_as, net, line_count)
-		 VALUES (@number, @customer_id, @day, @currency, @purchase_order, @note, @discount_percent, @discount_label, @freight, @freight_percent,
-			@freight_tax_code, @delivery, @own, @file, @content_sha256, @same_as, @net, @count)`,
-	).run({ delivery: '', own: '{}', ...order, file: fileId, count: lines.length })
-	const insert = sql<(string | number | null)[]>(
-		`INSERT INTO order_line (order_id, position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, tax_code, own)
-		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-	)
-	for (const line of lines) {
-		insert.run(
-			Number(lastInsertRowid),
-			line.position,
-			line.source_row,
-			line.item_code,
-			line.description,
-			line.quantity,
-			line.unit,
-			line.unit_price,
-			line.price_per,
-			line.discount_percent,
-			line.tax_code,
-			line.own ?? '{}',
-		)
-	}
-}
-
-/** Hash of the content of every order in the books, by number in upper case. */
-export function knownOrders({ sql }: Books): Map<string, string> {
-	const rows = sql<[], { number: string; content_sha256: string }>(
-		'SELECT number, content_sha256 FROM sales_order',
-	).all()
-	return new Map(rows.map(({ number, content_sha256 }) => [number.toUpperCase(), content_sha256]))
-}
+const joined = 'JOIN source_file f ON f.id = o.source_file_id JOIN customer c ON c.id = o.customer_id'
+const from = `sales_order o ${joined}`
+/** Orders that count: accepted, and not away. */
+const fromIn = `order_in o ${joined}`
 
 /** Orders not yet in a run, the oldest first; up to and on a day when one is given. */
 export function waitingOrders({ sql }: Books, upTo: Day = '9999-12-31'): OrderRow[] {
 	return sql<[Day], OrderRow>(
-		`SELECT ${columns} FROM ${from} WHERE o.run_id IS NULL AND o.joined_to IS NULL AND o.day <= ? ORDER BY o.day, o.number`,
+		`SELECT ${columns} FROM ${fromIn} WHERE o.run_id IS NULL AND o.joined_to IS NULL AND o.day <= ? ORDER BY o.day, o.number`,
 	).all(upTo)
 }
 
 export function waitingCount({ sql }: Books): number {
 	return (
-		sql<[], { n: number }>('SELECT count(*) AS n FROM sales_order WHERE run_id IS NULL AND joined_to IS NULL').get()
-			?.n ?? 0
+		sql<[], { n: number }>('SELECT count(*) AS n FROM order_in WHERE run_id IS NULL AND joined_to IS NULL').get()?.n ??
+		0
 	)
 }
 
 export const ordersOfCustomer = ({ sql }: Books, customerId: number): OrderRow[] =>
 	sql<[number], OrderRow>(
-		`SELECT ${columns} FROM ${from} WHERE o.customer_id = ? AND o.joined_to IS NULL ORDER BY o.day DESC, o.number DESC LIMIT 500`,
+		`SELECT ${columns} FROM ${fromIn} WHERE o.customer_id = ? AND o.joined_to IS NULL ORDER BY o.day DESC, o.number DESC LIMIT 500`,
 	).all(customerId)
 
 export const ordersOfRun = ({ sql }: Books, runId: number): OrderRow[] =>
@@ -177,9 +156,11 @@ type LineColumns = [
 	string,
 	string | null,
 	string,
+	string,
+	string,
 ]
 const lineColumns =
-	'id, order_id, position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, tax_code, agreed, own'
+	'id, order_id, position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, tax_code, agreed, own, discount_amount, looked_up'
 
 /** A row by the places of its columns; written out, since it is done fifty thousand times. */
 const asLine = (row: LineColumns): OrderLine => ({
@@ -196,6 +177,8 @@ const asLine = (row: LineColumns): OrderLine => ({
 	tax_code: row[11],
 	agreed: row[12] === null ? null : agreedSchema.parse(JSON.parse(row[12])),
 	own: row[13],
+	discount_amount: row[14],
+	looked_up: row[15],
 })
 
 /** Lines of every order of a run, by order. Read as columns, since there may be fifty thousand. */
@@ -225,7 +208,8 @@ export const readOrder = ({ sql }: Books, id: number): OrderRow | null =>
 /** Takes the waiting orders up to a day into a run; gives how many. */
 export function takeOrders({ sql }: Books, runId: number, upTo: Day): number {
 	return sql<[number, Day]>(
-		'UPDATE sales_order SET run_id = ? WHERE run_id IS NULL AND joined_to IS NULL AND day <= ?',
+		`UPDATE sales_order SET run_id = ? WHERE run_id IS NULL AND joined_to IS NULL AND away_at IS NULL AND held_reason IS NULL AND day <= ?
+			AND (SELECT state FROM acceptance WHERE id = sales_order.acceptance_id) = 'done'`,
 	).run(runId, upTo).changes
 }
 
@@ -259,15 +243,15 @@ export function putOnDocument({ sql }: Books, orderId: number, documentId: numbe
 export function beginPart({ sql }: Books, order: OrderRow): { id: number; number: string } {
 	const first = order.part_of ?? order.id
 	const root = sql<[number], { number: string }>('SELECT number FROM sales_order WHERE id = ?').get(first)?.number ?? ''
-	const exists = sql<[string], unknown>('SELECT 1 FROM sales_order WHERE number = ? COLLATE NOCASE')
+	const exists = sql<[string], unknown>('SELECT 1 FROM sales_order WHERE number = ? COLLATE NOCASE AND away_at IS NULL')
 	let place = 2
 	while (exists.get(`${root}/${place}`)) place++
 	const number = `${root}/${place}`
 	const { lastInsertRowid } = sql<[Record<string, string | number>]>(
 		`INSERT INTO sales_order (number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight,
-			freight_percent, freight_tax_code, delivery, own, source_file_id, content_sha256, same_as, net, line_count, run_id, part_of)
+			freight_percent, freight_tax_code, delivery, own, looked_up, apart, source_file_id, acceptance_id, content_sha256, same_as, net, line_count, run_id, part_of)
 		 SELECT @number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight, freight_percent,
-			freight_tax_code, delivery, own, source_file_id, content_sha256 || '/' || @place, same_as || '/' || @place, 0, 0, run_id, @first FROM sales_order WHERE id = @id`,
+			freight_tax_code, delivery, own, looked_up, apart, source_file_id, acceptance_id, content_sha256 || '/' || @place, same_as || '/' || @place, 0, 0, run_id, @first FROM sales_order WHERE id = @id`,
 	).run({ number, place, first, id: order.id })
 	return { id: Number(lastInsertRowid), number }
 }
@@ -355,8 +339,8 @@ export type WaitingPart = { id: number; to: number }
 export const waitingParts = ({ sql }: Books): WaitingPart[] =>
 	sql<[], WaitingPart>(
 		`SELECT p.id, min(o.id) AS "to" FROM sales_order p JOIN sales_order o
-			ON coalesce(o.part_of, o.id) = p.part_of AND o.id < p.id AND o.run_id IS NULL AND o.joined_to IS NULL
-		 WHERE p.run_id IS NULL AND p.joined_to IS NULL AND p.part_of IS NOT NULL GROUP BY p.id ORDER BY p.id DESC`,
+			ON coalesce(o.part_of, o.id) = p.part_of AND o.id < p.id AND o.run_id IS NULL AND o.joined_to IS NULL AND o.away_at IS NULL
+		 WHERE p.run_id IS NULL AND p.joined_to IS NULL AND p.away_at IS NULL AND p.part_of IS NOT NULL GROUP BY p.id ORDER BY p.id DESC`,
 	).all()
 
 /** Whether an order has a part that is not put back. */

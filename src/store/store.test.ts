@@ -22,9 +22,9 @@ import { changeSettings, clerks, readSettings, seatClerk, workDate } from './set
 const row = '8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,'
 
 /** Books with one numbered invoice. */
-function numberedBooks() {
+async function numberedBooks() {
 	const books = firmBooks()
-	bringOrders(books, row)
+	await bringOrders(books, row)
 	const run = addRun(books, desk, '2026-10-31', '2026-10-31')
 	gather(books, desk, run, '2026-10-31')
 	numberDocuments(books, desk, run, 1)
@@ -40,13 +40,13 @@ describe('the books keep what must not change', () => {
 		['its content', 'DELETE FROM document_content'],
 		['an event', "UPDATE event SET clerk = 'Nobody'"],
 		['the record', 'DELETE FROM event'],
-	])('%s of an issued document or the record', (_, sql) => {
-		const books = numberedBooks()
+	])('%s of an issued document or the record', async (_, sql) => {
+		const books = await numberedBooks()
 		expect(() => books.db.exec(sql)).toThrow(/never/)
 	})
 
-	test('no number is given twice, even by hand', () => {
-		const books = numberedBooks()
+	test('no number is given twice, even by hand', async () => {
+		const books = await numberedBooks()
 		expect(() =>
 			books.db.exec(
 				`INSERT INTO document (run_id, position, kind, customer_id, customer_name, email, currency, order_count, order_numbers, net, tax, total, day, due_day, level, number, register_id, register_year, register_value)
@@ -55,8 +55,8 @@ describe('the books keep what must not change', () => {
 		).toThrow(/UNIQUE/)
 	})
 
-	test('the register only goes up past numbers that were given', () => {
-		const books = numberedBooks()
+	test('the register only goes up past numbers that were given', async () => {
+		const books = await numberedBooks()
 		const register = registerFor(books, 'invoice')
 		expect(register && nextValue(books, register, 2026)).toBe(42)
 		expect(
@@ -233,8 +233,8 @@ describe('steps asked of the runner', () => {
 	})
 })
 
-test('anything is found by part of its name or number, and a percent sign finds only itself', () => {
-	const books = numberedBooks()
+test('anything is found by part of its name or number, and a percent sign finds only itself', async () => {
+	const books = await numberedBooks()
 	expect(find(books, 'omer a').map(({ title }) => title)).toEqual(['Customer A1'])
 	expect(find(books, '004')).toMatchObject([{ kind: 'document', title: 'T-0041' }])
 	expect(find(books, '880')).toMatchObject([{ kind: 'order', title: 'Order 8801' }])

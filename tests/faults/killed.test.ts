@@ -90,7 +90,7 @@ test(`a run of ${documents} survives ${kills} kills of the runner or the web, st
 	firmInto(books)
 	saveRegister(books, desk, { ...plainRegister, kind: 'statement', prefix: 'S-', digits: 3, next: 1 })
 	const numbers = Array.from({ length: documents }, (_, index) => 9000 + index)
-	bringOrders(
+	await bringOrders(
 		books,
 		...numbers.map(
 			(number, index) =>

@@ -3,32 +3,76 @@ import { useRouter } from 'next/navigation'
 import { useRef, useState } from 'react'
 import { Button } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
+import { PasteRows } from './PasteRows'
 
-/** Takes files that are chosen or dropped, one after the other. */
+type Begun = { id: number; partSize: number; have: number[]; message?: string }
+const pause = (ms: number) => new Promise((resolve) => setTimeout(resolve, ms))
+
+/** Asks, and asks again where the line breaks: half a minute in all. */
+async function asked(path: string, options: RequestInit): Promise<Response> {
+	for (let again = 0; ; again++) {
+		try {
+			return await fetch(path, options)
+		} catch (error) {
+			if (again >= 7) throw error
+			await pause(250 * 2 ** again)
+		}
+	}
+}
+
+/** Sends a file in parts; one that broke off goes on where it was. Gives its id, or why it was not taken. */
+async function send(
+	file: File,
+	onPart: (done: number, of: number) => void,
+): Promise<{ id: number } | { message: string }> {
+	const begun = await asked('/api/bring-in', {
+		method: 'POST',
+		headers: { 'content-type': 'application/json' },
+		body: JSON.stringify({ name: file.name, size: file.size, changed: file.lastModified }),
+	})
+	const { id, partSize, have, message }: Begun = await begun.json()
+	if (!begun.ok) return { message: message ?? 'The file was not taken.' }
+	const parts = Math.ceil(file.size / partSize)
+	for (let part = 0; part < parts; part++) {
+		onPart(part, parts)
+		if (have.includes(part)) continue
+		const kept = await asked(`/api/bring-in/${id}/${part}`, {
+			method: 'PUT',
+			body: file.slice(part * partSize, (part + 1) * partSize),
+		})
+		if (!kept.ok) return { message: (await kept.json()).message ?? 'A part of it was not taken. Choose it again.' }
+	}
+	const ended = await asked(`/api/bring-in/${id}`, { method: 'POST' })
+	return ended.ok ? { id } : { message: (await ended.json()).message ?? 'The file was not taken.' }
+}
+
+/** Takes files that are chosen or dropped, one after the other, and rows that are pasted. */
 export function DropFile() {
 	const [over, setOver] = useState(false)
-	const [reading, setReading] = useState('')
+	const [sending, setSending] = useState('')
 	const [trouble, setTrouble] = useState<string[]>([])
 	const chooser = useRef<HTMLInputElement>(null)
 	const router = useRouter()
 	const bring = async (files: File[]) => {
 		setTrouble([])
-		let last = ''
+		let last = 0
 		for (const file of files) {
-			setReading(file.name)
-			const form = new FormData()
-			form.set('file', file)
+			setSending(file.name)
 			try {
-				const answer = await fetch('/api/bring-in', { method: 'POST', body: form })
-				const result: { id?: number; again?: boolean; message?: string } = await answer.json()
-				if (result.id) last = `/bring-in/${result.id}${result.again ? '?again=1' : ''}`
-				else setTrouble((known) => [...known, result.message ?? 'The file was not taken.'])
+				const sent = await send(file, (done, of) =>
+					setSending(of > 3 ? `${file.name}: ${Math.round((100 * done) / of)}%` : file.name),
+				)
+				if ('id' in sent) last = sent.id
+				else setTrouble((known) => [...known, sent.message])
 			} catch {
-				setTrouble((known) => [...known, `${file.name} could not be handed over. Choose it again.`])
+				setTrouble((known) => [
+					...known,
+					`${file.name} could not be handed over: the line is broken. Choose it again when it is back, and it goes on where it was.`,
+				])
 			}
 		}
-		setReading('')
-		if (last && files.length === 1) router.push(last)
+		setSending('')
+		if (last && files.length === 1) router.push(`/bring-in/${last}`)
 		else router.refresh()
 	}
 	return (
@@ -45,19 +89,19 @@ export function DropFile() {
 					setOver(false)
 					void bring([...event.dataTransfer.files])
 				}}
-				className={`flex items-center gap-4 rounded border border-dashed px-5 py-5 ${over ? 'border-plum bg-plum-wash' : 'border-mute bg-sheet'}`}
+				className={`flex flex-wrap items-center gap-4 rounded border border-dashed px-5 py-5 ${over ? 'border-plum bg-plum-wash' : 'border-mute bg-sheet'}`}
 			>
-				<Button kind="main" onClick={() => chooser.current?.click()} disabled={reading !== ''}>
+				<Button kind="main" onClick={() => chooser.current?.click()} disabled={sending !== ''}>
 					Choose a file
 				</Button>
+				<PasteRows onRows={(file) => void bring([file])} />
 				<p className="text-mute">
-					{reading ? `Reading ${reading} …` : 'or drop files here. Nothing enters the books before you accept it.'}
+					{sending ? `Handing over ${sending} …` : 'or drop files here. Nothing enters the books before you accept it.'}
 				</p>
 				<input
 					ref={chooser}
 					type="file"
 					multiple
-					accept=".csv,.txt,.tsv,text/csv"
 					aria-label="File to bring in"
 					className="sr-only"
 					tabIndex={-1}

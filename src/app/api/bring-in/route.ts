@@ -1,19 +1,13 @@
-import { basename } from 'node:path'
+import { z } from 'zod'
 import { books, desk } from '@/app/books'
-import { receiveFile } from '@/runs/bringIn'
+import { beginUpload } from '@/runs/bringIn/receive'
 
-const largest = 50_000_000
+const asked = z.object({ name: z.string().max(2000), size: z.number().int(), changed: z.number() })
 
-/** Takes a chosen or dropped file in to be looked at. */
+/** Begins to take a chosen or dropped file in, in parts; says which parts are here already. */
 export async function POST(request: Request): Promise<Response> {
-	const file = (await request.formData()).get('file')
-	if (!(file instanceof File)) return Response.json({ message: 'Choose a file.' }, { status: 400 })
-	if (file.size > largest)
-		return Response.json(
-			{ message: `${file.name} is over 50 MB. Split it and bring the parts in one by one.` },
-			{ status: 400 },
-		)
-	const received = receiveFile(books(), await desk(), basename(file.name), Buffer.from(await file.arrayBuffer()))
-	if (!received.ok) return Response.json({ message: `${file.name}: ${received.refusal.message}` }, { status: 422 })
-	return Response.json({ id: received.id, again: received.again })
+	const parsed = asked.safeParse(await request.json().catch(() => null))
+	if (!parsed.success) return Response.json({ message: 'Choose a file.' }, { status: 400 })
+	const begun = beginUpload(books(), await desk(), parsed.data)
+	return begun.ok ? Response.json(begun.value) : Response.json({ message: begun.refusal.message }, { status: 422 })
 }

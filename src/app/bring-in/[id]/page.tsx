@@ -1,58 +1,78 @@
 import Link from 'next/link'
-import { notFound } from 'next/navigation'
-import { formatMinor, formatTime } from '@/core/format'
-import { fieldsFor } from '@/intake/kinds'
-import type { IntakeResult } from '@/intake/orders'
-import type { PaymentsResult } from '@/intake/payments'
-import type { RowRefusal } from '@/intake/reading'
-import { type Review, reviewFile } from '@/runs/bringIn'
-import { whyNotAccepted } from '@/runs/extract'
-import type { Books } from '@/store/books'
-import { allCustomers } from '@/store/customers'
-import { allOwnFields } from '@/store/ownFields'
+import { notFound, redirect } from 'next/navigation'
+import { formatTime } from '@/core/format'
+import { fileKinds } from '@/intake/kinds'
+import { nameFromFile } from '@/runs/bringIn/readerActs'
+import { sameAsOf } from '@/runs/bringIn/sameFile'
+import { whyNotBack } from '@/runs/bringIn/takeBack'
+import { type FileView, fileView } from '@/runs/bringIn/view'
+import { homeCurrency } from '@/store/company'
+import { standingOfFile } from '@/store/orderIntake'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
-import { ScrollBox } from '@/ui/ScrollBox'
-import { Table } from '@/ui/Table'
 import { idOf, reading as readingOf } from '../../reading'
-import { Accept } from './Accept'
-import { currencyColumn } from './currencyColumn'
-import { ExtractSays } from './ExtractSays'
-import { Reading } from './Reading'
+import { Actions } from './Actions'
+import { askedOf } from './asked'
+import { ExtractSays, PaymentsSay, RecordsSay } from './Brings'
+import { Counts } from './Counts'
+import { LeftOut, SaveReader, Unknown } from './Kept'
+import { Questions } from './Questions'
+import { Refused } from './Refused'
+import { Understood } from './Understood'
+import { Work } from './Work'
 
-type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ again?: string }> }
+type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ again?: string; page?: string }> }
 
 export default async function FilePage({ params, searchParams }: Props) {
 	const { books: own } = await readingOf()
-	const review = reviewFile(own, idOf((await params).id))
-	if (!review) notFound()
-	const { again } = await searchParams
-	const { file, table, reading, missing, refused, orders, records, payments, extract } = review
+	const { again, page = '1' } = await searchParams
+	const view = fileView(own, idOf((await params).id), Number(page) || 1)
+	if (!view) notFound()
+	const { file, job, going, reading, review, fields, acceptances, leftOut, corrections } = view
+	const same = sameAsOf(file)
+	if (same !== null) redirect(`/bring-in/${same}?again=1`)
+	if (file.state === 'dropped') notFound()
 	const accepted = file.state === 'accepted'
-	const bringing = orders?.orders.length ?? payments?.payments.length ?? extract?.items.length ?? records?.count ?? 0
-	const hindered = extract ? whyNotAccepted(extract) : null
+	const asked = going ? [] : askedOf(view, view.change)
+	const bringing = acceptWords(view)
+	const home = homeCurrency(own)
+	const standing = accepted && file.kind === 'orders' ? standingOfFile(own, file.id) : null
+	const failed = job?.state === 'failed' && job.kind === 'accept file' ? job.words : ''
+	const hindered = review?.extract?.hindered
 	return (
 		<>
-			<PageHead
-				title={file.name}
-				about={`${table.rows.length} rows, ${table.encoding}, brought in ${formatTime(file.received_at)} by ${file.received_by}`}
-			>
-				{!accepted && (
-					<Accept id={file.id} words={acceptWords(review)} ready={missing.length === 0 && bringing > 0 && !hindered} />
+			<PageHead title={file.name} about={aboutFile(view)}>
+				{!going && file.trouble === '' && (
+					<Actions
+						id={file.id}
+						seen={review?.digest ?? ''}
+						words={bringing}
+						ready={asked.length === 0 && review !== null && review.missing.length === 0 && !hindered}
+						canLeave={file.state === 'read'}
+						back={
+							standing && standing.waits > 0
+								? { orders: standing.waits, hindered: whyNotBack(own, file.id) }
+								: undefined
+						}
+					/>
+				)}
+				{file.trouble !== '' && (
+					<Actions id={file.id} seen="" words={null} ready={false} canLeave={file.state === 'read'} />
 				)}
 				{accepted && (file.kind === 'payments' || file.kind === 'open items') && (
-					<Link href="/accounts" className={buttonLook('main')}>
+					<Link href="/accounts" className={buttonLook(bringing === null ? 'main' : 'plain')}>
 						See who owes what
 					</Link>
 				)}
 				{accepted && file.kind === 'orders' && (
-					<Link href="/to-bill" className={buttonLook('main')}>
+					<Link href="/to-bill" className={buttonLook(bringing === null ? 'main' : 'plain')}>
 						See what is to bill
 					</Link>
 				)}
 			</PageHead>
-			<div className="space-y-3 px-5 pb-4">
+			<Work id={file.id} first={{ going, kind: job?.kind ?? '', done: job?.done ?? 0, total: job?.total ?? 0 }} />
+			<div className="space-y-3 px-5 pb-4 empty:hidden">
 				{again && (
 					<Notice tone={accepted ? 'look' : 'plain'}>
 						{accepted
@@ -60,152 +80,155 @@ export default async function FilePage({ params, searchParams }: Props) {
 							: 'This very file is here already and waits to be accepted.'}
 					</Notice>
 				)}
-				{accepted && (
-					<Notice tone="tie">
-						Accepted {formatTime(file.accepted_at ?? '')} by {file.accepted_by}. {file.result}
-					</Notice>
-				)}
-				{!accepted && hindered && <Notice tone="stop">{hindered}</Notice>}
-				{missing.length > 0 && (
+				{acceptances
+					.filter(({ state }) => state === 'done' || state === 'taken back')
+					.map(({ id, state, words, at, clerk }) => (
+						<Notice key={id} tone={state === 'done' ? 'tie' : 'plain'}>
+							{state === 'done' ? 'Accepted' : 'Taken back; it was accepted'} {formatTime(at)} by {clerk}. {words}
+						</Notice>
+					))}
+				{file.state === 'taken back' && <Notice tone="look">{file.result}</Notice>}
+				{file.trouble !== '' && <Notice tone="stop">{file.trouble}</Notice>}
+				{!going && failed !== '' && <Notice tone="stop">{failed}</Notice>}
+				{!going && hindered && <Notice tone="stop">{hindered}</Notice>}
+				{review && review.missing.length > 0 && (
 					<Notice tone="stop">
-						No column is matched to: {missing.join(', ')}. Choose it below, or say what the file holds.
+						No column is matched to: {review.missing.join(', ')}. Choose it below, give a value where nothing stands, or
+						say what the file holds.
 					</Notice>
 				)}
+				<ReaderSays view={view} />
 			</div>
-			{!accepted && orders && <Totals result={orders} refused={refused} />}
-			{!accepted && payments && <PaymentTotals result={payments} />}
-			{!accepted && extract && !hindered && <ExtractSays review={extract} customers={customerNames(own)} />}
-			{!accepted && records && (
-				<Section title="What it would bring">
-					<p className="px-5 pb-4">
-						<span className="figures font-semibold">{records.count}</span> {reading.kind}: {records.added} new,{' '}
-						{records.changed} in the books already, which take the file’s values.
-					</p>
+			{asked.length > 0 && <Questions id={file.id} asked={asked} />}
+			{review && review.missing.length === 0 && review.decided.questions.length === 0 && <Counts review={review} />}
+			{review && review.rows.refused > 0 && (
+				<Refused
+					id={file.id}
+					count={review.rows.refused}
+					rows={view.refused.rows}
+					page={view.refused.page}
+					pages={view.refused.pages}
+					alike={view.alike}
+					home={home}
+					orders={reading?.kind === 'orders'}
+				/>
+			)}
+			{leftOut.length > 0 && (
+				<Section title={leftOut.length === 1 ? 'One row left out by hand' : `${leftOut.length} rows left out by hand`}>
+					<LeftOut id={file.id} rows={leftOut.slice(0, 200)} />
 				</Section>
 			)}
-			{!accepted && refused.length > 0 && <Refused id={file.id} refused={refused} />}
-			<Section title="How it is read" aside="Each of our fields, the column it is taken from, and its first values">
-				<Reading
-					id={file.id}
-					reading={reading}
-					fixed={accepted}
-					fields={fieldsFor(reading.kind, allOwnFields(own)).map(({ key, label, required }) => ({
-						key,
-						label,
-						required,
-					}))}
-					head={table.head}
-					samples={table.head.map((_, place) =>
-						table.rows
-							.map(({ cells }) => cells[place] ?? '')
-							.filter(Boolean)
-							.slice(0, 3),
-					)}
-				/>
-			</Section>
+			{review && !accepted && review.payments.length + (review.standings.again ?? 0) > 0 && (
+				<PaymentsSay records={view.records} />
+			)}
+			{review && !accepted && <ExtractSays records={view.records} review={review} />}
+			{review && !accepted && reading && ['customers', 'items', 'tax codes'].includes(reading.kind) && (
+				<RecordsSay records={view.records} review={review} kind={reading.kind} />
+			)}
+			{review && review.unknown.length > 0 && (
+				<Section
+					title="Not in the books yet"
+					aside="Their lines come in all the same; a run looks at them. Make them here, or later."
+				>
+					<Unknown id={file.id} home={home} unknown={review.unknown} />
+				</Section>
+			)}
+			{reading && (
+				<Section title="As understood" aside="Each field, its column, and what its first values are taken as">
+					<Understood
+						key={file.reading}
+						id={file.id}
+						reading={reading}
+						kinds={fileKinds}
+						fields={fields}
+						choices={view.choices}
+						decided={review?.decided ?? null}
+						fixed={going || (accepted && file.kind !== 'orders')}
+					/>
+				</Section>
+			)}
+			{view.notUsed.length > 0 && (
+				<Section title="Columns that are not used">
+					<ul className="flex flex-wrap gap-x-6 gap-y-1 px-5 pb-4 text-sm">
+						{view.notUsed.slice(0, 100).map(({ place, name, samples }) => (
+							<li key={place}>
+								{name} <span className="figures text-mute">{samples.join(' · ')}</span>
+							</li>
+						))}
+					</ul>
+				</Section>
+			)}
+			{corrections.length > 0 && (
+				<Section title="Corrected by hand" aside="The file stays as it came">
+					<ul className="px-5 pb-4 text-sm">
+						{corrections.slice(-100).map(({ id, row, place, was, now, at, clerk }) => (
+							<li key={id}>
+								{row === 0 ? 'everywhere' : `row ${row}`}, {reading?.head[place]}:{' '}
+								<span className="figures text-mute">{was || 'nothing'}</span> →{' '}
+								<span className="figures">{now || 'nothing'}</span>{' '}
+								<span className="text-mute">
+									({clerk}, {formatTime(at)})
+								</span>
+							</li>
+						))}
+					</ul>
+				</Section>
+			)}
+			{reading && file.trouble === '' && (
+				<Section
+					title="Its reader"
+					aside="The saved way to read such a file; it is picked by itself next time. Accepting keeps it too."
+				>
+					<SaveReader id={file.id} name={view.reader?.name ?? nameFromFile(file.name)} />
+				</Section>
+			)}
 		</>
 	)
 }
 
-const customerNames = (own: Books) => new Map(allCustomers(own).map(({ id, name }) => [id, name]))
-
-function acceptWords({ orders, records, payments, extract, reading }: Review): string {
-	if (payments) return `Accept ${payments.payments.length} payments`
-	if (extract) return `Accept ${extract.items.length} open items`
-	if (orders) return `Accept ${orders.orders.length} orders`
-	return `Accept ${records?.count ?? 0} ${reading.kind}`
+function aboutFile({ file, review, reading }: FileView): string {
+	const rows = review ? `${review.rows.all.toLocaleString('en-GB')} rows, ` : ''
+	const format = reading ? { csv: 'delimited text, ', xlsx: 'a workbook, ', json: 'JSON, ' }[reading.format] : ''
+	return `${rows}${format ?? ''}brought in ${formatTime(file.received_at)} by ${file.received_by}`
 }
 
-function Totals({ result, refused }: { result: IntakeResult; refused: RowRefusal[] }) {
-	return (
-		<Section title="What it holds">
-			<Table
-				label="Orders in the file"
-				rows={result.totals}
-				rowKey={({ currency }) => currency}
-				columns={[
-					currencyColumn,
-					{ key: 'orders', label: 'Orders', figures: true, width: '110px', cell: ({ orders }) => orders },
-					{ key: 'lines', label: 'Lines', figures: true, width: '110px', cell: ({ lines }) => lines },
-					{
-						key: 'net',
-						label: 'Net',
-						figures: true,
-						width: '170px',
-						cell: ({ net, currency }) => <span className="font-semibold">{formatMinor(net, currency)}</span>,
-					},
-					{ key: 'rest', label: '', cell: () => '' },
-				]}
-			/>
-			<ul className="space-y-1 px-5 py-3 text-mute">
-				{result.withoutPrice > 0 && (
-					<li>
-						{result.withoutPrice === 1 ? 'One order has' : `${result.withoutPrice} orders have`} a line without a price;
-						it counts as nothing here and is stopped in the run.
-					</li>
-				)}
-				{result.known.length > 0 && (
-					<li>{result.known.length} orders are in the books already, just as they stand here; they are left out.</li>
-				)}
-				{refused.length === 0 && <li>No row was refused.</li>}
-			</ul>
-		</Section>
-	)
+/** What accepting would bring; null where there is nothing to accept. */
+function acceptWords({ file, review, reading }: FileView): string | null {
+	if (!review || !reading) return null
+	const { standings, payments } = review
+	const count = (...names: string[]) => names.reduce((sum, name) => sum + (standings[name] ?? 0), 0)
+	const accepted = file.state === 'accepted'
+	const say = (many: number, one: string, several: string) => {
+		if (many === 0 && accepted) return null
+		return `Accept ${many.toLocaleString('en-GB')} ${accepted ? 'more ' : ''}${many === 1 ? one : several}`
+	}
+	switch (reading.kind) {
+		case 'orders':
+			return say(count('new', 'changed', 'of another'), 'order', 'orders')
+		case 'payments':
+			return say(
+				payments.reduce((sum, { payments: some }) => sum + some, 0),
+				'payment',
+				'payments',
+			)
+		case 'open items':
+			return accepted ? null : say(count('new item', 'changed item', 'same item'), 'open item', 'open items')
+		default:
+			return say(count('added', 'changed fields', 'same'), reading.kind.replace(/s$/, ''), reading.kind)
+	}
 }
 
-function PaymentTotals({ result }: { result: PaymentsResult }) {
+/** By which reader the file was read, and what of its head is new. */
+function ReaderSays({ view }: { view: FileView }) {
+	const { reader, change, file } = view
+	if (!reader || file.state !== 'read') return null
+	const changed = file.reader_version !== reader.version
 	return (
-		<Section title="What it holds">
-			<Table
-				label="Payments in the file"
-				rows={result.totals}
-				rowKey={({ currency }) => currency}
-				columns={[
-					currencyColumn,
-					{ key: 'payments', label: 'Payments', figures: true, width: '110px', cell: ({ payments }) => payments },
-					{
-						key: 'amount',
-						label: 'Amount',
-						figures: true,
-						width: '170px',
-						cell: ({ amount, currency }) => <span className="font-semibold">{formatMinor(amount, currency)}</span>,
-					},
-					{ key: 'rest', label: '', cell: () => '' },
-				]}
-			/>
-		</Section>
-	)
-}
-
-function Refused({ id, refused }: { id: number; refused: RowRefusal[] }) {
-	return (
-		<Section
-			title={refused.length === 1 ? 'One row refused' : `${refused.length} rows refused`}
-			aside={
-				<a href={`/api/files/${id}/refused`} className="text-plum underline">
-					Save them as CSV with their reasons
-				</a>
-			}
-		>
-			<ScrollBox label="All refused rows" height={288}>
-				<Table
-					label="Refused rows"
-					rows={refused.slice(0, 500)}
-					rowKey={({ row, column, remedy }) => `${row} ${column} ${remedy}`}
-					columns={[
-						{ key: 'row', label: 'Row', figures: true, width: '70px', cell: ({ row }) => row },
-						{ key: 'column', label: 'Column', width: '140px', cell: ({ column }) => column },
-						{
-							key: 'value',
-							label: 'What stands there',
-							width: '170px',
-							cell: ({ value }) =>
-								value === '' ? <span className="text-mute">nothing</span> : <span className="figures">{value}</span>,
-						},
-						{ key: 'remedy', label: 'Remedy', cell: ({ remedy }) => remedy },
-					]}
-				/>
-			</ScrollBox>
-		</Section>
+		<Notice tone={changed ? 'look' : 'plain'}>
+			Read by the reader “{reader.name}”.
+			{change?.added.map(({ name, field }) => ` New: ${name}, ${field ? `taken as ${field}` : 'not used'}.`)}
+			{change && change.gone.length > 0 && ` Gone since: ${change.gone.map(({ name }) => name).join(', ')}.`}
+			{changed && ' The reader was changed since this file was read; this file stays as it is shown here.'}
+		</Notice>
 	)
 }

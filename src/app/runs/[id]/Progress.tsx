@@ -30,7 +30,7 @@ export function useJob(runId: number, first: Job | null): Job | null {
 	return job
 }
 
-const doing: Record<Job['kind'], string> = {
+const doing: Partial<Record<Job['kind'], string>> = {
 	gather: 'Gathering',
 	number: 'Numbering',
 	make: 'Making PDFs',

@@ -1,0 +1,96 @@
+'use client'
+import { useRouter } from 'next/navigation'
+import { useState, useTransition } from 'react'
+import { accept, drop, takeBack } from '@/app/acts/bringIn'
+import { Ask } from '@/ui/Ask'
+import { Button } from '@/ui/Button'
+import { TextField } from '@/ui/Field'
+import { Notice } from '@/ui/Notice'
+
+type Props = {
+	id: number
+	/** Names the outcome that is in view. */
+	seen: string
+	/** What accepting would say; null where there is nothing to accept. */
+	words: string | null
+	ready: boolean
+	canLeave: boolean
+	/** Why it cannot be taken back; undefined where that is not asked. */
+	back?: { orders: number; hindered: string | null } | undefined
+}
+
+/** Leave it out, accept it, or take it back. */
+export function Actions({ id, seen, words, ready, canLeave, back }: Props) {
+	const [trouble, setTrouble] = useState('')
+	const [asking, setAsking] = useState(false)
+	const [reason, setReason] = useState('')
+	const [busy, start] = useTransition()
+	const router = useRouter()
+	return (
+		<>
+			{trouble && <Notice tone="stop">{trouble}</Notice>}
+			{canLeave && (
+				<Button
+					onClick={() =>
+						start(async () => {
+							await drop(id)
+							router.push('/bring-in')
+						})
+					}
+					disabled={busy}
+				>
+					Leave it out
+				</Button>
+			)}
+			{back && (
+				<Button onClick={() => setAsking(true)} disabled={busy}>
+					Take it back
+				</Button>
+			)}
+			{words !== null && (
+				<Button
+					kind="main"
+					disabled={!ready || busy}
+					onClick={() =>
+						start(async () => {
+							const outcome = await accept(id, seen)
+							setTrouble(outcome.ok ? '' : outcome.message)
+						})
+					}
+				>
+					{words}
+				</Button>
+			)}
+			<Ask open={asking} onClose={() => setAsking(false)} title="Take the file back">
+				<form
+					className="space-y-4"
+					onSubmit={(event) => {
+						event.preventDefault()
+						start(async () => {
+							const outcome = await takeBack(id, reason)
+							setTrouble(outcome.ok ? '' : outcome.message)
+							if (outcome.ok) setAsking(false)
+						})
+					}}
+				>
+					{back?.hindered ? (
+						<Notice tone="stop">{back.hindered}</Notice>
+					) : (
+						<p>
+							Its <span className="figures">{back?.orders}</span> waiting orders count no more. The file stays, and can
+							be accepted again.
+						</p>
+					)}
+					{trouble && <Notice tone="stop">{trouble}</Notice>}
+					<TextField label="Why" value={reason} onChange={(event) => setReason(event.target.value)} />
+					<div className="flex gap-2">
+						<Button kind="grave" type="submit" disabled={busy || reason.trim() === '' || back?.hindered !== null}>
+							{`Take ${back?.orders ?? 0} orders back`}
+						</Button>
+						<Button onClick={() => setAsking(false)}>Not now</Button>
+					</div>
+				</form>
+			</Ask>
+		</>
+	)
+}

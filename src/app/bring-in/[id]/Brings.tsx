@@ -1,0 +1,236 @@
+import { dayText } from '@/core/calendar'
+import { formatMinor } from '@/core/format'
+import type { Review } from '@/runs/bringIn/review'
+import type { SheetRecord } from '@/store/sheet'
+import { Chip, type Tone } from '@/ui/Chip'
+import { Section } from '@/ui/Page'
+import { ScrollBox } from '@/ui/ScrollBox'
+import { type Column, Table } from '@/ui/Table'
+import { currencyColumn } from './currencyColumn'
+
+/** What accepting a file of customers, items or tax codes would change, field by field. */
+export function RecordsSay({ records, review, kind }: { records: SheetRecord[]; review: Review; kind: string }) {
+	const { added = 0, 'changed fields': changed = 0, same = 0 } = review.standings
+	const rows = records.filter(({ standing }) => standing !== 'same')
+	const columns: Column<SheetRecord>[] = [
+		{
+			key: 'what',
+			label: 'What',
+			width: '90px',
+			cell: ({ standing }) => (
+				<Chip tone={standing === 'added' ? 'quiet' : 'look'}>{standing === 'added' ? 'new' : 'changes'}</Chip>
+			),
+		},
+		{ key: 'key', label: 'Number', width: '160px', cell: ({ key }) => <span className="figures">{key}</span> },
+		{ key: 'name', label: 'Name', width: '240px', cell: ({ brief }) => JSON.parse(brief).name },
+		{
+			key: 'changes',
+			label: 'What changes',
+			cell: ({ brief }) => {
+				const { changes }: { changes: { field: string; was: string; now: string }[] } = JSON.parse(brief)
+				return changes.map(({ field, was, now }) => (
+					<p key={field}>
+						{field}: <span className="text-mute">{was}</span> → {now}
+					</p>
+				))
+			},
+		},
+	]
+	return (
+		<Section
+			title={`${added} new, ${changed} changed`}
+			aside={`${same} are the same. What the file has no column for stays as it is.`}
+		>
+			<ScrollBox label={`What changes of ${kind}`} height={260}>
+				<Table
+					label={`What changes of ${kind}`}
+					columns={columns}
+					rows={rows.slice(0, 300)}
+					rowKey={({ seq }) => seq}
+				/>
+			</ScrollBox>
+		</Section>
+	)
+}
+
+type PaymentBrief = {
+	customer: string
+	day: string
+	currency: string
+	amount: number
+	applied: { number: string; amount: number }[]
+	over: number
+	words: string
+}
+
+/** What each payment would be applied to, before anything is entered. */
+export function PaymentsSay({ records }: { records: SheetRecord[] }) {
+	const rows = records.map((record) => ({ ...record, ...(JSON.parse(record.brief) as PaymentBrief) }))
+	return (
+		<Section title="What each payment is applied to" aside="Nothing is entered yet">
+			<ScrollBox label="What each payment is applied to" height={320}>
+				<Table
+					label="Payments"
+					rows={rows.slice(0, 500)}
+					rowKey={({ seq }) => seq}
+					columns={[
+						{ key: 'row', label: 'Row', figures: true, width: '64px', cell: ({ first_row }) => first_row },
+						{
+							key: 'day',
+							label: 'Date',
+							width: '110px',
+							cell: ({ day }) => <span className="figures">{dayText(day)}</span>,
+						},
+						{ key: 'customer', label: 'Customer', width: '230px', cell: ({ customer }) => customer },
+						{ key: 'reference', label: 'Reference', cell: ({ key }) => <span className="figures">{key}</span> },
+						{
+							key: 'amount',
+							label: 'Amount',
+							figures: true,
+							width: '120px',
+							cell: ({ amount, currency }) => formatMinor(amount, currency),
+						},
+						{
+							key: 'currency',
+							label: '',
+							width: '54px',
+							cell: ({ currency }) => <span className="figures">{currency}</span>,
+						},
+						{
+							key: 'to',
+							label: 'Applied to',
+							cell: ({ applied, over, currency, words, standing }) =>
+								standing === 'again' ? (
+									<Chip tone="look">{words}</Chip>
+								) : (
+									<span>
+										{applied.map(({ number, amount }) => (
+											<span key={number} className="mr-3">
+												<span className="figures">{number}</span>{' '}
+												<span className="figures text-mute">{formatMinor(amount, currency)}</span>
+											</span>
+										))}
+										{over > 0 && <span className="text-ochre">{formatMinor(over, currency)} unapplied</span>}
+									</span>
+								),
+						},
+					]}
+				/>
+			</ScrollBox>
+		</Section>
+	)
+}
+
+const tones: Record<string, Tone> = { 'new item': 'quiet', 'changed item': 'look', gone: 'tie', 'not in it': 'look' }
+const names: Record<string, string> = { 'new item': 'new', 'changed item': 'changed' }
+type ItemBrief = {
+	customer: string
+	kind: string
+	due: string
+	currency: string
+	was: number | null
+	is: number | null
+}
+
+/** What accepting an extract would do: its totals beside its own control total, and every item that is new, changed or gone. */
+export function ExtractSays({ records, review }: { records: SheetRecord[]; review: Review }) {
+	const { extract, standings } = review
+	if (!extract || extract.hindered) return null
+	const { asOf, previous, totals } = extract
+	const {
+		'new item': added = 0,
+		'changed item': changed = 0,
+		gone = 0,
+		'not in it': ours = 0,
+		'same item': same = 0,
+	} = standings
+	const rows = records
+		.filter(({ standing }) => standing !== 'same item')
+		.map((record) => ({ ...record, ...(JSON.parse(record.brief) as ItemBrief) }))
+	return (
+		<>
+			<Section
+				title="What it adds up to"
+				aside={previous ? `The one before was as of ${dayText(previous)}` : 'The first of its kind here'}
+			>
+				<Table
+					label="Totals of the file"
+					rows={totals}
+					rowKey={({ currency }) => currency}
+					columns={[
+						currencyColumn,
+						{ key: 'items', label: 'Items', figures: true, width: '90px', cell: ({ items }) => items },
+						{
+							key: 'open',
+							label: 'Open',
+							figures: true,
+							width: '160px',
+							cell: ({ open, currency }) => <span className="font-semibold">{formatMinor(open, currency)}</span>,
+						},
+						{
+							key: 'control',
+							label: 'Its control total',
+							figures: true,
+							width: '170px',
+							cell: ({ control, currency }) => (control === null ? 'none' : formatMinor(control, currency)),
+						},
+						{
+							key: 'tie',
+							label: '',
+							cell: ({ open, control, currency }) =>
+								control === null ? (
+									''
+								) : open === control ? (
+									<Chip tone="tie">ties</Chip>
+								) : (
+									<Chip tone="stop">{`out by ${formatMinor(control - open, currency)}: see the refused rows`}</Chip>
+								),
+						},
+					]}
+				/>
+			</Section>
+			<Section
+				title={`${added} new, ${changed} changed, ${gone} gone`}
+				aside={`${same} the same; as of ${dayText(asOf)}${ours > 0 ? `; ${ours} issued here and not in it` : ''}. Items whose row is refused are left as they are.`}
+			>
+				<ScrollBox label="What is new, changed and gone" height={320}>
+					<Table
+						label="What is new, changed and gone"
+						rows={rows}
+						rowKey={({ seq }) => seq}
+						columns={[
+							{
+								key: 'what',
+								label: 'What',
+								width: '90px',
+								cell: ({ standing }) => <Chip tone={tones[standing] ?? 'quiet'}>{names[standing] ?? standing}</Chip>,
+							},
+							{ key: 'customer', label: 'Customer', cell: ({ customer }) => customer },
+							{ key: 'number', label: 'Number', cell: ({ key }) => <span className="figures">{key}</span> },
+							{ key: 'kind', label: 'Kind', cell: ({ kind }) => kind },
+							{ key: 'due', label: 'Due', cell: ({ due }) => dayText(due) },
+							{
+								key: 'was',
+								label: 'Open here',
+								figures: true,
+								cell: ({ was, currency }) => (was === null ? '' : formatMinor(was, currency)),
+							},
+							{
+								key: 'is',
+								label: 'Open in the file',
+								figures: true,
+								cell: ({ is, currency }) => (is === null ? '' : formatMinor(is, currency)),
+							},
+							{
+								key: 'currency',
+								label: '',
+								width: '60px',
+								cell: ({ currency }) => <span className="figures">{currency}</span>,
+							},
+						]}
+					/>
+				</ScrollBox>
+			</Section>
+		</>
+	)
+}

@@ -1,0 +1,76 @@
+'use client'
+import { useState, useTransition } from 'react'
+import { answerFile, setKind, setReading } from '@/app/acts/bringIn'
+import type { FileKind } from '@/intake/kinds'
+import type { Reading } from '@/intake/reading'
+import type { Outcome } from '@/runs/outcome'
+import { Button } from '@/ui/Button'
+import { Notice } from '@/ui/Notice'
+
+/** An answer, what it would make of the examples, and what it sets. */
+export type Choice = { words: string; gives: string[]; set: Setting }
+export type Setting =
+	| { reading: Partial<Reading> }
+	| { kind: FileKind }
+	| {
+			answers: {
+				amended?: 'replace' | 'leave'
+				again?: 'others' | 'same'
+				twice?: 'enter' | 'leave'
+				renamed?: boolean
+			}
+	  }
+export type Asked = { key: string; title: string; about: string; choices: Choice[] }
+
+/** What the file leaves open, each with examples from it and what either answer would give. Nothing is taken before they are answered. */
+export function Questions({ id, asked }: { id: number; asked: Asked[] }) {
+	const [trouble, setTrouble] = useState('')
+	const [busy, start] = useTransition()
+	const set = (setting: Setting): Promise<Outcome> =>
+		'reading' in setting
+			? setReading(id, setting.reading)
+			: 'kind' in setting
+				? setKind(id, setting.kind)
+				: answerFile(id, setting.answers)
+	return (
+		<section aria-label="Questions" className="mx-5 mb-4 rounded border border-ochre bg-sheet">
+			<h2 className="border-b border-rule-soft bg-ochre-wash px-4 py-2 font-semibold text-ochre">
+				{asked.length === 1 ? 'One question' : `${asked.length} questions`}
+			</h2>
+			{trouble && <Notice tone="stop">{trouble}</Notice>}
+			{asked.map(({ key, title, about, choices }) => (
+				<div key={key} className="border-b border-rule-soft px-4 py-3 last:border-b-0">
+					<h3 className="font-semibold">{title}</h3>
+					<p className="text-mute">{about}</p>
+					<ul
+						className="mt-2 grid gap-2"
+						style={{ gridTemplateColumns: `repeat(${Math.min(choices.length, 3)}, minmax(0, 1fr))` }}
+					>
+						{choices.map(({ words, gives, set: setting }) => (
+							<li key={words} className="rounded border border-rule px-3 py-2">
+								<Button
+									disabled={busy}
+									onClick={() =>
+										start(async () => {
+											const outcome = await set(setting)
+											setTrouble(outcome.ok ? '' : outcome.message)
+										})
+									}
+								>
+									{words}
+								</Button>
+								<ul className="mt-1.5 space-y-0.5 text-sm">
+									{gives.map((line) => (
+										<li key={line} className="figures truncate text-mute">
+											{line}
+										</li>
+									))}
+								</ul>
+							</li>
+						))}
+					</ul>
+				</div>
+			))}
+		</section>
+	)
+}

@@ -1,0 +1,164 @@
+import { dayText } from '@/core/calendar'
+import { formatMinor } from '@/core/format'
+import { type DayFormat, readDay } from '@/core/readDay'
+import type { Example } from '@/intake/evidence'
+import { fileKinds } from '@/intake/kinds'
+import { type DecimalMark, readFigure } from '@/intake/values/figure'
+import type { HeadChange } from '@/runs/bringIn/readers'
+import type { FileView } from '@/runs/bringIn/view'
+import type { Asked, Choice } from './Questions'
+
+const dayGives = (examples: Example[], format: DayFormat): string[] =>
+	examples.map(({ value, row }) => {
+		const day = readDay(value, format)
+		return day ? `${value}: ${dayText(day)}` : `${value}: refused, row ${row}`
+	})
+const figureGives = (examples: Example[], mark: DecimalMark): string[] =>
+	examples.map(({ value, row }) => {
+		const read = readFigure(value, mark, 'amount')
+		return read.ok ? `${value}: ${read.figure.value}` : `${value}: refused, row ${row}`
+	})
+
+/** The questions of a file, in words, with what each answer gives. */
+export function askedOf(view: FileView, change: HeadChange | null): Asked[] {
+	const { review, open } = view
+	const asked: Asked[] = []
+	if (open.includes('kind'))
+		asked.push({
+			key: 'kind',
+			title: 'What does the file hold?',
+			about: 'Its columns do not tell.',
+			choices: fileKinds.map((kind) => ({ words: kind, gives: [], set: { kind } })),
+		})
+	if (open.includes('renamed') && change && view.reading) asked.push(renamed(view, change))
+	for (const { name, examples, disagree } of review?.decided.questions ?? []) {
+		if (name === 'days')
+			asked.push({
+				key: name,
+				title: 'Does the day or the month come first?',
+				about: disagree
+					? 'The file writes days both ways. Those that do not fit the answer are refused.'
+					: 'Every day of the file could be read both ways.',
+				choices: (['day first', 'month first'] as const).map((days) => ({
+					words: days === 'day first' ? 'The day comes first' : 'The month comes first',
+					gives: dayGives(examples, days),
+					set: { reading: { days } },
+				})),
+			})
+		if (name === 'decimal')
+			asked.push({
+				key: name,
+				title: 'Which mark stands before the decimals?',
+				about: disagree
+					? 'The file uses both. Figures that do not fit the answer are refused.'
+					: 'Its figures could be read both ways.',
+				choices: (['point', 'comma'] as const).map((decimal) => ({
+					words: decimal === 'point' ? 'A point: 1,250.50' : 'A comma: 1.250,50',
+					gives: figureGives(examples, decimal),
+					set: { reading: { decimal } },
+				})),
+			})
+		if (name === 'discount')
+			asked.push({
+				key: name,
+				title: 'What is the discount of a line?',
+				about: 'Neither its column nor a total of the lines says it.',
+				choices: [
+					discountChoice('A percent', 'percent', examples, (value) => `${value}% off`),
+					discountChoice('A share', 'share', examples, (value) => `${value} of the line off, ${Number(value) * 100}%`),
+					discountChoice('An amount', 'amount', examples, (value) => `${value} in money off`),
+				],
+			})
+	}
+	if (open.includes('amended'))
+		asked.push({
+			key: 'amended',
+			title: `${view.review?.standings.changed} waiting orders are otherwise in this file`,
+			about: 'Nobody billed them yet.',
+			choices: [
+				{ words: 'Replace them', gives: changesOf(view), set: { answers: { amended: 'replace' } } },
+				{ words: 'Leave them as they wait', gives: [], set: { answers: { amended: 'leave' } } },
+			],
+		})
+	if (open.includes('again'))
+		asked.push({
+			key: 'again',
+			title: `${view.review?.standings['of another']} orders have the number of another`,
+			about: 'Of another year, or for another customer.',
+			choices: [
+				{
+					words: 'They are other orders',
+					gives: view.ofAnother.slice(0, 4).map(({ number, words }) => `${number}: ${words}`),
+					set: { answers: { again: 'others' } },
+				},
+				{
+					words: 'They are the same orders',
+					gives: ['compared with those that are here'],
+					set: { answers: { again: 'same' } },
+				},
+			],
+		})
+	if (open.includes('twice'))
+		asked.push({
+			key: 'twice',
+			title: `${view.review?.standings.again} payments look as if they were entered before`,
+			about: 'The same customer, day, amount and reference.',
+			choices: [
+				{ words: 'Leave them out', gives: twins(view), set: { answers: { twice: 'leave' } } },
+				{ words: 'Enter them too', gives: [], set: { answers: { twice: 'enter' } } },
+			],
+		})
+	return asked
+}
+
+const discountChoice = (
+	words: string,
+	discount: 'percent' | 'share' | 'amount',
+	examples: Example[],
+	gives: (value: string) => string,
+): Choice => ({
+	words,
+	gives: examples.map(({ value }) => `${value}: ${gives(value)}`),
+	set: { reading: { discount } },
+})
+
+const changesOf = (view: FileView): string[] =>
+	view.changed.slice(0, 6).map(({ number, words }) => {
+		const changes: string[] = JSON.parse(words)
+		return `${number}: ${changes.slice(0, 3).join('; ')}`
+	})
+
+function twins(view: FileView): string[] {
+	return view.records
+		.filter(({ standing }) => standing === 'again')
+		.slice(0, 4)
+		.map(({ brief, first_row }) => {
+			const { customer, currency, amount, words } = JSON.parse(brief)
+			return `row ${first_row}, ${customer} ${formatMinor(amount, currency)}: ${words}`
+		})
+}
+
+function renamed({ reading }: FileView, change: HeadChange): Asked {
+	const offered = change.gone.filter(({ likely }) => likely)
+	const columns = {
+		...reading?.columns,
+		...Object.fromEntries(offered.flatMap(({ field, likely }) => (likely ? [[field, likely.place]] : []))),
+	}
+	return {
+		key: 'renamed',
+		title: 'The head of the file has changed since the last one',
+		about: change.gone.map(({ label, name }) => `${label} stood under “${name}”, which is not there.`).join(' '),
+		choices: [
+			...(offered.length > 0
+				? [
+						{
+							words: offered.length === 1 ? 'Take the likely column' : 'Take the likely columns',
+							gives: offered.map(({ label, likely }) => `${label}: “${likely?.name}”`),
+							set: { reading: { columns } },
+						} satisfies Choice,
+					]
+				: []),
+			{ words: 'I say which is which below', gives: [], set: { answers: { renamed: true } } },
+		],
+	}
+}

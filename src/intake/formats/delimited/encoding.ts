@@ -1,0 +1,75 @@
+import { refuse } from '@/core/refusal'
+import { chunksOf, type Source } from '../../source'
+
+export const encodings = ['UTF-8', 'UTF-16LE', 'UTF-16BE', 'Windows-1252'] as const
+export type Encoding = (typeof encodings)[number]
+
+const boms: [Encoding, number[]][] = [
+	['UTF-8', [0xef, 0xbb, 0xbf]],
+	['UTF-16LE', [0xff, 0xfe]],
+	['UTF-16BE', [0xfe, 0xff]],
+]
+const bomOf = (start: Buffer) => boms.find(([, bytes]) => bytes.every((byte, place) => start[place] === byte))
+
+/** How a text is written down (READING, rule 2): by its mark, else UTF-16 by its noughts, else UTF-8 where it is valid, else Windows-1252. */
+export function findEncoding(source: Source): Encoding {
+	const start = source.read(0, 4096)
+	const bom = bomOf(start)
+	if (bom) return bom[0]
+	const noughts = (parity: number) => {
+		let count = 0
+		for (let place = parity; place < start.length; place += 2) if (start[place] === 0) count++
+		return count
+	}
+	const [even, odd] = [noughts(0), noughts(1)]
+	const half = start.length / 2
+	if (odd > half * 0.7 && even === 0) return 'UTF-16LE'
+	if (even > half * 0.7 && odd === 0) return 'UTF-16BE'
+	const decoder = new TextDecoder('utf-8', { fatal: true })
+	try {
+		for (const bytes of chunksOf(source)) decoder.decode(bytes, { stream: true })
+		decoder.decode()
+		return 'UTF-8'
+	} catch {
+		return 'Windows-1252'
+	}
+}
+
+/** The text, a piece at a time. Refused: control characters, since what holds them is no text. */
+export function* decoded(source: Source, encoding: Encoding): Generator<string> {
+	const skip = bomOf(source.read(0, 4))?.[1].length ?? 0
+	const decoder = encoding === 'Windows-1252' ? null : new TextDecoder(encoding.toLowerCase())
+	let line = 1
+	let place = skip
+	for (const bytes of chunksOf(source, skip)) {
+		place += bytes.length
+		const last = place >= source.size
+		const text = decoder ? decoder.decode(bytes, { stream: !last }) : windows1252(bytes)
+		line = checkControls(text, line, last)
+		yield text
+	}
+}
+
+// Tab, line feed, form feed and carriage return part a text; an end mark of old systems (0x1A) may close it.
+// biome-ignore lint/suspicious/noControlCharactersInRegex: it is control characters that are looked for
+const controls = /[\u0000-\u0008\u000b\u000e-\u001f]/
+const linesIn = (text: string): number => text.split('\n').length - 1
+
+function checkControls(text: string, from: number, last: boolean): number {
+	const found = controls.exec(text)
+	const isEndMark = found?.[0] === '\u001a' && last && found.index >= text.length - 2
+	if (found && !isEndMark) {
+		const line = from + linesIn(text.slice(0, found.index))
+		return refuse(
+			`line ${line}`,
+			`This is not a text file: a control character stands in line ${line}. Save the sheet as CSV or XLSX and choose that.`,
+		)
+	}
+	return from + linesIn(text)
+}
+
+// The characters that Windows-1252 has where ISO 8859-1 has none (0x80 to 0x9F); Node's own decoder leaves them out.
+const between0x80and0x9f = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'
+
+const windows1252 = (bytes: Buffer): string =>
+	bytes.toString('latin1').replace(/[\u0080-\u009f]/g, (char) => between0x80and0x9f[char.charCodeAt(0) - 0x80] ?? char)

@@ -1,0 +1,28 @@
+import type { z } from 'zod'
+import type { Column, SheetRow } from '../cell'
+import type { Source } from '../source'
+
+/** Where a format puts what it reads, in the order of the source. */
+export type Out = {
+	row: (row: SheetRow) => void
+	/** Said at the end by formats whose columns have names of their own. */
+	columns: (columns: Column[]) => void
+}
+
+/**
+ * A way in which tables are kept: how it is recognised, its settings, and how its rows are read. A new one is a folder and a line in
+ * `index.ts`. What cannot be read is refused (`core/refusal.ts`) with its place and the remedy.
+ */
+export type Format<Settings = unknown> = {
+	name: string
+	/** As a clerk says it. */
+	words: string
+	/** By what is in the file, not by its name. */
+	recognise: (source: Source) => boolean
+	settings: z.ZodType<Settings>
+	/** The settings that fit a source, as far as can be told. */
+	propose: (source: Source) => Promise<Settings>
+	/** What may be chosen where a source leaves a choice: the sheets of a workbook, say. */
+	choices: (source: Source) => Promise<{ setting: keyof Settings & string; words: string; options: string[] }[]>
+	read: (source: Source, settings: Settings, out: Out) => Promise<void>
+}

@@ -1,0 +1,75 @@
+import { Readable } from 'node:stream'
+import { type Entry, fromRandomAccessReader, RandomAccessReader, type ZipFile } from 'yauzl'
+import { refuse } from '@/core/refusal'
+import type { Source } from '../../source'
+
+/** The entries of a ZIP archive, and one of them as a stream of bytes. */
+export type Archive = { names: string[]; open: (name: string) => Promise<Readable>; close: () => void }
+
+class SourceReader extends RandomAccessReader {
+	constructor(private readonly source: Source) {
+		super()
+	}
+	override _readStreamForRange(start: number, end: number): Readable {
+		const { source } = this
+		return Readable.from(
+			(function* () {
+				for (let place = start; place < end; place += 65_536) yield source.read(place, Math.min(65_536, end - place))
+			})(),
+			{ objectMode: false },
+		)
+	}
+}
+
+// A workbook's XML shrinks ten- to fiftyfold. What shrinks a thousandfold is made to fill the memory.
+const mostShrunk = 250
+const harmless = 20_000_000
+const largest = 4_000_000_000
+const mostEntries = 10_000
+
+const unreadable = (error: unknown): never =>
+	refuse(
+		'file',
+		`It is a ZIP archive that cannot be opened (${error instanceof Error ? error.message : String(error)}). Save the workbook again and choose the new file.`,
+	)
+
+/** Opens an archive by its directory. Refused: one that is torn, that is locked, or that grows out of all measure when it is unpacked. */
+export async function openArchive(source: Source): Promise<Archive> {
+	const zip = await new Promise<ZipFile>((resolve, reject) =>
+		fromRandomAccessReader(
+			new SourceReader(source),
+			source.size,
+			{ lazyEntries: true, autoClose: false },
+			(error, file) => (error ? reject(error) : resolve(file)),
+		),
+	).catch(unreadable)
+	const entries = new Map<string, Entry>()
+	await new Promise<void>((resolve, reject) => {
+		zip.on('entry', (entry: Entry) => {
+			if (entries.size >= mostEntries) return reject(new Error('it holds more than 10,000 files'))
+			entries.set(entry.fileName, entry)
+			zip.readEntry()
+		})
+		zip.on('end', resolve)
+		zip.on('error', reject)
+		zip.readEntry()
+	}).catch(unreadable)
+	return {
+		names: [...entries.keys()],
+		close: () => zip.close(),
+		open: (name) =>
+			new Promise<Readable>((resolve, reject) => {
+				const entry = entries.get(name)
+				if (!entry) return reject(new Error(`it lacks ${name}`))
+				if (entry.isEncrypted()) return reject(new Error('it is locked with a password'))
+				const { compressedSize, uncompressedSize } = entry
+				if (
+					uncompressedSize > largest ||
+					(uncompressedSize > harmless && uncompressedSize > compressedSize * mostShrunk)
+				)
+					return reject(new Error(`${name} would unpack to ${Math.round(uncompressedSize / 1e6)} MB`))
+				// What comes out is held to the size that the directory says (yauzl, validateEntrySize).
+				zip.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream)))
+			}).catch(unreadable),
+	}
+}

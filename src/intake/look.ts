@@ -1,0 +1,160 @@
+import type { OwnField } from '@/core/ownFields'
+import { attempt, type Result, refuse } from '@/core/refusal'
+import { type Column, isBlank, type SheetRow, textOf } from './cell'
+import { type ColumnSays, gatherEvidence } from './evidence'
+import { formatNamed, recognise } from './formats'
+import { findHead } from './head'
+import type { FileKind } from './kinds'
+import { decideDiscount, discountsSpeak } from './orders'
+import {
+	bestKind,
+	type Decided,
+	decide,
+	discountIsOpen,
+	type Head,
+	matchedFor,
+	missingFields,
+	notUsed,
+	type Reading,
+} from './reading'
+import { type Rows, rowsOf } from './rows'
+import type { Source } from './source'
+
+/** Where rows are put as they are read; then they are looked at from there, as often as need be. */
+export type RowKeeper = { add: (row: SheetRow) => void }
+
+/** A source's rows in one place, its head, and what its columns say. */
+export type Look = { format: string; settings: Record<string, unknown>; head: Head; evidence: ColumnSays[] }
+
+const headWithin = 60
+
+/** Reads a source by its format and settings, or those that fit it, into `keeper`. Refused with the place and the remedy. */
+export async function readSource(
+	source: Source,
+	keeper: RowKeeper,
+	given?: { format: string; settings: Record<string, unknown>; headRow?: number | null },
+): Promise<Result<Look>> {
+	const recognised = given ? null : recognise(source)
+	if (recognised && !recognised.ok) return recognised
+	const format = given ? formatNamed(given.format) : recognised?.value
+	if (!format) return { ok: false, refusal: { path: 'file', message: 'Its format is not known here.' } }
+	return whenRefused(async () => {
+		const settings = format.settings.parse(given?.settings ?? (await format.propose(source)))
+		const says = gatherEvidence()
+		let columns: Column[] | null = null
+		// The head is found among the first rows; what stands above it says nothing of the columns.
+		let first: SheetRow[] | null = []
+		let head: Head = { row: null, names: [], lineFrom: 0 }
+		const settle = () => {
+			head = headIn(first ?? [], given?.headRow)
+			for (const row of first ?? []) if (head.row === null || row.row > head.row) says.hear(row)
+			first = null
+		}
+		let count = 0
+		await format.read(source, settings, {
+			row: (row) => {
+				count++
+				if (row.cells.length > mostColumns)
+					refuse(
+						`row ${row.row}`,
+						`Row ${row.row} has ${row.cells.length} cells; at most ${mostColumns} can be read. Leave out the columns that are not needed.`,
+					)
+				keeper.add(row)
+				if (!first) return says.hear(row)
+				first.push(row)
+				if (first.length >= headWithin) settle()
+			},
+			columns: (named) => {
+				columns = named
+			},
+		})
+		if (count === 0) refuse('file', 'Nothing stands in it. Export it again and choose the new file.')
+		if (first) settle()
+		const own: Column[] | null = columns
+		if (own) head = namedBy(own)
+		return {
+			format: format.name,
+			settings: settings as Record<string, unknown>,
+			head,
+			evidence: says.heard(head.lineFrom),
+		}
+	})
+}
+
+const mostColumns = 5_000
+
+async function whenRefused<T>(work: () => Promise<T>): Promise<Result<T>> {
+	let failure: unknown
+	const value = await work().catch((error: unknown) => {
+		failure = error
+		return undefined
+	})
+	if (failure === undefined && value !== undefined) return { ok: true, value }
+	return attempt(() => {
+		throw failure
+	})
+}
+
+/** The head among the first rows: found, or in the row that a person named (null for none). */
+function headIn(rows: readonly SheetRow[], said?: number | null): Head {
+	const place = said === undefined ? findHead(rows) : said === null ? null : rows.findIndex(({ row }) => row === said)
+	const row = place === null || place < 0 ? undefined : rows[place]
+	if (row) return { row: row.row, names: row.cells.map(textOf), lineFrom: row.cells.length }
+	const width = Math.max(0, ...rows.filter((one) => !isBlank(one)).map(({ cells }) => cells.length))
+	return { row: null, names: Array.from({ length: width }, (_, index) => `Column ${index + 1}`), lineFrom: width }
+}
+
+function namedBy(columns: Column[]): Head {
+	const [own, lines] = [columns.filter(({ of }) => of === 'row'), columns.filter(({ of }) => of === 'line')]
+	return { row: null, names: [...own, ...lines].map(({ name }) => name), lineFrom: own.length }
+}
+
+/** The reading of a source that was looked at for the first time, and whether its kind could be told. */
+export function proposeReading(
+	look: Look,
+	own: readonly OwnField[],
+	kind?: FileKind,
+): { reading: Reading; kindIsOpen: boolean } {
+	const best = kind ?? bestKind(look.head, own)
+	const chosen = best ?? 'orders'
+	return {
+		kindIsOpen: best === null,
+		reading: {
+			format: look.format,
+			settings: look.settings,
+			headRow: look.head.row,
+			headSaid: false,
+			head: look.head.names,
+			lineFrom: look.head.lineFrom,
+			kind: chosen,
+			...matchedFor(look.head, chosen, own),
+			days: null,
+			decimal: null,
+			discount: null,
+			defaults: {},
+			asOf: '',
+			ours: 'kept open',
+			to: 'named then oldest',
+		},
+	}
+}
+
+/** All that is decided of a reading; the rows are asked where a column of discounts does not say itself what it holds. */
+export function settled(
+	rows: Rows,
+	reading: Reading,
+	evidence: readonly ColumnSays[],
+	own: readonly OwnField[],
+): Decided {
+	const decided = decide(reading, evidence, own)
+	if (!discountIsOpen(reading, decided, evidence) || decided.questions.length > 0) return decided
+	const discount = decideDiscount(rows, reading, decided, own)
+	if (discount) return { ...decided, discount, by: { ...decided.by, discount: 'values' } }
+	if (!discountsSpeak(rows, reading, decided, own)) return decided
+	const examples = [reading.columns, ...reading.groups].flatMap(({ lineDiscount }) =>
+		lineDiscount === undefined ? [] : (evidence[lineDiscount]?.first ?? []),
+	)
+	return { ...decided, questions: [{ name: 'discount', examples: examples.slice(0, 4), disagree: false }] }
+}
+
+export { missingFields, notUsed, rowsOf }

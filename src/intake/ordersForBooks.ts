@@ -1,0 +1,219 @@
+import { minorDigits } from '@/core/currency'
+import { withDecimals } from '@/core/decimal'
+import { asDocumentDiscount, isDiscountOn, type NamedDiscount } from '@/core/documentDiscounts'
+import { lineNet } from '@/core/lineNet'
+import { orderNet } from '@/core/orderNet'
+import { discountOf, type ReadLine, type ReadOrder, type RefuseIn } from './orders'
+import { sha256 } from './sha256'
+
+/** A line as the books take it: what the source does not carry is looked up; `lookedUp` names it. */
+export type IntakeLine = {
+	sourceRow: number
+	item: string
+	description: string
+	quantity: string
+	unit: string
+	/** Null where neither the source nor the item has one. */
+	unitPrice: string | null
+	pricePer: string
+	discountPercent: string
+	discountAmount: string
+	taxCode: string
+	/** Values of the firm's own fields, JSON by key. */
+	own: string
+	/** What was looked up in the books, with commas between. */
+	lookedUp: string
+	/** What it comes to, minor units; null without a price. */
+	net: bigint | null
+}
+export type IntakeOrder = {
+	number: string
+	customerId: number
+	day: string
+	currency: string
+	purchaseOrder: string
+	note: string
+	discountPercent: string
+	/** Name of one of the firm's discounts; empty for none. */
+	discountLabel: string
+	/** Amount of freight; empty where the file names none. */
+	freight: string
+	freightPercent: string
+	/** Where its goods go, a line each; empty where the file does not say. */
+	delivery: string
+	own: string
+	lookedUp: string
+	lines: IntakeLine[]
+	/** Minor units: lines less discounts, and freight; a line without a price counts as nothing. */
+	net: bigint
+	/** Hash of what was ordered, without the order's number: equal for an order that was entered twice. */
+	sameAs: string
+}
+
+export type KnownItem = {
+	description: string
+	unit: string
+	unit_price: string
+	price_per: string
+	currency: string
+	tax_code: string
+}
+/** What of the books the reading of orders needs. */
+export type KnownBooks = {
+	/** By number, in any case. */
+	customer: (number: string) => { id: number; currency: string } | undefined
+	item: (code: string) => KnownItem | undefined
+	discount: (label: string) => NamedDiscount | undefined
+}
+
+/**
+ * Makes an order that was read one of the books: its customer found, and what it does not carry looked up (currency from the customer;
+ * text, price, unit and tax from the item). What hinders that is refused.
+ * @returns null when something was refused
+ */
+export function orderForBooks(order: ReadOrder, books: KnownBooks, refuse: RefuseIn): IntakeOrder | null {
+	let refused = false
+	const tell: RefuseIn = (...what) => {
+		refused = true
+		refuse(...what)
+	}
+	const customer = books.customer(order.customer)
+	if (!customer) tell('customer', 'No customer has this number. Make one of it here, or correct the number.')
+	const named = order.discountName === '' ? undefined : books.discount(order.discountName)
+	if (order.discountName !== '' && !named)
+		tell('discountName', 'No discount has this name. Add it under Items and rates, or correct it here.')
+	if (order.freight !== '' && order.freightPercent !== '')
+		tell('freightPercent', 'Freight is an amount or a percent, not both. Leave one empty.')
+	if (order.freight.startsWith('-')) tell('freight', 'Freight cannot be below zero. Correct it here.')
+	for (const [key, percent] of [
+		['orderDiscount', order.discountPercent],
+		['freightPercent', order.freightPercent],
+	] as const)
+		if (percent !== '' && !(Number(percent) >= 0 && Number(percent) <= 100))
+			tell(key, 'This is a percent from 0 to 100. Correct it here.')
+	const currency = order.currency || (customer?.currency ?? '')
+	const lines = order.lines.map((line, place) =>
+		lineForBooks(line, currency, books, (key, why) => tell(key, why, place)),
+	)
+	if (refused || !customer) return null
+	const made: IntakeOrder = {
+		number: order.number,
+		customerId: customer.id,
+		day: order.day,
+		currency,
+		purchaseOrder: order.purchaseOrder,
+		note: order.note,
+		discountPercent: order.discountPercent,
+		discountLabel: order.discountName,
+		freight: order.freight,
+		freightPercent: order.freightPercent,
+		delivery: order.delivery,
+		own: order.own,
+		lookedUp: order.currency === '' ? 'currency' : '',
+		lines,
+		net: 0n,
+		sameAs: '',
+	}
+	made.net = netOf(made, named)
+	made.sameAs = sha256(contentText(made))
+	// Money stands in the books with the decimals of its currency, as people write it.
+	const digits = minorDigits(currency)
+	made.freight = withDecimals(made.freight, digits)
+	for (const line of lines) {
+		if (line.unitPrice !== null) line.unitPrice = withDecimals(line.unitPrice, digits)
+		line.discountAmount = withDecimals(line.discountAmount, digits)
+	}
+	return made
+}
+
+const quoted = (text: string | null): string => JSON.stringify(text)
+
+/**
+ * What was ordered, as one text; written out, since it is made a million times. What an order does not name is left out, so that its hash is
+ * that of before it could be named.
+ */
+function contentText(order: IntakeOrder): string {
+	let lines = ''
+	for (const line of order.lines) {
+		lines += `${lines === '' ? '' : ','}{"item":${quoted(line.item)},"description":${quoted(line.description)},"quantity":"${line.quantity}","unit":${quoted(line.unit)},"unitPrice":${quoted(line.unitPrice)},"pricePer":"${line.pricePer}","discountPercent":"${line.discountPercent}","taxCode":${quoted(line.taxCode)}`
+		if (line.own !== '{}') lines += `,"own":${quoted(line.own)}`
+		if (line.discountAmount !== '') lines += `,"discountAmount":"${line.discountAmount}"`
+		lines += '}'
+	}
+	let text = `{"customerId":${order.customerId},"day":"${order.day}","currency":"${order.currency}","purchaseOrder":${quoted(order.purchaseOrder)},"note":"","discountPercent":"${order.discountPercent}","freight":"${order.freight || '0'}","lines":[${lines}]`
+	if (order.discountLabel) text += `,"discountLabel":${quoted(order.discountLabel.toLowerCase())}`
+	if (order.freightPercent) text += `,"freightPercent":"${order.freightPercent}"`
+	if (order.delivery) text += `,"delivery":${quoted(order.delivery)}`
+	if (order.own !== '{}') text += `,"own":${quoted(order.own)}`
+	return `${text}}`
+}
+
+function lineForBooks(
+	line: ReadLine,
+	currency: string,
+	books: KnownBooks,
+	refuse: (key: string, why: string) => void,
+): IntakeLine {
+	const code = line.item.toUpperCase()
+	const item = code === '' ? undefined : books.item(code)
+	let lookedUp = ''
+	const look = (name: string, known: string | undefined): string => {
+		if (known === undefined || known === '') return ''
+		lookedUp += lookedUp === '' ? name : `,${name}`
+		return known
+	}
+	if (line.unitPrice?.startsWith('-'))
+		refuse('unitPrice', 'A price cannot be below zero. For a return, make the quantity negative.')
+	const priced = item && item.currency === currency && item.unit_price !== '' ? item : undefined
+	const unitPrice = line.unitPrice || look('price', priced?.unit_price)
+	const isLookedUp = lookedUp !== ''
+	const pricePer = isLookedUp ? (priced?.price_per ?? '1') : line.pricePer
+	const net =
+		unitPrice === '' || unitPrice.startsWith('-')
+			? null
+			: lineNet({ quantity: line.quantity, unitPrice, pricePer }, discountOf(line), currency)
+	return {
+		sourceRow: line.row,
+		item: code,
+		description: line.description || look('text', item?.description) || code,
+		quantity: line.quantity,
+		unit: line.unit || look('unit', item?.unit),
+		unitPrice: unitPrice || null,
+		pricePer,
+		discountPercent: line.discountPercent,
+		discountAmount: line.discountAmount,
+		taxCode: line.taxCode.toUpperCase() || look('tax', item?.tax_code),
+		own: line.own,
+		lookedUp,
+		net,
+	}
+}
+
+function netOf(
+	order: Pick<IntakeOrder, 'currency' | 'day' | 'discountPercent' | 'freight' | 'freightPercent' | 'lines'>,
+	named: NamedDiscount | undefined,
+): bigint {
+	const plain =
+		order.discountPercent === '0' &&
+		!named &&
+		(order.freight === '' || order.freight === '0') &&
+		order.freightPercent === ''
+	if (plain) return order.lines.reduce((sum, { net }) => sum + (net ?? 0n), 0n)
+	return orderNet(
+		{
+			currency: order.currency,
+			discount_percent: order.discountPercent,
+			freight: order.freight,
+			freight_percent: order.freightPercent,
+		},
+		order.lines.map((line) => ({
+			quantity: line.quantity,
+			unit_price: line.unitPrice,
+			price_per: line.pricePer,
+			discount_percent: line.discountPercent,
+			discount_amount: line.discountAmount,
+		})),
+		null,
+		named && isDiscountOn(named, order.day, order.currency) ? [asDocumentDiscount(named)] : [],
+	)
+}

@@ -1,0 +1,64 @@
+import type { Books } from '@/store/books'
+import { inOneStep } from '@/store/books'
+import type { Desk } from '@/store/events'
+import { type FileTask, haltAsked, type Job, latestFileJob, setProgress, taskOf } from '@/store/jobs'
+import { acceptFile } from './accept'
+import { readFileIn } from './readFile'
+import { Stopped, takeFile, type Watch } from './take'
+import { takeFileBack } from './takeBack'
+
+export type FileJobEnded = { state: 'done' | 'failed' | 'stopped'; words: string }
+
+/** Tells a job's progress now and then, and stops the work when it is asked to. */
+function watchOf(books: Books, job: Job): Watch {
+	let last = 0
+	return {
+		seen: (done, total) => {
+			const now = Date.now()
+			if (now - last < 250) return
+			last = now
+			inOneStep(books, () => setProgress(books, job.id, done, total))
+			if (haltAsked(books, job.id) !== null) throw new Stopped()
+		},
+	}
+}
+
+/** Does what was asked of a file. Whatever goes wrong ends the job with its words; nothing half done counts. */
+export async function doFileJob(books: Books, desk: Desk, job: Job): Promise<FileJobEnded> {
+	const task = taskOf(books, job.id)
+	if (!('file' in task)) return { state: 'failed', words: 'This is no work on a file.' }
+	try {
+		return await doTask(books, desk, job, task)
+	} catch (error) {
+		if (error instanceof Stopped) return { state: 'stopped', words: 'Stopped; nothing of it is in the books.' }
+		throw error
+	}
+}
+
+async function doTask(books: Books, desk: Desk, job: Job, task: FileTask): Promise<FileJobEnded> {
+	const watch = watchOf(books, job)
+	switch (task.kind) {
+		case 'read file': {
+			const { words, trouble } = await readFileIn(books, task.file, watch)
+			return { state: trouble ? 'failed' : 'done', words }
+		}
+		case 'take file': {
+			// What was set since is worked out once, by the last that asked.
+			if ((latestFileJob(books, task.file)?.id ?? 0) > job.id)
+				return { state: 'done', words: 'Worked out by the next.' }
+			const review = takeFile(books, task.file, watch)
+			return {
+				state: 'done',
+				words: review ? `${review.rows.all} rows were looked at.` : 'There was nothing to look at.',
+			}
+		}
+		case 'accept file': {
+			const accepted = await acceptFile(books, desk, task.file, task.seen, watch)
+			return accepted.ok ? { state: 'done', words: accepted.words } : { state: 'failed', words: accepted.message }
+		}
+		case 'take file back': {
+			const back = await takeFileBack(books, desk, task.file, task.reason)
+			return back.ok ? { state: 'done', words: back.words } : { state: 'failed', words: back.message }
+		}
+	}
+}

@@ -1,0 +1,83 @@
+import { type Books, inOneStep } from '@/store/books'
+import { itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
+import { homeCurrency } from '@/store/company'
+import { customerByNumber, customerSchema } from '@/store/customers'
+import type { Desk } from '@/store/events'
+import { askFor } from '@/store/jobs'
+import { mendCustomer } from '../mend'
+import { no, type Outcome } from '../outcome'
+
+// What a file names and the books do not have is made from there, and the file is looked at again.
+
+type Given = Record<string, unknown>
+const text = (given: Given, key: string): string => String(given[key] ?? '').trim()
+const again = (books: Books, desk: Desk, file: number) =>
+	askFor(books, desk, { kind: 'take file', file, seen: '', reason: '' })
+const words = (error: { issues: { message: string }[] }): Outcome =>
+	no(error.issues.map(({ message }) => message).join(' '))
+
+export function makeCustomer(books: Books, desk: Desk, file: number, given: Given): Outcome {
+	return inOneStep(books, (): Outcome => {
+		const number = text(given, 'number').toUpperCase()
+		if (customerByNumber(books, number)) return no(`Customer ${number} was made by somebody meanwhile. Look again.`)
+		const parsed = customerSchema.safeParse({
+			number,
+			name: text(given, 'name'),
+			address: text(given, 'address'),
+			country: text(given, 'country'),
+			email: text(given, 'email'),
+			contact: '',
+			currency: text(given, 'currency') || homeCurrency(books),
+			locale: 'en-GB',
+			terms: text(given, 'terms') || '30 days',
+			tax: text(given, 'tax') || 'standard',
+			tax_number: text(given, 'tax_number'),
+			grouping: 'order',
+			credit_limit: null,
+			hold: '',
+			wants_order: 0,
+			note: '',
+			discount: '0',
+			statement_email: '',
+			cc: '',
+			statements: 1,
+		})
+		if (!parsed.success) return words(parsed.error)
+		mendCustomer(books, desk, parsed.data)
+		again(books, desk, file)
+		return { ok: true }
+	})
+}
+
+export function makeItem(books: Books, desk: Desk, file: number, given: Given): Outcome {
+	return inOneStep(books, (): Outcome => {
+		const parsed = itemSchema.safeParse({
+			code: text(given, 'code').toUpperCase(),
+			description: text(given, 'description'),
+			unit: text(given, 'unit'),
+			unit_price: text(given, 'unit_price'),
+			price_per: '1',
+			currency: text(given, 'currency') || homeCurrency(books),
+			tax_code: text(given, 'tax_code').toUpperCase(),
+		})
+		if (!parsed.success) return words(parsed.error)
+		saveItem(books, desk, parsed.data)
+		again(books, desk, file)
+		return { ok: true }
+	})
+}
+
+export function makeTaxCode(books: Books, desk: Desk, file: number, given: Given): Outcome {
+	return inOneStep(books, (): Outcome => {
+		const parsed = taxRateSchema.safeParse({
+			code: text(given, 'code').toUpperCase(),
+			name: text(given, 'name'),
+			rate: text(given, 'rate'),
+			from_day: text(given, 'from_day') || '2000-01-01',
+		})
+		if (!parsed.success) return words(parsed.error)
+		saveTaxRate(books, desk, parsed.data)
+		again(books, desk, file)
+		return { ok: true }
+	})
+}

@@ -1,0 +1,147 @@
+import type { OwnField } from '@/core/ownFields'
+import { formatNamed } from '@/intake/formats'
+import { proposeReading, readSource } from '@/intake/look'
+import { decide, type Reading, readingSchema } from '@/intake/reading'
+import { type Books, inOneStep } from '@/store/books'
+import {
+	markDropped,
+	readFile,
+	type SourceFile,
+	sameFile,
+	setAnswers,
+	setHash,
+	setLook,
+	setReader,
+	setReading,
+	sourceOfFile,
+} from '@/store/files'
+import { allOwnFields } from '@/store/ownFields'
+import { allReaders } from '@/store/readers'
+import { openSheet, rowKeeper } from '@/store/sheet'
+import { pickReader } from './readers'
+import { dayInName, hashOf } from './receive'
+import { readAnswers } from './review'
+import { sameAs } from './sameFile'
+import { takeFile, type Watch } from './take'
+
+/** What became of reading a file, in words; the same file as one that is here leads to that. */
+export type WasRead = { words: string; again: number | null; trouble: boolean }
+
+/**
+ * Reads a file: its hash, its format and head, its rows beside the books, the reader that fits it, and what it would bring. Done again from
+ * the start where it was torn, since nothing of it is in the books.
+ */
+export async function readFileIn(books: Books, fileId: number, watch: Watch): Promise<WasRead> {
+	const file = readFile(books, fileId)
+	if (!file || file.state === 'dropped' || file.state === 'arriving')
+		return { words: 'This file is no longer here.', again: null, trouble: true }
+	if (file.sha256 === '') {
+		const sha256 = hashOf(books, file)
+		const same = inOneStep(books, () => {
+			setHash(books, fileId, sha256)
+			return sameFile(books, sha256, fileId)
+		})
+		if (same) {
+			inOneStep(books, () => {
+				setLook(books, fileId, null, sameAs(same.id))
+				markDropped(books, fileId)
+			})
+			return { words: `It is the same as ${same.name}, which is here.`, again: same.id, trouble: true }
+		}
+	}
+	const before = file.reading === '{}' ? null : readingSchema.parse(JSON.parse(file.reading))
+	const sheet = openSheet(books.folder, fileId, true)
+	const keeper = rowKeeper(sheet)
+	let rows = 0
+	try {
+		const given =
+			before && Object.keys(before.settings).length > 0
+				? { format: before.format, settings: before.settings, ...(before.headSaid ? { headRow: before.headRow } : {}) }
+				: undefined
+		const source = sourceOfFile(books, file)
+		const look = await readSource(
+			source,
+			{
+				add: (row) => {
+					if (++rows % 5000 === 0) watch.seen(rows, 0)
+					keeper.add(row)
+				},
+			},
+			given,
+		)
+		if (!look.ok) {
+			keeper.end()
+			inOneStep(books, () => setLook(books, fileId, null, look.refusal.message))
+			return { words: look.refusal.message, again: null, trouble: true }
+		}
+		keeper.end()
+		const choices = (await formatNamed(look.value.format)?.choices(source)) ?? []
+		inOneStep(books, () => {
+			setLook(books, fileId, JSON.stringify({ evidence: look.value.evidence, head: look.value.head, choices }), '')
+			if (before) setReading(books, fileId, before.kind, JSON.stringify(anew(before, look.value, books)))
+			else chooseReading(books, file, look.value)
+		})
+	} finally {
+		sheet.close()
+	}
+	const review = takeFile(books, fileId, watch)
+	return {
+		words: review ? `${review.rows.all} rows were read.` : 'It could not be looked at.',
+		again: null,
+		trouble: false,
+	}
+}
+
+type Look = Extract<Awaited<ReturnType<typeof readSource>>, { ok: true }>['value']
+
+/** The way a new file is read: by the reader that fits its head, else as it proposes itself. */
+function chooseReading(books: Books, file: SourceFile, look: Look): void {
+	const own = allOwnFields(books)
+	const picked = pickReader(look, allReaders(books), own)
+	const answers = readAnswers(file.answers)
+	if (picked) {
+		const asOf = dayInName(file.name)
+		const reading = { ...notAgainst(picked.reading, look, own), asOf }
+		setReader(books, file.id, picked.reader.id, picked.reader.version)
+		setReading(books, file.id, reading.kind, JSON.stringify(reading))
+		// A column that was in use and is gone is a question; one that is merely new is told.
+		setAnswers(
+			books,
+			file.id,
+			JSON.stringify({ ...answers, kind: true, renamed: (picked.change?.gone.length ?? 0) === 0 }),
+		)
+		return
+	}
+	const { reading, kindIsOpen } = proposeReading(look, own)
+	setReading(books, file.id, reading.kind, JSON.stringify({ ...reading, asOf: dayInName(file.name) }))
+	setAnswers(books, file.id, JSON.stringify({ ...answers, kind: !kindIsOpen }))
+}
+
+/** What a reader keeps of days, figures and discounts counts where the values say nothing, and gives way where all of them say otherwise. */
+function notAgainst(reading: Reading, look: Look, own: readonly OwnField[]): Reading {
+	const { days, decimal, by } = decide({ ...reading, days: null, decimal: null }, look.evidence, own)
+	return {
+		...reading,
+		days: by.days === 'values' && days !== reading.days ? null : reading.days,
+		decimal: by.decimal === 'values' && decimal !== reading.decimal ? null : reading.decimal,
+	}
+}
+
+/** A reading whose source was read from the start by other settings: the columns are matched anew where the head is another. */
+function anew(before: Reading, look: Look, books: Books): Reading {
+	const { head } = look
+	const same = JSON.stringify(head.names) === JSON.stringify(before.head) && head.lineFrom === before.lineFrom
+	if (same) return { ...before, format: look.format, settings: look.settings, headRow: head.row }
+	const { reading } = proposeReading(look, allOwnFields(books), before.kind)
+	return {
+		...reading,
+		headSaid: before.headSaid,
+		days: before.days,
+		decimal: before.decimal,
+		discount: before.discount,
+		defaults: before.defaults,
+		asOf: before.asOf,
+		ours: before.ours,
+		to: before.to,
+	}
+}

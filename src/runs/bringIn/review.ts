@@ -1,0 +1,100 @@
+import { z } from 'zod'
+
+const example = z.object({ row: z.number(), value: z.string() })
+const decidedSchema = z.object({
+	days: z.enum(['year first', 'day first', 'month first']),
+	decimal: z.enum(['point', 'comma']),
+	discount: z.enum(['percent', 'share', 'amount']).nullable(),
+	by: z.record(z.enum(['days', 'decimal', 'discount']), z.enum(['values', 'answer', 'nothing'])),
+	questions: z.array(
+		z.object({ name: z.enum(['days', 'decimal', 'discount']), examples: z.array(example), disagree: z.boolean() }),
+	),
+})
+/** Amounts are minor units as text, since a million rows may come to more than a number holds. */
+const moneySchema = z.object({
+	currency: z.string(),
+	taken: z.string(),
+	refused: z.string(),
+	orders: z.number(),
+	lines: z.number(),
+	/** Net of the orders: their lines less discounts, and freight. */
+	net: z.string(),
+})
+
+/** What a file would bring, as it was worked out; kept beside the file until it is worked out anew. */
+export const reviewSchema = z.object({
+	/** Names exactly this outcome; accepting says which one was seen. */
+	digest: z.string(),
+	/** Names the books that it was worked out against. */
+	stamp: z.string(),
+	rows: z.object({
+		all: z.number(),
+		taken: z.number(),
+		refused: z.number(),
+		left: z.array(z.object({ why: z.string(), rows: z.number() })),
+	}),
+	money: z.array(moneySchema),
+	/** Refused lines whose amount cannot be told. */
+	untold: z.number(),
+	sourceTotal: z.object({ row: z.number(), value: z.string() }).nullable(),
+	decided: decidedSchema,
+	missing: z.array(z.string()),
+	/** Records by how they stand with the books. */
+	standings: z.record(z.string(), z.number()),
+	/** What was looked up, by name, and in how many lines or orders. */
+	lookedUp: z.record(z.string(), z.number()),
+	withoutPrice: z.number(),
+	/** Items and tax codes that the books do not have, the most rows first. */
+	unknown: z.array(
+		z.object({ what: z.enum(['item', 'tax code']), value: z.string(), rows: z.number(), first: z.number() }),
+	),
+	/** What a file of payments comes to by currency, and what an extract does. */
+	payments: z.array(z.object({ currency: z.string(), payments: z.number(), amount: z.number() })),
+	extract: z
+		.object({
+			asOf: z.string(),
+			previous: z.string().nullable(),
+			hindered: z.string().nullable(),
+			totals: z.array(
+				z.object({ currency: z.string(), items: z.number(), open: z.number(), control: z.number().nullable() }),
+			),
+		})
+		.nullable(),
+})
+export type Review = z.infer<typeof reviewSchema>
+
+/** What a file would bring as it stands; null until that is known. */
+export const reviewOf = ({ review }: { review: string | null }): Review | null =>
+	review === null ? null : reviewSchema.parse(JSON.parse(review))
+
+/** What a person answered of a file beside how it is read. */
+export const answersSchema = z.object({
+	/** The kind was not told by the head, and a person said it; or it was. */
+	kind: z.boolean().default(true),
+	/** What becomes of waiting orders that the file has otherwise. */
+	amended: z.enum(['replace', 'leave']).nullable().default(null),
+	/** Whether orders of numbers that are known, of another year or customer, are others. */
+	again: z.enum(['others', 'same']).nullable().default(null),
+	/** Whether payments that look like ones entered before are entered. */
+	twice: z.enum(['enter', 'leave']).nullable().default(null),
+	/** Columns of the reader that the file has under another name, told by a person or taken as offered. */
+	renamed: z.boolean().default(true),
+})
+export type Answers = z.infer<typeof answersSchema>
+export const readAnswers = (text: string): Answers => answersSchema.parse(JSON.parse(text))
+
+/** A question that must be answered before anything is accepted. */
+export type Open = 'kind' | 'renamed' | 'days' | 'decimal' | 'discount' | 'amended' | 'again' | 'twice'
+
+/** What is open of a file, in the order in which it is asked. */
+export function openQuestions(review: Review | null, answers: Answers): Open[] {
+	const open: Open[] = []
+	if (!answers.kind) open.push('kind')
+	if (!answers.renamed) open.push('renamed')
+	if (!review) return open
+	open.push(...review.decided.questions.map(({ name }) => name))
+	if ((review.standings.changed ?? 0) > 0 && answers.amended === null) open.push('amended')
+	if ((review.standings['of another'] ?? 0) > 0 && answers.again === null) open.push('again')
+	if ((review.standings.again ?? 0) > 0 && answers.twice === null) open.push('twice')
+	return open
+}

@@ -1,0 +1,188 @@
+import { createHash } from 'node:crypto'
+import { correctedRows } from '@/intake/corrected'
+import type { ColumnSays } from '@/intake/evidence'
+import { settled } from '@/intake/look'
+import { missingFields, type Reading, type RowRefusal, readingSchema } from '@/intake/reading'
+import type { Rows } from '@/intake/rows'
+import { type Books, inOneStep } from '@/store/books'
+import { correctionsOf, leftOutOf } from '@/store/corrections'
+import { readFile, type SourceFile, setReview } from '@/store/files'
+import {
+	leftCounts,
+	openSheet,
+	outcomeKeeper,
+	refusedCount,
+	rowCount,
+	rowsIn,
+	type Sheet,
+	type SheetRecord,
+	type StagedOrder,
+	standingCounts,
+} from '@/store/sheet'
+import { type Known, knownBooks, stampOf } from './knownBooks'
+import { type Answers, type Review, readAnswers } from './review'
+import { takeItemsOpen } from './takeOpenItems'
+import { takeOrdersIn } from './takeOrders'
+import { takePaymentsIn } from './takePayments'
+import { takeRecordsIn } from './takeRecords'
+
+/** What a kind's taking has at hand, and where it puts what comes of the rows. */
+export type Taking = {
+	books: Books
+	known: Known
+	reading: Reading
+	decided: ReturnType<typeof settled>
+	rows: Rows
+	answers: Answers
+	/** Forgets what came of the rows so far. */
+	anew: () => void
+	refuse: (refusal: RowRefusal) => void
+	left: (row: number, why: string) => void
+	record: (record: Omit<SheetRecord, 'seq'>) => void
+	stage: (order: StagedOrder) => void
+}
+/** What a kind says of its taking beside the records; rows that were taken are told one by one. */
+export type Taken = { rows: number } & Partial<
+	Pick<Review, 'money' | 'untold' | 'sourceTotal' | 'lookedUp' | 'withoutPrice' | 'unknown' | 'payments' | 'extract'>
+>
+
+const takers: Record<Reading['kind'], (taking: Taking) => Taken> = {
+	orders: takeOrdersIn,
+	customers: takeRecordsIn,
+	items: takeRecordsIn,
+	'tax codes': takeRecordsIn,
+	payments: takePaymentsIn,
+	'open items': takeItemsOpen,
+}
+
+/** Stops a work that is told to. */
+export class Stopped extends Error {}
+
+/** What a work over rows tells of itself; `seen` throws `Stopped` where it is to stop. */
+export type Watch = { seen: (done: number, total: number) => void }
+
+const watched = (rows: Rows, watch: Watch): Rows => ({
+	...rows,
+	*each() {
+		let done = 0
+		for (const row of rows.each()) {
+			if (++done % 2000 === 0) watch.seen(done, rows.last)
+			yield row
+		}
+	},
+})
+
+/**
+ * Works out what a file would bring, by how it is set to be read, what was corrected in it, and the books as they are. Kept beside the file;
+ * nothing of it is in the books.
+ */
+export function takeFile(books: Books, fileId: number, watch: Watch): Review | null {
+	const file = readFile(books, fileId)
+	if (!file?.look) return null
+	const sheet = openSheet(books.folder, fileId)
+	try {
+		return takeInto(books, file, sheet, watch)
+	} finally {
+		sheet.close()
+	}
+}
+
+function takeInto(books: Books, file: SourceFile, sheet: Sheet, watch: Watch): Review {
+	const reading = readingSchema.parse(JSON.parse(file.reading))
+	const evidence: ColumnSays[] = JSON.parse(file.look ?? '{}').evidence ?? []
+	const answers = readAnswers(file.answers)
+	// Read first: what changes while the rows are gone through is found by the stamp afterwards.
+	const stamp = stampOf(books)
+	const known = knownBooks(books)
+	const kept = rowsIn(sheet)
+	const leftOut = new Set(leftOutOf(books, file.id).map(({ row }) => row))
+	const rows = watched(correctedRows(kept, correctionsOf(books, file.id), leftOut, reading.lineFrom), watch)
+	const missing = missingFields(reading, known.own).map(({ label }) => label)
+	const decided = settled(rows, reading, evidence, known.own)
+	let all = rowCount(sheet)
+	let out = outcomeKeeper(sheet)
+	let digest = digestOf(stampFree(file))
+	let taken: Taken = { rows: 0 }
+	if (missing.length === 0 && decided.questions.length === 0) {
+		taken = takers[reading.kind]({
+			books,
+			known,
+			reading,
+			decided,
+			rows,
+			answers,
+			anew: () => {
+				out.end()
+				out = outcomeKeeper(sheet)
+				digest = digestOf(stampFree(file))
+			},
+			refuse: (refusal) => {
+				digest.add(`${refusal.row} ${refusal.field} ${refusal.remedy}\n`)
+				out.refuse(refusal)
+			},
+			left: (row, why) => {
+				digest.add(`${row} ${why}\n`)
+				out.left(row, why)
+			},
+			record: (record) => {
+				digest.add(`${record.key} ${record.standing} ${record.body}\n`)
+				out.record(record)
+			},
+			stage: (staged) => {
+				const { order, standing, apart, words } = staged
+				digest.add(`${order.number} ${apart} ${standing} ${order.sameAs} ${order.note} ${words}\n`)
+				out.order(staged)
+			},
+		})
+	}
+	out.end()
+	if (reading.headRow !== null) all--
+	const left = leftCounts(sheet)
+	const refused = refusedCount(sheet)
+	const review: Review = {
+		digest: digest.end(),
+		stamp,
+		rows: { all, taken: taken.rows, refused, left },
+		money: taken.money ?? [],
+		untold: taken.untold ?? 0,
+		sourceTotal: taken.sourceTotal ?? null,
+		decided,
+		missing,
+		standings: standingCounts(sheet),
+		lookedUp: taken.lookedUp ?? {},
+		withoutPrice: taken.withoutPrice ?? 0,
+		unknown: taken.unknown ?? [],
+		payments: taken.payments ?? [],
+		extract: taken.extract ?? null,
+	}
+	const counted = taken.rows + refused + left.reduce((sum, { rows: some }) => sum + some, 0)
+	if (missing.length === 0 && decided.questions.length === 0 && counted !== all)
+		throw new Error(
+			`The rows do not add up: ${all} were read, but ${taken.rows} taken, ${refused} refused and ${counted - taken.rows - refused} left out.`,
+		)
+	inOneStep(books, () => {
+		const now = readFile(books, file.id)
+		// What was set meanwhile is worked out by the job that follows.
+		if (now && now.reading === file.reading && now.answers === file.answers)
+			setReview(books, file.id, JSON.stringify(review))
+	})
+	return review
+}
+
+/** A hash of many short texts, which are put together first. */
+function digestOf(first: string) {
+	const hash = createHash('sha256').update(first)
+	let text = ''
+	return {
+		add: (more: string) => {
+			text += more
+			if (text.length < 100_000) return
+			hash.update(text)
+			text = ''
+		},
+		end: () => hash.update(text).digest('hex'),
+	}
+}
+
+/** What of a file decides its outcome, apart from its rows and the books. */
+const stampFree = ({ kind, reading, answers }: SourceFile): string => JSON.stringify([kind, reading, answers])

@@ -1,0 +1,127 @@
+import { type Likely, takePayments } from '@/intake/payments'
+import { type LedgerRow, openDebits, paymentLike } from '@/store/ledger'
+import { workDate } from '@/store/settings'
+import { sharesOf } from '../ledger'
+import type { Known } from './knownBooks'
+import type { Taken, Taking } from './take'
+
+/** Takes payments, each with what it would be applied to, one after the other as they would be entered. */
+export function takePaymentsIn({ books, known, reading, decided, rows, answers, refuse, left, record }: Taking): Taken {
+	const debits = openDebits(books)
+	const byCustomer = new Map<string, LedgerRow[]>()
+	for (const debit of debits) {
+		const key = `${debit.customer_id} ${debit.currency}`
+		byCustomer.set(key, [...(byCustomer.get(key) ?? []), debit])
+	}
+	const names = new Map([...known.customers.values()].map(({ id, name, number }) => [id, `${number} ${name}`]))
+	const totals = new Map<string, { currency: string; payments: number; amount: number }>()
+	let taken = 0
+	const payments = {
+		customer: known.customer,
+		homeCurrency: known.home,
+		today: workDate(books, new Date().toISOString().slice(0, 10)),
+		likely: likelyIn(known, debits),
+		before: (payment: { customerId: number; day: string; amount: number; currency: string; reference: string }) => {
+			const found = paymentLike(books, payment)
+			return found ? `entered ${found.entered_at.slice(0, 10)} by ${found.entered_by}` : null
+		},
+	}
+	takePayments(rows, reading, decided, payments, {
+		refuse,
+		left,
+		payment: (payment, standing, words) => {
+			taken++
+			const { currency, amount, customerId, day, reference } = payment
+			const enters = standing === 'new' || answers.twice === 'enter'
+			const key = `${customerId} ${currency}`
+			const open = byCustomer.get(key) ?? []
+			const { shares, left: over } = enters
+				? sharesOf({ number: reference || `Payment of ${day}`, open: amount }, open, reading.to)
+				: { shares: [], left: 0 }
+			byCustomer.set(
+				key,
+				open
+					.map((debit) => ({
+						...debit,
+						open: debit.open - (shares.find((share) => share.debit.id === debit.id)?.amount ?? 0),
+					}))
+					.filter((debit) => debit.open > 0),
+			)
+			if (enters) {
+				const total = totals.get(currency) ?? { currency, payments: 0, amount: 0 }
+				totals.set(currency, { currency, payments: total.payments + 1, amount: total.amount + amount })
+			}
+			record({
+				key: reference,
+				first_row: payment.row,
+				standing,
+				brief: JSON.stringify({
+					customer: names.get(customerId) ?? '',
+					day,
+					currency,
+					amount,
+					applied: shares.map((share) => ({ number: share.debit.number, amount: share.amount })),
+					over,
+					words,
+				}),
+				body: JSON.stringify(payment),
+			})
+		},
+	})
+	return { rows: taken, payments: [...totals.values()].sort((a, b) => b.payments - a.payments) }
+}
+
+const plain = (text: string): string =>
+	text
+		.normalize('NFKD')
+		.toUpperCase()
+		.replace(/[^\p{L}\p{N}]/gu, '')
+
+/** Finds who a payment may be from: by a document's number in its reference, by its payer's name, by an amount that is owed just so. */
+function likelyIn(known: Known, debits: LedgerRow[]) {
+	const customers = new Map([...known.customers.values()].map((customer) => [customer.id, customer]))
+	const numbers = debits.map(({ number, customer_id }) => ({ number, plain: plain(number), customer_id }))
+	const named = [...customers.values()].map(({ id, name }) => ({ id, plain: plain(name) }))
+	return ({
+		reference,
+		payer,
+		amount,
+		currency,
+	}: {
+		reference: string
+		payer: string
+		amount: number | null
+		currency: string
+	}): Likely[] => {
+		const found = new Map<number, string>()
+		const words = ` ${reference.toUpperCase()} `
+		for (const { number, plain: bare, customer_id } of numbers)
+			if (bare.length >= 4 && !found.has(customer_id) && holdsNumber(words, bare))
+				found.set(customer_id, `names ${number}`)
+		const name = plain(payer)
+		for (const { id, plain: own } of named)
+			if (
+				name.length >= 4 &&
+				own.length >= 4 &&
+				!found.has(id) &&
+				(own.includes(name) || name.includes(own) || plain(reference).includes(own))
+			)
+				found.set(id, 'by name')
+		if (found.size === 0 && amount !== null) {
+			const owed = debits.filter((debit) => debit.open === amount && debit.currency === currency)
+			for (const debit of owed.slice(0, 3))
+				if (!found.has(debit.customer_id)) found.set(debit.customer_id, `owes just this on ${debit.number}`)
+		}
+		return [...found].slice(0, 3).flatMap(([id, why]) => {
+			const customer = customers.get(id)
+			return customer ? [{ number: customer.number, name: customer.name, why }] : []
+		})
+	}
+}
+
+/** Whether a number stands in a text by itself, however it is parted, and not as a part of another number. */
+function holdsNumber(text: string, bare: string): boolean {
+	if (!plain(text).includes(bare)) return false
+	const pattern = [...bare].map((char) => char.replace(/[^\p{L}\p{N}]/gu, '')).join('[\\s./-]?')
+	return new RegExp(`(?<![\\p{L}\\p{N}])${pattern}(?![\\p{L}\\p{N}])`, 'u').test(text)
+}

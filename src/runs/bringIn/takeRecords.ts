@@ -1,0 +1,143 @@
+import { ownText, readOwn } from '@/core/ownFields'
+import { type IntakeRecord, takeRecords } from '@/intake/records'
+import { allTaxRates, itemSchema, taxRateSchema } from '@/store/catalogue'
+import { customerSchema } from '@/store/customers'
+import type { Taken, Taking } from './take'
+
+const newCustomer = (home: string) => ({
+	name: '',
+	address: '',
+	country: '',
+	email: '',
+	contact: '',
+	currency: home,
+	locale: 'en-GB',
+	terms: '30 days',
+	tax: 'standard',
+	tax_number: '',
+	grouping: 'order',
+	credit_limit: null,
+	hold: '',
+	wants_order: 0,
+	note: '',
+	discount: '0',
+	statement_email: '',
+	cc: '',
+	statements: 1,
+})
+const newItem = (home: string) => ({
+	description: '',
+	unit: '',
+	unit_price: '',
+	price_per: '1',
+	currency: home,
+	tax_code: '',
+})
+
+/** A record over what the books have: what the file has no column for stays, also what it does not know of (hold, note, how papers leave). */
+function over(known: object | undefined, fresh: object, fields: IntakeRecord['fields']): Record<string, unknown> {
+	const before: Record<string, unknown> = { ...fresh, ...known }
+	const own = ownText({
+		...(typeof before.own === 'string' ? readOwn(before.own) : {}),
+		...(typeof fields.own === 'string' ? readOwn(fields.own) : {}),
+	})
+	return { ...before, ...fields, ...(fields.own === undefined ? {} : { own }) }
+}
+
+const labels: Record<string, string> = {
+	unit_price: 'price',
+	price_per: 'price per',
+	tax_code: 'tax code',
+	tax_number: 'tax number',
+	credit_limit: 'credit limit (smallest units)',
+	wants_order: 'wants purchase order',
+	statement_email: 'email for statements',
+	cc: 'copy to',
+	own: 'own fields',
+	from_day: 'from',
+}
+const said = (value: unknown): string =>
+	value === null || value === undefined || value === '' ? 'nothing' : String(value).replace(/\n/g, ', ')
+
+/** Takes customers, items or tax codes: each with what changes, field by field. */
+export function takeRecordsIn({ books, known, reading, decided, rows, refuse, left, record }: Taking): Taken {
+	const rates = new Map(allTaxRates(books).map((rate) => [`${rate.code} ${rate.from_day}`, rate]))
+	const names = new Map(allTaxRates(books).map(({ code, name }) => [code, name]))
+	let taken = 0
+	const kinds = {
+		customers: {
+			schema: customerSchema,
+			fresh: newCustomer(known.home),
+			before: (key: string) => known.customers.get(key),
+		},
+		items: { schema: itemSchema, fresh: newItem(known.home), before: (key: string) => known.items.get(key) },
+		'tax codes': {
+			schema: taxRateSchema,
+			fresh: { name: '' },
+			before: (key: string) => rates.get(key) ?? nameOf(names, key),
+		},
+	}
+	const kind = kinds[reading.kind as keyof typeof kinds]
+	const books_ = {
+		homeCurrency: known.home,
+		currencyOf: (number: string) => known.customers.get(number.toUpperCase())?.currency,
+	}
+	takeRecords(rows, reading, decided, books_, known.own, {
+		refuse,
+		left,
+		record: ({ row, key, fields }, tell) => {
+			const before = kind.before(key)
+			const whole = over(before, kind.fresh, fields)
+			const parsed = kind.schema.safeParse(whole)
+			const [issue] = parsed.error?.issues ?? []
+			if (issue) {
+				const name = String(issue.path[0] ?? '')
+				const unpriced = name === 'unit_price' && whole.unit_price === ''
+				return tell(fieldKey(name), unpriced ? 'A new item needs its price. Give it here.' : issue.message)
+			}
+			if (reading.kind === 'items' && !known.taxCodes.has(String(whole.tax_code)))
+				return tell(
+					'taxCode',
+					whole.tax_code === ''
+						? 'A new item needs its tax code. Give it here, or one for all under “where nothing stands”.'
+						: 'No tax code has this code. Make it here, or bring in the tax codes first.',
+				)
+			const full = parsed.data as Record<string, unknown>
+			const isNew = reading.kind === 'tax codes' ? !rates.has(key) : before === undefined
+			const changes = isNew || !before ? [] : changesOf(before, full)
+			taken++
+			record({
+				key,
+				first_row: row,
+				standing: isNew ? 'added' : changes.length > 0 ? 'changed fields' : 'same',
+				brief: JSON.stringify({ name: String(full.name ?? full.description ?? ''), changes }),
+				body: JSON.stringify(full),
+			})
+		},
+	})
+	return { rows: taken }
+}
+
+const nameOf = (names: Map<string, string>, key: string): { name: string } | undefined => {
+	const name = names.get(key.slice(0, key.lastIndexOf(' ')))
+	return name === undefined ? undefined : { name }
+}
+
+function changesOf(before: object, after: Record<string, unknown>): { field: string; was: string; now: string }[] {
+	return Object.entries(before).flatMap(([field, was]) => {
+		if (field === 'id' || after[field] === undefined || String(after[field] ?? '') === String(was ?? '')) return []
+		return [{ field: labels[field] ?? field, was: said(was), now: said(after[field]) }]
+	})
+}
+
+const keys: Record<string, string> = {
+	unit_price: 'unitPrice',
+	price_per: 'pricePer',
+	tax_code: 'taxCode',
+	tax_number: 'taxNumber',
+	credit_limit: 'creditLimit',
+	wants_order: 'wantsOrder',
+	statement_email: 'statementEmail',
+	from_day: 'from',
+}
+const fieldKey = (name: string): string => keys[name] ?? name

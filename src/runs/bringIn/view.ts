@@ -1,0 +1,211 @@
+import { dayText } from '@/core/calendar'
+import { type Cell, isBlank, type SheetRow, textOf } from '@/intake/cell'
+import { correctedRows } from '@/intake/corrected'
+import type { ColumnSays } from '@/intake/evidence'
+import { fieldsFor } from '@/intake/kinds'
+import type { Field } from '@/intake/kinds/field'
+import { type Decided, notUsed, type Reading, readingSchema } from '@/intake/reading'
+import { cellReader, type Rows, shapeOf } from '@/intake/rows'
+import type { Books } from '@/store/books'
+import { type Correction, correctionsOf, type LeftOut, leftOutOf } from '@/store/corrections'
+import { type Acceptance, acceptancesOf, readFile, type SourceFile } from '@/store/files'
+import { isGoing } from '@/store/jobState'
+import { type Job, latestFileJob } from '@/store/jobs'
+import { allOwnFields } from '@/store/ownFields'
+import { type Reader, readReader } from '@/store/readers'
+import {
+	type Alike,
+	alikeRefusals,
+	hasSheet,
+	type KeptRefusal,
+	openSheet,
+	recordsIn,
+	refusedRows,
+	rowsIn,
+	type SheetRecord,
+	type StagedBrief,
+	stagedOrders,
+} from '@/store/sheet'
+import { changeSince, type HeadChange } from './readers'
+import { type Answers, type Open, openQuestions, type Review, readAnswers, reviewOf } from './review'
+
+/** A value that is taken beside what stands there. */
+export type Understood = { was: string; is: string; why: string }
+export type FieldView = {
+	key: string
+	label: string
+	needed: boolean
+	place: number | null
+	/** Where further lines of a row have it. */
+	more: string[]
+	guessed: boolean
+	default: string
+	samples: Understood[]
+}
+export type RefusedRow = {
+	row: number
+	reasons: KeptRefusal[]
+	cells: { place: number; name: string; value: string }[]
+}
+
+export type FileView = {
+	file: SourceFile
+	job: Job | null
+	going: boolean
+	reading: Reading | null
+	review: Review | null
+	answers: Answers
+	open: Open[]
+	/** What may be chosen of its format: the sheets of a workbook, say. */
+	choices: { setting: string; words: string; options: string[]; value: string }[]
+	fields: FieldView[]
+	notUsed: { place: number; name: string; samples: string[] }[]
+	refused: { rows: RefusedRow[]; page: number; pages: number }
+	alike: Alike[]
+	leftOut: LeftOut[]
+	corrections: Correction[]
+	acceptances: Acceptance[]
+	reader: Reader | null
+	/** What of its head is otherwise than the reader knows it. */
+	change: HeadChange | null
+	/** Some of what would come in, by standing. */
+	records: SheetRecord[]
+	changed: StagedBrief[]
+	ofAnother: StagedBrief[]
+}
+
+const pageSize = 50
+
+/** What the page of a file shows. @param page which of the pages of refused rows, from 1 */
+export function fileView(books: Books, id: number, page: number): FileView | null {
+	const file = readFile(books, id)
+	if (!file) return null
+	const job = latestFileJob(books, id)
+	const review = reviewOf(file)
+	const answers = readAnswers(file.answers)
+	const reading = file.look ? readingSchema.parse(JSON.parse(file.reading)) : null
+	const base: FileView = {
+		file,
+		job,
+		going: isGoing(job),
+		reading,
+		review,
+		answers,
+		open: openQuestions(review, answers),
+		choices: [],
+		fields: [],
+		notUsed: [],
+		refused: { rows: [], page: 1, pages: 1 },
+		alike: [],
+		leftOut: leftOutOf(books, id),
+		corrections: correctionsOf(books, id),
+		acceptances: acceptancesOf(books, id),
+		reader: file.reader_id === null ? null : readReader(books, file.reader_id),
+		change: null,
+		records: [],
+		changed: [],
+		ofAnother: [],
+	}
+	if (!reading || !hasSheet(books.folder, id)) return base
+	const sheet = openSheet(books.folder, id)
+	try {
+		const rows = correctedRows(rowsIn(sheet), base.corrections, new Set(), reading.lineFrom)
+		const own = allOwnFields(books)
+		const count = review?.rows.refused ?? 0
+		const pages = Math.max(1, Math.ceil(count / pageSize))
+		const at = Math.min(Math.max(1, page), pages)
+		const evidence: ColumnSays[] = JSON.parse(file.look ?? '{}').evidence ?? []
+		const look = JSON.parse(file.look ?? '{}')
+		const settings = { format: reading.format, settings: reading.settings, head: look.head }
+		return {
+			...base,
+			choices: choicesOf(look.choices, reading),
+			change: base.reader && look.head ? changeSince(base.reader, settings, own) : null,
+			fields: fieldsView(rows, reading, review?.decided ?? null, fieldsFor(reading.kind, own)),
+			notUsed: notUsed(reading).map((one) => ({
+				...one,
+				samples: (evidence[one.place]?.first ?? []).slice(0, 3).map(({ value }) => value),
+			})),
+			refused: {
+				page: at,
+				pages,
+				rows: refusedRows(sheet, (at - 1) * pageSize, pageSize).map(({ row, reasons }) => ({
+					row,
+					reasons,
+					cells: cellsOf(rows.get(row), reading),
+				})),
+			},
+			alike: alikeRefusals(sheet, 20),
+			records: recordsIn(sheet, null, 0, 500),
+			changed: stagedOrders(sheet, 'changed', 0, 200),
+			ofAnother: stagedOrders(sheet, 'of another', 0, 200),
+		}
+	} finally {
+		sheet.close()
+	}
+}
+
+function choicesOf(choices: FileView['choices'] | undefined, { settings }: Reading): FileView['choices'] {
+	return (choices ?? []).map((one) => ({ ...one, value: String(settings[one.setting] ?? '') }))
+}
+
+function cellsOf(row: SheetRow | undefined, reading: Reading): RefusedRow['cells'] {
+	if (!row) return []
+	const plain = row.cells.map((cell, place) => ({
+		place,
+		name: reading.head[place] ?? `column ${place + 1}`,
+		value: textOf(cell),
+	}))
+	const lines = (row.lines ?? []).flatMap((line) =>
+		line.map((cell, index) => ({
+			place: reading.lineFrom + index,
+			name: reading.head[reading.lineFrom + index] ?? '',
+			value: textOf(cell),
+		})),
+	)
+	return [...plain, ...lines]
+}
+
+const most = 3
+
+/** Each field with its column, and what its first values are taken as. */
+function fieldsView(rows: Rows, reading: Reading, decided: Decided | null, fields: readonly Field[]): FieldView[] {
+	const shape = shapeOf(reading, [])
+	const read = cellReader(decided ?? { days: 'day first', decimal: 'point' })
+	const first: SheetRow[] = []
+	for (const row of rows.each()) {
+		if ((reading.headRow !== null && row.row <= reading.headRow) || isBlank(row)) continue
+		first.push(row)
+		if (first.length >= 200) break
+	}
+	return fields.map((field) => {
+		const place = reading.columns[field.key]
+		const samples = new Map<string, Understood>()
+		for (const row of first) {
+			if (place === undefined || samples.size >= most) break
+			const cell = shape.cell(row, 0, place)
+			const was = textOf(cell)
+			if (was !== '' && !samples.has(was)) samples.set(was, understood(cell, field, read))
+		}
+		return {
+			key: field.key,
+			label: field.label,
+			needed: field.needed,
+			place: place ?? null,
+			more: reading.groups.flatMap((group) => {
+				const at = group[field.key]
+				return at === undefined || at === place ? [] : [reading.head[at] ?? '']
+			}),
+			guessed: reading.guessed.includes(field.key),
+			default: reading.defaults[field.key] ?? '',
+			samples: [...samples.values()],
+		}
+	})
+}
+
+function understood(cell: Cell, field: Field, read: ReturnType<typeof cellReader>): Understood {
+	const { text, currency, unit, percent, why } = read(cell, field.type)
+	const shown = field.type === 'day' && text !== '' ? dayText(text) : text
+	const is = [currency, percent ? `${shown}%` : shown, unit].filter(Boolean).join(' ')
+	return { was: textOf(cell).slice(0, 60), is: is.slice(0, 60), why }
+}

@@ -1,0 +1,49 @@
+import type { Books } from './books'
+import type { Desk } from './events'
+
+/** What a person corrected in a file: in one row, or (row 0) wherever the value stands in the column. */
+export type Correction = { id: number; row: number; place: number; was: string; now: string; at: string; clerk: string }
+
+export const correctionsOf = ({ sql }: Books, fileId: number): Correction[] =>
+	sql<[number], Correction>(
+		'SELECT id, row, place, was, now, at, clerk FROM correction WHERE file_id = ? AND undone_at IS NULL ORDER BY id',
+	).all(fileId)
+
+export function addCorrection(
+	{ sql }: Books,
+	desk: Desk,
+	fileId: number,
+	{ row, place, was, now }: Pick<Correction, 'row' | 'place' | 'was' | 'now'>,
+): void {
+	sql<(string | number)[]>(
+		'INSERT INTO correction (file_id, row, place, was, now, at, clerk) VALUES (?, ?, ?, ?, ?, ?, ?)',
+	).run(fileId, row, place, was, now, desk.now(), desk.clerk)
+}
+
+export function undoCorrection({ sql }: Books, desk: Desk, id: number): boolean {
+	return (
+		sql<(string | number)[]>(
+			'UPDATE correction SET undone_at = ?, undone_by = ? WHERE id = ? AND undone_at IS NULL',
+		).run(desk.now(), desk.clerk, id).changes > 0
+	)
+}
+
+export type LeftOut = { id: number; row: number; reason: string; at: string; clerk: string }
+
+export const leftOutOf = ({ sql }: Books, fileId: number): LeftOut[] =>
+	sql<[number], LeftOut>(
+		'SELECT id, row, reason, at, clerk FROM row_left_out WHERE file_id = ? AND undone_at IS NULL ORDER BY row',
+	).all(fileId)
+
+export function leaveOut({ sql }: Books, desk: Desk, fileId: number, row: number, reason: string): void {
+	sql<(string | number)[]>(
+		`INSERT INTO row_left_out (file_id, row, reason, at, clerk)
+		 SELECT ?, ?, ?, ?, ? WHERE NOT EXISTS (SELECT 1 FROM row_left_out WHERE file_id = ? AND row = ? AND undone_at IS NULL)`,
+	).run(fileId, row, reason, desk.now(), desk.clerk, fileId, row)
+}
+
+export function takeInAgain({ sql }: Books, desk: Desk, fileId: number, row: number): void {
+	sql<(string | number)[]>(
+		'UPDATE row_left_out SET undone_at = ?, undone_by = ? WHERE file_id = ? AND row = ? AND undone_at IS NULL',
+	).run(desk.now(), desk.clerk, fileId, row)
+}
