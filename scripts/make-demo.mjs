@@ -135,7 +135,14 @@ const add = (customer, day, count, currency) => {
 // Real life: the same order entered twice, a missing price, a long order, returns, a wrong currency, one far over its usual.
 const twice = october.find(({ customer }) => customer.number === 'DUNM01')
 october.push({ ...twice, number: next() })
-october.find(({ customer }) => customer.number === 'FENN01').lines[1].price = ''
+// The item without a price is bought and priced in EUR, so that none can be looked up for an order in GBP.
+const inEuros = ['ROPE-28', 'Polypropylene mooring line 28 mm', 'm', 460, '1', 'STD']
+Object.assign(october.find(({ customer }) => customer.number === 'FENN01').lines[1], {
+	code: inEuros[0],
+	description: inEuros[1],
+	unit: inEuros[2],
+	price: '',
+})
 add(find('NORT01'), '2026-10-29', 40)
 const withReturn = october.find(({ customer }) => customer.number === 'TARB01')
 withReturn.lines.push({
@@ -186,13 +193,13 @@ writeFileSync(
 	'demo/items.csv',
 	csv([
 		['Item', 'Description', 'Unit', 'Unit price', 'Per', 'Currency', 'VAT code', 'Group'],
-		...items.map(([code, description, unit, pennies, per, tax]) => [
+		...[...items, inEuros].map(([code, description, unit, pennies, per, tax]) => [
 			code,
 			description,
 			unit,
 			money(pennies),
 			per,
-			'GBP',
+			code === inEuros[0] ? 'EUR' : 'GBP',
 			tax,
 			groupOf(code),
 		]),

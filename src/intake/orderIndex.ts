@@ -19,7 +19,9 @@ export const linesIn = (row: SheetRow, shape: Shape): number =>
 /** Whether a row is a total, and its figure as it stands: in the column of line totals, else its only figure. */
 function totalIn(row: SheetRow, reading: Reading, shape: Shape): { figure: string } | null {
 	const at = (key: string) => textOf(shape.cell(row, 0, reading.columns[key]))
-	if (at('order') !== '' || at('customer') !== '') return null
+	// The word may stand where orders have their number, since that is often the first column.
+	const order = at('order')
+	if ((order !== '' && !totalWord.test(order)) || at('customer') !== '' || at('day') !== '') return null
 	const first = row.cells.map(textOf).find((text) => text !== '') ?? ''
 	if (!totalWord.test(first) || (at('quantity') !== '' && at('unitPrice') !== '')) return null
 	const own = at('lineTotal')
@@ -51,15 +53,17 @@ function belonging(
 	}
 	const at = (key: string) => shape.cell(row, 0, reading.columns[key])
 	const cell = at('order')
+	if (cell === '' || totalWord.test(textOf(cell))) {
+		const total = totalIn(row, reading, shape)
+		if (total) {
+			out.left(row.row, 'total')
+			if (total.figure !== '') out.sourceTotal(row.row, total.figure)
+			return { to: 'none', above: 'stays' }
+		}
+	}
 	if (cell !== '') {
 		const number = read(cell, 'text')
 		return number.why === '' ? { to: 'order', key: number.text.toUpperCase() } : refuse(number.why)
-	}
-	const total = totalIn(row, reading, shape)
-	if (total) {
-		out.left(row.row, 'total')
-		if (total.figure !== '') out.sourceTotal(row.row, total.figure)
-		return { to: 'none', above: 'stays' }
 	}
 	const carried = textOf(at('customer')) === '' && textOf(at('day')) === ''
 	let lines = false

@@ -18,6 +18,8 @@ import { extractOf } from '@/store/extracts'
 import { entriesOf } from '@/store/ledger'
 import { filesBeside } from '@/store/made'
 import { attemptsOfDocument, copiesOf, messageOfDocument, ownMessage } from '@/store/messages'
+import { lookedUpOf } from '@/store/orderIntake'
+import { readOrder } from '@/store/orders'
 import { documentsOfCustomer } from '@/store/places'
 import { readSettings } from '@/store/settings'
 import { discountChoices, discountWords } from './change'
@@ -26,7 +28,15 @@ import { lateInvoices, letterFor, senderOf } from './send'
 import { choiceOf } from './statements'
 
 /** A figure with how it was reached; `of` names the line or part it belongs to. */
-export type WorkingRow = { of: string; figure: string; amount: string; text: string; source: string }
+/** `file` is the file that its order came in with. */
+export type WorkingRow = {
+	of: string
+	figure: string
+	amount: string
+	text: string
+	source: string
+	file: number | null
+}
 /** An item of an account beside its statement, and what the extract says of it. Amounts as they are shown. */
 export type WhyRow = {
 	id: number
@@ -121,7 +131,7 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 	return {
 		document,
 		findings: findingsOf(books, documentId),
-		working: isBill(content) ? workingRows(content) : [],
+		working: isBill(content) ? workingRows(content, sourcesOf(books, content)) : [],
 		charge: isBill(content) ? null : content.charge,
 		why: isBill(content) ? null : whyRows(books, document, content),
 		message: {
@@ -255,10 +265,37 @@ const figureNames: Record<string, string> = {
 	tax: 'Tax',
 }
 
-function workingRows(content: BillContent): WorkingRow[] {
+/** Where lines came from: the file of their order, and what was looked up in the books for them. */
+function sourcesOf(books: Books, content: BillContent) {
+	const files = new Map(content.orders.map(({ id }) => [id, readOrder(books, id)?.source_file_id ?? null]))
+	return {
+		files,
+		lookedUp: lookedUpOf(
+			books,
+			content.lines.map(({ line }) => line),
+		),
+	}
+}
+
+const lookedWords: Record<string, string> = { price: 'price', text: 'text', unit: 'unit', tax: 'tax code' }
+const fromItem = (names: string | undefined, item: string): string => {
+	const words = (names ?? '').split(',').flatMap((name) => lookedWords[name] ?? [])
+	return words.length === 0 ? '' : `; its ${words.join(', ')} looked up from item ${item}`
+}
+
+function workingRows(content: BillContent, origins: ReturnType<typeof sourcesOf>): WorkingRow[] {
 	const steps = working(billInput(content))
 	if (!steps.ok)
-		return [{ of: 'The document', figure: steps.refusal.path, amount: '', text: steps.refusal.message, source: '' }]
+		return [
+			{
+				of: 'The document',
+				figure: steps.refusal.path,
+				amount: '',
+				text: steps.refusal.message,
+				source: '',
+				file: null,
+			},
+		]
 	const rows = steps.value.map(({ path, amount, text }): WorkingRow => {
 		const [part = '', index = '', name = ''] = path.split('.')
 		const line = part === 'lines' ? content.lines[Number(index)] : undefined
@@ -278,7 +315,10 @@ function workingRows(content: BillContent): WorkingRow[] {
 								: (figureNames[name || part] ?? part),
 			amount: formatAmount(amountText(amount, content.currency)),
 			text,
-			source: line ? `${order?.sourceFile}, row ${line.sourceRow}` : '',
+			source: line
+				? `${order?.sourceFile}, row ${line.sourceRow}${fromItem(origins.lookedUp.get(line.line), line.item)}`
+				: '',
+			file: order ? (origins.files.get(order.id) ?? null) : null,
 		}
 	})
 	return content.home ? [...rows, homeRow(content, content.home)] : rows
@@ -296,4 +336,5 @@ const homeRow = (
 		? `What is left of that of ${refersTo?.number}`
 		: `${priced.taxTotal} ${currency} × ${home.rate}, what 1 ${currency} is worth as of ${dayText(home.day)}`,
 	source: '',
+	file: null,
 })

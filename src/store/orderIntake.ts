@@ -215,3 +215,13 @@ export const ordersOfAcceptance = ({ sql }: Books, id: number): { orders: number
 	sql<[number], { orders: number; lines: number }>(
 		'SELECT count(*) AS orders, coalesce(sum(line_count), 0) AS lines FROM sales_order WHERE acceptance_id = ?',
 	).get(id) ?? { orders: 0, lines: 0 }
+
+/** What was looked up for lines when they came in, by line; those of which nothing was are left out. */
+export const lookedUpOf = ({ sql }: Books, lineIds: number[]): Map<number, string> =>
+	new Map(
+		sql<[string], { id: number; looked_up: string }>(
+			`SELECT id, looked_up FROM order_line WHERE looked_up <> '' AND id IN (SELECT value FROM json_each(?))`,
+		)
+			.all(JSON.stringify(lineIds))
+			.map(({ id, looked_up }) => [id, looked_up]),
+	)

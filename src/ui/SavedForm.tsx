@@ -1,18 +1,10 @@
 'use client'
-import { type ReactNode, useState, useSyncExternalStore, useTransition } from 'react'
+import { type ReactNode, useState, useTransition } from 'react'
 import { Button } from './Button'
 import { Notice } from './Notice'
+import { useAwake } from './useAwake'
 
 type Outcome = { ok: true; words?: string } | { ok: false; message: string }
-
-const never = () => () => {}
-/** Whether the page answers yet: until then the browser itself would send a form, and lose what was typed. */
-const useAwake = (): boolean =>
-	useSyncExternalStore(
-		never,
-		() => true,
-		() => false,
-	)
 
 /** A form that keeps what was typed when it is refused, and says what came of it. */
 export function SavedForm({

@@ -47,7 +47,7 @@ test('empty books say on every screen what belongs there, and lead to a first se
 	await page
 		.getByLabel('File to bring in')
 		.setInputFiles({ name: 'notes.csv', mimeType: 'text/csv', buffer: Buffer.from('only one column\n1\n') })
-	await expect(page.getByRole('alert').filter({ hasText: 'notes.csv' })).toContainText('No columns were found')
+	await expect(page.getByRole('region', { name: 'Questions' })).toContainText('What does the file hold?')
 
 	await page.goto('/registers')
 	await page.getByLabel('Prefix').first().fill('TC-')

@@ -9,8 +9,8 @@ function largeFile(): Buffer {
 	const rows = ['Order No,Date,Account,Item,Description,Qty,Unit price,VAT code']
 	for (let index = 0; index < many; index++) {
 		const account = ['LUNN01', 'INVE01', 'QUEN01'][index % 3]
-		rows.push(`L${100_000 + index},03/10/2026,${account},THM-16,"Thimble, batch ${index}",${(index % 9) + 1},1.85,STD`)
-		rows.push(`L${100_000 + index},03/10/2026,${account},RNG-M,Mooring ring,1,17.40,STD`)
+		rows.push(`L${100_000 + index},23/10/2026,${account},THM-16,"Thimble, batch ${index}",${(index % 9) + 1},1.85,STD`)
+		rows.push(`L${100_000 + index},23/10/2026,${account},RNG-M,Mooring ring,1,17.40,STD`)
 	}
 	return Buffer.from(rows.join('\n'))
 }
@@ -20,7 +20,7 @@ test(`a run of ${many} is read, filtered, walked through and stopped without los
 	await page
 		.getByLabel('File to bring in')
 		.setInputFiles({ name: 'large.csv', mimeType: 'text/csv', buffer: largeFile() })
-	await page.getByRole('button', { name: `Accept ${many} orders` }).click()
+	await page.getByRole('button', { name: `Accept ${many.toLocaleString('en-GB')} orders` }).click()
 	await expect(page.getByText(`${many} orders with ${2 * many} lines were added.`)).toBeVisible()
 	await page.goto('/to-bill')
 	await page.getByLabel('Filter').fill('L102999')

@@ -35,9 +35,9 @@ test('a refused message waits in the Postroom with the server’s words, and goe
 
 	const run = await makeRun(
 		page,
-		'7001;01/10/2026;GANN01;2;88,50;MARK-12',
-		'7002;02/10/2026;MIDY01;1;12,00;ALM-27',
-		'7003;02/10/2026;LUNN01;4;6,20;SHK-B16',
+		'7001;21/10/2026;GANN01;2;88,50;MARK-12',
+		'7002;22/10/2026;MIDY01;1;12,00;ALM-27',
+		'7003;22/10/2026;LUNN01;4;6,20;SHK-B16',
 	)
 	await button(page, /^Send 2/).click()
 	await page.getByRole('dialog').getByRole('button', { name: /^Send/ }).click()
@@ -83,7 +83,7 @@ test('what is done bears the name of who is at the desk', async ({ page }) => {
 	await button(page, 'Sit down').click()
 	await expect(button(page, /At the desk: Tam/)).toBeVisible()
 	await page.goto('/bring-in')
-	await page.getByLabel('File to bring in').setInputFiles(orders('7101;01/10/2026;LUNN01;1;5,00;THM-16'))
+	await page.getByLabel('File to bring in').setInputFiles(orders('7101;21/10/2026;LUNN01;1;5,00;THM-16'))
 	await button(page, /^Accept 1/).click()
 	await expect(page.getByText(/Accepted .* by Tam/)).toBeVisible()
 	await page.goto('/')

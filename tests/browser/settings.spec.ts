@@ -129,9 +129,9 @@ test('a customer on hold and a closed month stop an invoice; a rate from a day o
 	await page.getByLabel('File to bring in').setInputFiles({
 		name: 'one.csv',
 		mimeType: 'text/csv',
-		buffer: Buffer.from('Order No,Date,Account,Qty,Unit price,VAT code\n5001,03/10/2026,LUNN01,1,2.50,HALF\n'),
+		buffer: Buffer.from('Order No,Date,Account,Qty,Unit price,VAT code\n5001,23/10/2026,LUNN01,1,2.50,HALF\n'),
 	})
-	await button(page, 'Accept 1 orders').click()
+	await button(page, 'Accept 1 order').click()
 	await page.getByRole('link', { name: 'See what is to bill' }).click()
 	await button(page, 'Start a run').click()
 	await button(page, /^Gather 1/).click()

@@ -20,7 +20,7 @@ test('a file of orders becomes sent invoices whose PDFs say what the file says',
 	await expect(
 		page.getByRole('heading', { name: '6 rows refused' }).or(page.getByRole('heading', { name: /rows refused/ })),
 	).toBeVisible()
-	await expect(page.getByRole('table', { name: 'Refused rows' })).toContainText('Quantity must be a number')
+	await expect(page.getByRole('table', { name: 'Refused rows' })).toContainText('after a number is not known')
 	await page.getByRole('button', { name: /^Accept \d+ orders/ }).click()
 	await expect(page.getByText(/orders with \d+ lines were added/)).toBeVisible()
 

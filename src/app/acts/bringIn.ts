@@ -16,15 +16,15 @@ import {
 import { answersSchema } from '@/runs/bringIn/review'
 import { holdWaiting, withdrawOrder } from '@/runs/bringIn/takeBack'
 import { askFileToStop } from '@/store/jobs'
-import { act, formed, id } from './seam'
+import { act, formed, id, partOf } from './seam'
 
-export const setReading = act(z.tuple([id, readingSchema.partial()]), ({ books, desk }, fileId, change) =>
+export const setReading = act(z.tuple([id, partOf(readingSchema)]), ({ books, desk }, fileId, change) =>
 	changeReading(books, desk, fileId, change),
 )
 export const setKind = act(z.tuple([id, z.enum(fileKinds)]), ({ books, desk }, fileId, kind) =>
 	setKindOf(books, desk, fileId, kind),
 )
-export const answerFile = act(z.tuple([id, answersSchema.partial()]), ({ books, desk }, fileId, given) =>
+export const answerFile = act(z.tuple([id, partOf(answersSchema)]), ({ books, desk }, fileId, given) =>
 	answer(books, desk, fileId, given),
 )
 export const accept = act(z.tuple([id, z.string()]), ({ books, desk }, fileId, seen) =>
@@ -67,15 +67,12 @@ export const nameReader = act(z.tuple([id, z.string()]), ({ books, desk }, reade
 export const copyOfReader = act(z.tuple([id]), ({ books, desk }, readerId) => copyReader(books, desk, readerId))
 export const takeReaderAway = act(z.tuple([id]), ({ books, desk }, readerId) => dropReader(books, desk, readerId))
 
-const made = z.record(z.string(), z.string())
+const made = z.object({ what: z.enum(['customer', 'item', 'tax code']), file: z.coerce.number() }).catchall(z.string())
 /** Makes what a file names and the books do not have, and looks at the file again. */
-export const makeMissing = formed(
-	made.and(z.object({ what: z.enum(['customer', 'item', 'tax code']), file: z.coerce.number() })),
-	({ books, desk }, fields) => {
-		const maker = { customer: makeCustomer, item: makeItem, 'tax code': makeTaxCode }[fields.what]
-		return maker(books, desk, Number(fields.file), fields)
-	},
-)
+export const makeMissing = formed(made, ({ books, desk }, fields) => {
+	const maker = { customer: makeCustomer, item: makeItem, 'tax code': makeTaxCode }[fields.what]
+	return maker(books, desk, fields.file, fields)
+})
 
 export const withdraw = act(z.tuple([id, z.string()]), ({ books, desk }, orderId, reason) =>
 	withdrawOrder(books, desk, orderId, reason),

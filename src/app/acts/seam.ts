@@ -12,6 +12,21 @@ export type At = { books: Books; desk: Desk }
 /** The id of a thing in the books. */
 export const id = z.number().int().positive()
 
+/**
+ * Some of an object's fields, those that were given: what a schema fills in by itself where a field is left out is not among them, since it
+ * would overwrite what stands.
+ */
+export const partOf = <Shape extends z.ZodRawShape>(schema: z.ZodObject<Shape>) =>
+	z.record(z.string(), z.unknown()).transform((given, context): Partial<z.infer<z.ZodObject<Shape>>> => {
+		const parsed = schema.partial().safeParse(given)
+		if (parsed.success)
+			return Object.fromEntries(Object.entries(parsed.data).filter(([key]) => key in given)) as Partial<
+				z.infer<z.ZodObject<Shape>>
+			>
+		for (const { message } of parsed.error.issues) context.addIssue(message)
+		return z.NEVER
+	})
+
 /** What a schema refused, in its own words. */
 export const refused = (error: z.ZodError): Outcome => ({
 	ok: false,

@@ -21,7 +21,17 @@ export function Working({ view }: { view: PanelView }) {
 				return (
 					<section key={part}>
 						<h3 className="font-semibold">{part}</h3>
-						{steps[0]?.source && <p className="text-xs text-mute">{steps[0].source}</p>}
+						{steps[0]?.source && (
+							<p className="text-xs text-mute">
+								{steps[0].file ? (
+									<a href={`/bring-in/${steps[0].file}`} className="underline">
+										{steps[0].source}
+									</a>
+								) : (
+									steps[0].source
+								)}
+							</p>
+						)}
 						<dl>
 							{steps.map(({ figure, amount, text }, place) => (
 								<div key={place} className="grid grid-cols-[1fr_auto] gap-x-3 border-b border-rule-soft py-1">

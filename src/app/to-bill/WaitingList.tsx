@@ -7,12 +7,14 @@ import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
+import { Chip } from '@/ui/Chip'
 import { DayField } from '@/ui/DayField'
 import { KeyHint } from '@/ui/KeyHint'
 import { LongList } from '@/ui/LongList'
 import { Notice } from '@/ui/Notice'
 import { PageHead } from '@/ui/Page'
 import { useKeys } from '@/ui/useKeys'
+import { KeepBack } from '../orders/KeepBack'
 
 type Waiting = {
 	id: number
@@ -25,13 +27,16 @@ type Waiting = {
 	net: number
 	lines: number
 	source: string
+	/** Why it is kept out of runs, and by whom; empty where it is not. */
+	held: string
 }
-const columns = 'grid grid-cols-[80px_100px_minmax(160px,1fr)_110px_54px_54px_120px_170px] gap-3 px-5'
+const columns = 'grid grid-cols-[80px_100px_minmax(160px,1fr)_110px_54px_54px_120px_140px_64px] gap-3 px-5'
 
 /** The waiting orders, with a filter and its totals, and the start of a run. */
 export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; workDate: string; show: string }) {
 	const [words, setWords] = useState(show)
 	const [asking, setAsking] = useState(false)
+	const [keeping, setKeeping] = useState<Waiting | null>(null)
 	const shown = useMemo(() => {
 		const plain = words.trim().toLowerCase()
 		return orders.filter((order) =>
@@ -85,6 +90,7 @@ export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; wor
 				<span />
 				<span className="text-right">Net</span>
 				<span>From</span>
+				<span />
 			</div>
 			<LongList
 				label="Orders to bill"
@@ -92,7 +98,9 @@ export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; wor
 				empty="No waiting order matches the filter."
 				render={(order) => (
 					<div className={`${columns} h-full items-center`}>
-						<span className="figures">{order.number}</span>
+						<Link prefetch={false} href={`/orders/${order.id}`} className="figures truncate text-plum underline">
+							{order.number}
+						</Link>
 						<span className="figures text-mute">{dayText(order.day)}</span>
 						<Link prefetch={false} href={`/accounts/${order.customerId}`} className="truncate hover:underline">
 							{order.customer}
@@ -101,10 +109,16 @@ export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; wor
 						<span className="figures text-right">{order.lines}</span>
 						<span className="figures text-mute">{order.currency}</span>
 						<span className="figures text-right">{formatMinor(order.net, order.currency)}</span>
-						<span className="truncate text-mute">{order.source}</span>
+						<span className="truncate text-mute">
+							{order.held ? <Chip tone="look">{`held: ${order.held}`}</Chip> : order.source}
+						</span>
+						<Button kind="bare" onClick={() => setKeeping(order)}>
+							{order.held ? 'Held' : 'Hold'}
+						</Button>
 					</div>
 				)}
 			/>
+			<KeepBack order={keeping} onClose={() => setKeeping(null)} />
 			<StartRun open={asking} onClose={() => setAsking(false)} orders={orders} workDate={workDate} />
 		</div>
 	)
@@ -126,7 +140,7 @@ function StartRun({
 	const [trouble, setTrouble] = useState('')
 	const [busy, start] = useTransition()
 	const router = useRouter()
-	const count = orders.filter((order) => order.day <= upTo).length
+	const count = orders.filter((order) => order.day <= upTo && order.held === '').length
 	const begin = () =>
 		start(async () => {
 			const outcome = await beginRun(upTo, day)

@@ -12,9 +12,23 @@ export default async function ToBillPage({ searchParams }: { searchParams: Promi
 	const { books: own, today } = await reading()
 	const { show = '' } = await searchParams
 	const orders = waitingOrders(own).map(
-		({ id, number, customer, customer_id, day, purchase_order, currency, net, line_count, source_file }) => ({
+		({
 			id,
 			number,
+			apart,
+			customer,
+			customer_id,
+			day,
+			purchase_order,
+			currency,
+			net,
+			line_count,
+			source_file,
+			held_reason,
+			held_by,
+		}) => ({
+			id,
+			number: apart === '' ? number : `${number} (${apart})`,
 			customer,
 			customerId: customer_id,
 			day,
@@ -23,6 +37,7 @@ export default async function ToBillPage({ searchParams }: { searchParams: Promi
 			net,
 			lines: line_count,
 			source: source_file,
+			held: held_reason === null ? '' : `${held_reason} (${held_by})`,
 		}),
 	)
 	if (orders.length === 0) {

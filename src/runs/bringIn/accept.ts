@@ -151,7 +151,7 @@ async function acceptOrders(
 			const { orders, lines } = ordersOfAcceptance(books, acceptance.id)
 			const known = review.standings.known ?? 0
 			const parts = [
-				`${orders} orders with ${lines} lines were added`,
+				`${orders === 1 ? '1 order' : `${orders} orders`} with ${lines === 1 ? '1 line was' : `${lines} lines were`} added`,
 				...(replaced > 0 ? [`${replaced} of them in place of waiting ones`] : []),
 				...(known > 0 ? [`${known} were here already`] : []),
 				...(met.length > 0 ? [`${met.length} had come in meanwhile and were not: ${met.slice(0, 3).join('; ')}`] : []),

@@ -108,7 +108,7 @@ function chooseReading(books: Books, file: SourceFile, look: Look): void {
 		setAnswers(
 			books,
 			file.id,
-			JSON.stringify({ ...answers, kind: true, renamed: (picked.change?.gone.length ?? 0) === 0 }),
+			JSON.stringify({ ...answers, kind: true, renamed: !picked.change?.gone.some(({ asked }) => asked) }),
 		)
 		return
 	}

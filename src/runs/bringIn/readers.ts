@@ -10,8 +10,8 @@ export const shapeOfHead = (names: readonly string[]): string[] => names.map(pla
 
 /** What of a reader's head is otherwise in a file. */
 export type HeadChange = {
-	/** Columns that the reader used and the file has no more, each with the likely one in its place. */
-	gone: { field: string; label: string; name: string; likely: { place: number; name: string } | null }[]
+	/** Columns that the reader used and the file has no more, each with the likely one in its place, and whether it is asked about. */
+	gone: { field: string; label: string; name: string; likely: { place: number; name: string } | null; asked: boolean }[]
 	/** Columns that the reader did not know, each with the field that it is taken as by its name, if any. */
 	added: { name: string; field: string | null }[]
 }
@@ -36,7 +36,7 @@ export function pickReader(look: Look, readers: readonly Reader[], own: readonly
 		})
 		.sort((a, b) => Number(b.same) - Number(a.same) || b.share - a.share || b.reader.id - a.reader.id)
 	const [best] = scored
-	if (!best || (!best.same && best.share < 0.6)) return null
+	if (!best || (!best.same && best.share < 0.7)) return null
 	return readBy(best.reader, best.known, look, own)
 }
 
@@ -75,11 +75,15 @@ function readBy(reader: Reader, known: string[], look: Look, own: readonly OwnFi
 	const gone: HeadChange['gone'] = []
 	for (const [field, place] of Object.entries(body.columns)) {
 		if (columns[field] !== undefined || !labels.has(field)) continue
+		const likely = likelyFor(field, place, body, proposed, added, used)
+		// A column that is neither needed nor found elsewhere is merely told of.
+		const needed = fieldsFor(body.kind, own).some(({ key, needed }) => key === field && needed)
 		gone.push({
 			field,
 			label: labels.get(field) ?? field,
 			name: body.head[place] ?? '',
-			likely: likelyFor(field, place, body, proposed, added, used),
+			likely,
+			asked: likely !== null || needed,
 		})
 	}
 	// A column that is new is taken where its name says what it is, as in a file that no reader knows.
@@ -124,13 +128,12 @@ function likelyFor(
 ): { place: number; name: string } | null {
 	const byName = added.find((one) => proposed.columns[field] === one.place && !used.has(one.place))
 	if (byName) return byName
+	// What says by its name that it is another field is not meant.
+	const named = new Set(Object.values(proposed.columns))
+	const free = added.filter((one) => !used.has(one.place) && !named.has(one.place))
 	const words = plainName(body.head[place] ?? '')
-	const alike = added.find(({ name, place: at }) => !used.has(at) && shareLetters(words, plainName(name)))
-	return (
-		alike ??
-		added.find(({ place: at }) => at === place && !used.has(at)) ??
-		(added.length === 1 ? (added[0] ?? null) : null)
-	)
+	const alike = free.find(({ name }) => shareLetters(words, plainName(name)))
+	return alike ?? free.find(({ place: at }) => at === place) ?? (free.length === 1 ? (free[0] ?? null) : null)
 }
 
 /** Whether one of two names begins as the other does, for most of it. */

@@ -6,6 +6,7 @@ import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
+import { useAwake } from '@/ui/useAwake'
 
 type Props = {
 	id: number
@@ -24,7 +25,9 @@ export function Actions({ id, seen, words, ready, canLeave, back }: Props) {
 	const [trouble, setTrouble] = useState('')
 	const [asking, setAsking] = useState(false)
 	const [reason, setReason] = useState('')
-	const [busy, start] = useTransition()
+	const [acting, start] = useTransition()
+	const awake = useAwake()
+	const busy = acting || !awake
 	const router = useRouter()
 	return (
 		<>

@@ -4,11 +4,14 @@ import { saveAsReader, takeIn } from '@/app/acts/bringIn'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
+import { useAwake } from '@/ui/useAwake'
 import { MakeMissing, type Missing } from './MakeMissing'
 
 /** Rows that were left out, with why; each can be looked at again. */
 export function LeftOut({ id, rows }: { id: number; rows: { row: number; reason: string; clerk: string }[] }) {
-	const [busy, start] = useTransition()
+	const [acting, start] = useTransition()
+	const awake = useAwake()
+	const busy = acting || !awake
 	return (
 		<ul className="border-t border-rule-soft bg-sheet text-sm">
 			{rows.map(({ row, reason, clerk }) => (
@@ -60,7 +63,9 @@ export function Unknown({
 export function SaveReader({ id, name }: { id: number; name: string }) {
 	const [text, setText] = useState(name)
 	const [said, setSaid] = useState<{ ok: boolean; words: string } | null>(null)
-	const [busy, start] = useTransition()
+	const [acting, start] = useTransition()
+	const awake = useAwake()
+	const busy = acting || !awake
 	return (
 		<form
 			className="flex flex-wrap items-center gap-3 px-5 pb-4"
@@ -76,7 +81,8 @@ export function SaveReader({ id, name }: { id: number; name: string }) {
 				aria-label="Name of the reader"
 				value={text}
 				onChange={(event) => setText(event.target.value)}
-				className={`${inputLook} w-72`}
+				style={{ width: '18rem' }}
+				className={inputLook}
 			/>
 			<Button type="submit" disabled={busy || text.trim() === ''}>
 				Keep this reader

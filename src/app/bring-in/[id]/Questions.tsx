@@ -6,6 +6,7 @@ import type { Reading } from '@/intake/reading'
 import type { Outcome } from '@/runs/outcome'
 import { Button } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
+import { useAwake } from '@/ui/useAwake'
 
 /** An answer, what it would make of the examples, and what it sets. */
 export type Choice = { words: string; gives: string[]; set: Setting }
@@ -26,6 +27,7 @@ export type Asked = { key: string; title: string; about: string; choices: Choice
 export function Questions({ id, asked }: { id: number; asked: Asked[] }) {
 	const [trouble, setTrouble] = useState('')
 	const [busy, start] = useTransition()
+	const awake = useAwake()
 	const set = (setting: Setting): Promise<Outcome> =>
 		'reading' in setting
 			? setReading(id, setting.reading)
@@ -49,7 +51,7 @@ export function Questions({ id, asked }: { id: number; asked: Asked[] }) {
 						{choices.map(({ words, gives, set: setting }) => (
 							<li key={words} className="rounded border border-rule px-3 py-2">
 								<Button
-									disabled={busy}
+									disabled={busy || !awake}
 									onClick={() =>
 										start(async () => {
 											const outcome = await set(setting)

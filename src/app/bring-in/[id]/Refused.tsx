@@ -9,6 +9,7 @@ import { Button, buttonLook } from '@/ui/Button'
 import { inputLook, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 import { Section } from '@/ui/Page'
+import { useAwake } from '@/ui/useAwake'
 import { MakeMissing, type Missing } from './MakeMissing'
 
 type Row = { row: number; reasons: KeptRefusal[]; cells: { place: number; name: string; value: string }[] }
@@ -33,7 +34,9 @@ const missingOf = ({ field, value, remedy }: Pick<KeptRefusal, 'field' | 'value'
 /** Rows that were refused, each with its reasons, mended where they stand. The file stays as it came. */
 export function Refused({ id, count, rows, page, pages, alike, home, orders }: Props) {
 	const [trouble, setTrouble] = useState('')
-	const [busy, start] = useTransition()
+	const [acting, start] = useTransition()
+	const awake = useAwake()
+	const busy = acting || !awake
 	const [making, setMaking] = useState<Missing | null>(null)
 	const [leaving, setLeaving] = useState<number[] | null>(null)
 	const does = (work: () => Promise<Outcome>) =>
@@ -209,7 +212,8 @@ function Mend({
 				value={now}
 				placeholder="nothing"
 				onChange={(event) => setNow(event.target.value)}
-				className={`${inputLook} figures w-36 py-0.5`}
+				style={{ width: '9rem' }}
+				className={`${inputLook} figures py-0.5`}
 			/>
 			<Button type="submit" disabled={busy || now === value} className="py-0.5">
 				{words}

@@ -10,6 +10,7 @@ import type { Outcome } from '@/runs/outcome'
 import { Chip } from '@/ui/Chip'
 import { inputLook } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
+import { useAwake } from '@/ui/useAwake'
 
 type Props = {
 	id: number
@@ -22,6 +23,8 @@ type Props = {
 	fixed: boolean
 }
 
+/** Fields that are shown also where the file has no column for them. */
+const usual = new Set(['item', 'unitPrice', 'currency', 'name', 'description', 'email'])
 const byWords: Record<string, string> = {
 	values: 'by its values',
 	answer: 'as answered',
@@ -46,8 +49,11 @@ export function Understood({ id, reading, kinds, fields, choices, decided, fixed
 		)
 		change({ columns: place >= 0 ? { ...columns, [key]: place } : columns })
 	}
-	const off = fixed || busy
-	const shown = fields.filter(({ place, needed, default: given }) => all || needed || place !== null || given !== '')
+	const awake = useAwake()
+	const off = fixed || busy || !awake
+	const shown = fields.filter(
+		({ key, place, needed, default: given }) => all || needed || usual.has(key) || place !== null || given !== '',
+	)
 	return (
 		<div className="border-t border-rule bg-sheet">
 			{trouble && <Notice tone="stop">{trouble}</Notice>}
@@ -250,7 +256,8 @@ function HeadRow({ reading, off, onRow }: { reading: Reading; off: boolean; onRo
 				onChange={(event) => setText(event.target.value)}
 				onBlur={keep}
 				onKeyDown={(event) => event.key === 'Enter' && keep()}
-				className={`${inputLook} figures w-16 py-1`}
+				style={{ width: '4rem' }}
+				className={`${inputLook} figures py-1`}
 			/>
 		</label>
 	)
@@ -273,7 +280,8 @@ function AsOf({ value, off, onDay }: { value: string; off: boolean; onDay: (day:
 				onChange={(event) => setText(event.target.value)}
 				onBlur={keep}
 				onKeyDown={(event) => event.key === 'Enter' && keep()}
-				className={`${inputLook} figures w-32 py-1`}
+				style={{ width: '8rem' }}
+				className={`${inputLook} figures py-1`}
 			/>
 		</label>
 	)

@@ -1,4 +1,5 @@
 import { dayText } from '@/core/calendar'
+import { plainNumber } from '@/core/decimal'
 import { formatMinor } from '@/core/format'
 import { type DayFormat, readDay } from '@/core/readDay'
 import type { Example } from '@/intake/evidence'
@@ -32,6 +33,7 @@ export function askedOf(view: FileView, change: HeadChange | null): Asked[] {
 		})
 	if (open.includes('renamed') && change && view.reading) asked.push(renamed(view, change))
 	for (const { name, examples, disagree } of review?.decided.questions ?? []) {
+		const mark = review?.decided.decimal ?? 'point'
 		if (name === 'days')
 			asked.push({
 				key: name,
@@ -65,7 +67,7 @@ export function askedOf(view: FileView, change: HeadChange | null): Asked[] {
 				about: 'Neither its column nor a total of the lines says it.',
 				choices: [
 					discountChoice('A percent', 'percent', examples, (value) => `${value}% off`),
-					discountChoice('A share', 'share', examples, (value) => `${value} of the line off, ${Number(value) * 100}%`),
+					discountChoice('A share', 'share', examples, (value) => `${shareText(value, mark)} off`),
 					discountChoice('An amount', 'amount', examples, (value) => `${value} in money off`),
 				],
 			})
@@ -111,6 +113,12 @@ export function askedOf(view: FileView, change: HeadChange | null): Asked[] {
 	return asked
 }
 
+/** A share as its percent: 0,125 is 12.5%. */
+function shareText(value: string, mark: DecimalMark): string {
+	const read = readFigure(value, mark, 'percent')
+	return read.ok ? `${plainNumber(`${read.figure.value}e2`)}%` : value
+}
+
 const discountChoice = (
 	words: string,
 	discount: 'percent' | 'share' | 'amount',
@@ -147,7 +155,10 @@ function renamed({ reading }: FileView, change: HeadChange): Asked {
 	return {
 		key: 'renamed',
 		title: 'The head of the file has changed since the last one',
-		about: change.gone.map(({ label, name }) => `${label} stood under “${name}”, which is not there.`).join(' '),
+		about: change.gone
+			.filter(({ asked }) => asked)
+			.map(({ label, name }) => `${label} stood under “${name}”, which is not there.`)
+			.join(' '),
 		choices: [
 			...(offered.length > 0
 				? [

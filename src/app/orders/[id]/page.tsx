@@ -1,0 +1,128 @@
+import Link from 'next/link'
+import { notFound } from 'next/navigation'
+import { dayText } from '@/core/calendar'
+import { formatMinor, formatTime } from '@/core/format'
+import { eventsOfDocument } from '@/store/events'
+import { linesOf, readOrder } from '@/store/orders'
+import { Chip } from '@/ui/Chip'
+import { PageHead, Section } from '@/ui/Page'
+import { Table } from '@/ui/Table'
+import { idOf, reading } from '../../reading'
+import { OrderActs } from './OrderActs'
+
+const lookedWords: Record<string, string> = {
+	price: 'price from its item',
+	text: 'text from its item',
+	unit: 'unit from its item',
+	tax: 'tax code from its item',
+}
+const lookedUp = (names: string): string =>
+	names
+		.split(',')
+		.flatMap((name) => lookedWords[name] ?? [])
+		.join(', ')
+
+/** An order as it was brought in, down to the row of its file, and what became of it. */
+export default async function OrderPage({ params }: { params: Promise<{ id: string }> }) {
+	const { books } = await reading()
+	const order = readOrder(books, idOf((await params).id))
+	if (!order) notFound()
+	const lines = linesOf(books, order.id)
+	const waits = order.run_id === null && order.away_how === null
+	const held = order.held_reason === null ? '' : `${order.held_reason} (${order.held_by})`
+	return (
+		<>
+			<PageHead title={`Order ${order.number}${order.apart === '' ? '' : ` (${order.apart})`}`} about={order.customer}>
+				{waits && <OrderActs order={{ id: order.id, number: order.number, held }} />}
+			</PageHead>
+			<dl className="grid grid-cols-[150px_1fr] gap-y-1 px-5 pb-4">
+				<dt className="text-mute">Where it stands</dt>
+				<dd>
+					{order.away_how ? (
+						<Chip tone="look">{`${order.away_how}: ${order.away_reason}`}</Chip>
+					) : order.document_id ? (
+						<Link href={`/documents/${order.document_id}`} className="text-plum underline">
+							{order.billed ? 'billed' : 'on a draft'}
+						</Link>
+					) : held ? (
+						<Chip tone="look">{`held back: ${held}`}</Chip>
+					) : (
+						'waits to be billed'
+					)}
+				</dd>
+				<dt className="text-mute">Date</dt>
+				<dd className="figures">{dayText(order.day)}</dd>
+				<dt className="text-mute">Their order</dt>
+				<dd className="figures">{order.purchase_order || '–'}</dd>
+				<dt className="text-mute">Net</dt>
+				<dd>
+					<span className="figures font-semibold">{formatMinor(order.net, order.currency)}</span> {order.currency}
+					{order.looked_up.includes('currency') && <span className="text-mute"> (currency from its customer)</span>}
+				</dd>
+				<dt className="text-mute">Brought in by</dt>
+				<dd>
+					<Link href={`/bring-in/${order.source_file_id}`} className="text-plum underline">
+						{order.source_file}
+					</Link>
+				</dd>
+			</dl>
+			<Section title="Its lines">
+				<Table
+					label="Lines of the order"
+					rows={lines}
+					rowKey={({ id }) => id}
+					columns={[
+						{ key: 'row', label: 'Row', figures: true, width: '64px', cell: ({ source_row }) => source_row },
+						{
+							key: 'item',
+							label: 'Item',
+							width: '130px',
+							cell: ({ item_code }) => <span className="figures">{item_code}</span>,
+						},
+						{ key: 'text', label: 'Text', cell: ({ description }) => description },
+						{
+							key: 'quantity',
+							label: 'Quantity',
+							figures: true,
+							width: '120px',
+							cell: ({ quantity, unit }) => `${quantity} ${unit}`,
+						},
+						{
+							key: 'price',
+							label: 'Price',
+							figures: true,
+							width: '130px',
+							cell: ({ unit_price, price_per }) =>
+								unit_price === null ? 'none' : price_per === '1' ? unit_price : `${unit_price} per ${price_per}`,
+						},
+						{
+							key: 'discount',
+							label: 'Discount',
+							figures: true,
+							width: '100px',
+							cell: ({ discount_percent, discount_amount }) =>
+								discount_amount || (discount_percent === '0' ? '' : `${discount_percent}%`),
+						},
+						{ key: 'tax', label: 'Tax', width: '80px', cell: ({ tax_code }) => tax_code },
+						{
+							key: 'from',
+							label: 'Looked up',
+							width: '220px',
+							cell: ({ looked_up }) => <span className="text-mute">{lookedUp(looked_up)}</span>,
+						},
+					]}
+				/>
+			</Section>
+			<Section title="What happened to it">
+				<ul className="space-y-1 px-5 pb-4">
+					{eventsOfDocument(books, [], [order.id]).map(({ id, at, clerk, act, detail }) => (
+						<li key={id}>
+							<span className="figures text-mute">{formatTime(at)}</span> {clerk} {act}
+							{detail && <span className="text-mute">: {detail}</span>}
+						</li>
+					))}
+				</ul>
+			</Section>
+		</>
+	)
+}
