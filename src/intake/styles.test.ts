@@ -1,0 +1,213 @@
+import { parse } from 'csv-parse/sync'
+import fc from 'fast-check'
+import { expect, test } from 'vitest'
+import type { SheetRow } from './cell'
+import { recordReader } from './formats/delimited/records'
+import { proposeReading, readSource, rowsOf, settled } from './look'
+import { type ReadOrder, takeOrders } from './orders'
+import { sourceOf } from './source'
+
+// Random tables written in random styles: what was written is what is read, or the file is asked about.
+
+type Style = {
+	language: number
+	delimiter: ';' | ',' | '\t' | '|'
+	encoding: 'utf8' | 'utf16le' | 'latin1' | 'bom'
+	mark: '.' | ','
+	thousands: '' | ' ' | "'" | 'other'
+	days: 'iso' | 'compact' | 'dots' | 'named' | 'slashes'
+	ends: '\n' | '\r\n' | '\r'
+	carried: boolean
+	title: boolean
+	total: boolean
+	shuffled: number
+}
+const heads = [
+	['Order Number', 'Order Date', 'Customer Number', 'Item Code', 'Description', 'Qty', 'Unit Price'],
+	['Auftragsnummer', 'Auftragsdatum', 'Kundennummer', 'Artikelnummer', 'Bezeichnung', 'Menge', 'Einzelpreis'],
+	['N° de commande', 'Date de commande', 'N° client', 'Référence article', 'Désignation', 'Quantité', 'Prix unitaire'],
+	[
+		'Número de pedido',
+		'Fecha de pedido',
+		'Número de cliente',
+		'Código de artículo',
+		'Descripción',
+		'Cantidad',
+		'Precio unitario',
+	],
+	['Ordernummer', 'Orderdatum', 'Klantnummer', 'Artikelnummer', 'Omschrijving', 'Aantal', 'Stukprijs'],
+	['Ordrenummer', 'Ordredato', 'Kundenummer', 'Varenummer', 'Beskrivelse', 'Antall', 'Enhetspris'],
+]
+const months = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ')
+
+type Line = { item: string; text: string; quantity: string; price: string }
+type Order = { number: string; day: string; customer: string; lines: Line[] }
+
+function dayIn(day: string, style: Style['days']): string {
+	const [year = '', month = '', date = ''] = day.split('-')
+	if (style === 'compact') return `${year}${month}${date}`
+	if (style === 'dots') return `${date}.${month}.${year}`
+	if (style === 'named') return `${Number(date)} ${months[Number(month) - 1]} ${year}`
+	if (style === 'slashes') return `${date}/${month}/${year}`
+	return `${day}T08:30:00Z`
+}
+function figureIn(text: string, { mark, thousands }: Style): string {
+	const [whole = '', decimals] = text.split('.')
+	const between = thousands === 'other' ? (mark === '.' ? ',' : '.') : thousands
+	const grouped = whole.replace(/\B(?=(\d{3})+$)/g, between)
+	return decimals === undefined ? grouped : `${grouped}${mark}${decimals}`
+}
+const quoted = (cell: string, delimiter: string): string =>
+	/["\r\n]/.test(cell) || cell.includes(delimiter) ? `"${cell.replaceAll('"', '""')}"` : cell
+
+/** The columns in another order, the same for every row. */
+const shuffled = <T>(row: T[], by: number): T[] => row.map((_, place) => row[(place * 3 + by) % row.length] as T)
+
+function written(orders: Order[], style: Style): Buffer {
+	const rows: string[][] = []
+	if (style.title) rows.push(['Skarvik Supply', '', ''], [''])
+	rows.push(shuffled([...(heads[style.language] ?? [])], style.shuffled))
+	for (const { number, day, customer, lines } of orders)
+		for (const [place, { item, text, quantity, price }] of lines.entries()) {
+			const own = style.carried && place > 0 ? ['', '', ''] : [number, dayIn(day, style.days), customer]
+			rows.push(shuffled([...own, item, text, figureIn(quantity, style), figureIn(price, style)], style.shuffled))
+		}
+	// A total begins with its word: the figure stands after it.
+	const total = shuffled(['', '', '', '', 'Total', '', figureIn('1234.50', style)], style.shuffled)
+	if (style.total && total.find((cell) => cell !== '') === 'Total') rows.push(total)
+	const text = rows
+		.map((row) => row.map((cell) => quoted(cell, style.delimiter)).join(style.delimiter))
+		.join(style.ends)
+	if (style.encoding === 'latin1') return Buffer.from(text, 'latin1')
+	if (style.encoding === 'utf16le') return Buffer.from(`\ufeff${text}`, 'utf16le')
+	return Buffer.from(style.encoding === 'bom' ? `\ufeff${text}` : text)
+}
+
+const texts = fc.constantFrom(
+	'Ring',
+	'Rope, 12 mm',
+	'Fender; blå',
+	'Marker "north"',
+	'12" hook',
+	'Garn\nrød',
+	"Bouée d'amarrage",
+	'Ø 8 | verzinkt',
+)
+const figure = (most: number) =>
+	fc
+		.tuple(fc.integer({ min: 1, max: most }), fc.integer({ min: 0, max: 99 }))
+		.map(([whole, hundredths]) =>
+			hundredths % 10 === 0
+				? hundredths === 0
+					? `${whole}`
+					: `${whole}.${hundredths / 10}`
+				: `${whole}.${String(hundredths).padStart(2, '0')}`,
+		)
+const orders = fc.array(
+	fc.record({
+		day: fc.integer({ min: 1, max: 28 }).map((day) => `2026-10-${String(day).padStart(2, '0')}`),
+		customer: fc.integer({ min: 30000, max: 30040 }).map(String),
+		lines: fc.array(
+			fc.record({
+				item: fc.integer({ min: 1, max: 99 }).map((item) => `P${item}`),
+				text: texts,
+				quantity: figure(9000),
+				price: figure(3_000_000),
+			}),
+			{ minLength: 1, maxLength: 4 },
+		),
+	}),
+	{ minLength: 3, maxLength: 8 },
+)
+const style: fc.Arbitrary<Style> = fc.record({
+	language: fc.nat(heads.length - 1),
+	delimiter: fc.constantFrom(';', ',', '\t', '|'),
+	encoding: fc.constantFrom('utf8', 'utf16le', 'latin1', 'bom'),
+	mark: fc.constantFrom('.', ','),
+	thousands: fc.constantFrom('', ' ', "'", 'other'),
+	days: fc.constantFrom('iso', 'compact', 'dots', 'named', 'slashes'),
+	ends: fc.constantFrom('\n', '\r\n', '\r'),
+	carried: fc.boolean(),
+	title: fc.boolean(),
+	total: fc.boolean(),
+	shuffled: fc.nat(6),
+})
+
+test('a table written in whatever style is read as it was written, or asked about', async () => {
+	let read = 0
+	await fc.assert(
+		fc.asyncProperty(orders, style, async (given, how) => {
+			const table: Order[] = given.map((order, place) => ({ ...order, number: String(70_000 + place * 7) }))
+			const kept: SheetRow[] = []
+			const look = await readSource(sourceOf('x.csv', written(table, how)), { add: (row) => kept.push(row) })
+			if (!look.ok) throw new Error(look.refusal.message)
+			const rows = rowsOf(kept)
+			const { reading } = proposeReading(look.value, [], 'orders')
+			const decided = settled(rows, reading, look.value.evidence, [])
+			if (decided.questions.length > 0) return
+			read++
+			const found: ReadOrder[] = []
+			const refused: string[] = []
+			takeOrders(rows, reading, decided, [], () => {
+				found.length = 0
+				return {
+					order: (order) => found.push(order),
+					refuse: ({ row, column, value, remedy }) => refused.push(`${row} ${column} ${value} ${remedy}`),
+					left: () => {},
+					refusedLines: () => {},
+					sourceTotal: () => {},
+				}
+			})
+			expect(refused).toEqual([])
+			const plain = (text: string) => text.replace(/(\.\d*?)0+$/, '$1').replace(/\.$/, '')
+			expect(
+				found.map(({ number, day, customer, lines }) => ({
+					number,
+					day,
+					customer,
+					lines: lines.map(({ item, description, quantity, unitPrice }) => ({
+						item,
+						text: description,
+						quantity,
+						price: unitPrice,
+					})),
+				})),
+			).toEqual(
+				table.map((order) => ({
+					number: order.number,
+					day: order.day,
+					customer: order.customer,
+					lines: order.lines.map((line) => ({ ...line, quantity: plain(line.quantity), price: plain(line.price) })),
+				})),
+			)
+		}),
+		{ numRuns: Number(process.env.STYLES ?? 150) },
+	)
+	expect(read).toBeGreaterThan(50)
+})
+
+test('records are parted as by a library made for it, wherever the text is cut', () => {
+	const cell = fc.string({ unit: fc.constantFrom('a', 'ø', ' ', '"', ',', '\n', '\r\n', "'", '0'), maxLength: 6 })
+	fc.assert(
+		fc.property(
+			fc.array(fc.array(cell, { minLength: 2, maxLength: 4 }), { minLength: 1, maxLength: 6 }),
+			fc.nat(40),
+			(table, cut) => {
+				const text = table
+					.map((row) => row.map((one) => (/[",\r\n]/.test(one) ? `"${one.replaceAll('"', '""')}"` : one)).join(','))
+					.join('\n')
+				const found: string[][] = []
+				const reader = recordReader(',', (cells) => found.push(cells))
+				reader.write(text.slice(0, cut))
+				reader.write(text.slice(cut))
+				reader.end()
+				const wanted: string[][] = parse(text, {
+					relax_column_count: true,
+					relax_quotes: true,
+					record_delimiter: ['\r\n', '\n', '\r'],
+				})
+				expect(found).toEqual(wanted)
+			},
+		),
+	)
+})
