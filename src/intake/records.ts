@@ -2,7 +2,7 @@ import { addresses, isMailbox } from '@/core/addresses'
 import { minorDigits, parseAmount } from '@/core/currency'
 import { withDecimals } from '@/core/decimal'
 import { parseTerms, termsText } from '@/core/dueDate'
-import { type OwnField, ownText } from '@/core/ownFields'
+import type { OwnField } from '@/core/ownFields'
 import { attempt } from '@/core/refusal'
 import { type FileKind, ownColumn } from './kinds'
 import { deliveryOf } from './kinds/shared'
@@ -69,7 +69,7 @@ export function takeRecords(
 			row.refuse(named, `Row ${before} holds the same. Leave one of them out.`)
 		else first.set(made.key, row.row)
 		const values = Object.fromEntries(filled.map((one) => [one.key, row.get(ownColumn(one))]))
-		const fields = filled.length > 0 ? { ...made.fields, own: ownText(values) } : made.fields
+		const fields = filled.length > 0 ? { ...made.fields, own: JSON.stringify(values) } : made.fields
 		if (!refused) out.record({ row: row.row, key: made.key, fields }, row.refuse)
 	}
 }
