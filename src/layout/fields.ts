@@ -1,5 +1,6 @@
 import type { BillContent } from '@/core/document'
 import { isZero } from '@/core/document'
+import { formatAmount } from '@/core/format'
 import { type OwnField, type OwnOf, type OwnType, type OwnValues, ownTypes } from '@/core/ownFields'
 import type { StatementContent } from '@/core/statement'
 import { type Language, type Said, sayIn } from './languages'
@@ -288,9 +289,12 @@ export const catalogue: readonly Field[] = [
 	line('price-per', 'How many the price is for, where not one', 'number', ({ pricePer }) =>
 		pricePer === '1' ? '' : pricePer,
 	),
-	line('discount-percent', 'Discount', 'percent', ({ discountPercent }) =>
-		isZero(discountPercent) ? '' : discountPercent,
-	),
+	line('discount-percent', 'Discount', 'percent', ({ discountPercent, discountAmount = '' }, { currency, locale }) => {
+		// A discount in money is written with its currency, as it is: it is no percent.
+		const amount = isZero(discountAmount) ? '' : `${currency}\u00a0${formatAmount(discountAmount, locale)}`
+		const percent = isZero(discountPercent) ? '' : discountPercent
+		return amount !== '' && percent !== '' ? `${percent}% + ${amount}` : percent || amount
+	}),
 	line('tax-code', 'Tax code', 'text', ({ taxCode }) => taxCode),
 	line('tax-name', 'Name of its tax', 'text', ({ taxCode }, content) => taxOf(content, taxCode)?.name ?? ''),
 	line('tax-rate', 'Rate of its tax', 'percent', ({ taxCode }, content) =>

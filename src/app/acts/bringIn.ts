@@ -11,6 +11,7 @@ import {
 	askToTakeBack,
 	changeReading,
 	dropFile,
+	readAgain,
 	setKind as setKindOf,
 } from '@/runs/bringIn/receive'
 import { answersSchema } from '@/runs/bringIn/review'
@@ -33,6 +34,7 @@ export const accept = act(z.tuple([id, z.string()]), ({ books, desk }, fileId, s
 export const takeBack = act(z.tuple([id, z.string()]), ({ books, desk }, fileId, reason) =>
 	askToTakeBack(books, desk, fileId, reason),
 )
+export const readFileAgain = act(z.tuple([id]), ({ books, desk }, fileId) => readAgain(books, desk, fileId))
 export const stopFile = act(z.tuple([id]), ({ books }, fileId) => {
 	askFileToStop(books, fileId)
 	return { ok: true }

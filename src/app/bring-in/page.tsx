@@ -1,14 +1,25 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { formatTime } from '@/core/format'
+import { readingSchema } from '@/intake/reading'
 import { allFiles, type SourceFile } from '@/store/files'
-import { Chip } from '@/ui/Chip'
-import { Empty, PageHead } from '@/ui/Page'
+import { allReaders } from '@/store/readers'
+import { Chip, type Tone } from '@/ui/Chip'
+import { Empty, PageHead, Section } from '@/ui/Page'
 import { type Column, Table } from '@/ui/Table'
 import { reading } from '../reading'
 import { DropFile } from './DropFile'
+import { Readers } from './Readers'
 
 export const metadata: Metadata = { title: 'Bring in' }
+
+const states: Record<SourceFile['state'], [tone: Tone, words: string]> = {
+	arriving: ['look', 'broke off'],
+	read: ['look', 'waits to be accepted'],
+	accepted: ['tie', 'accepted'],
+	'taken back': ['quiet', 'taken back'],
+	dropped: ['quiet', 'left out'],
+}
 
 const columns: Column<SourceFile>[] = [
 	{
@@ -24,13 +35,22 @@ const columns: Column<SourceFile>[] = [
 	{
 		key: 'state',
 		label: 'State',
-		cell: ({ state }) => (
-			<Chip tone={state === 'accepted' ? 'tie' : 'look'}>
-				{state === 'accepted' ? 'accepted' : 'waits to be accepted'}
-			</Chip>
+		cell: ({ state, trouble }) =>
+			trouble === '' ? (
+				<Chip tone={states[state][0]}>{states[state][1]}</Chip>
+			) : (
+				<Chip tone="stop">cannot be read</Chip>
+			),
+	},
+	{
+		key: 'result',
+		label: 'What it brought',
+		cell: ({ result, state }) => (
+			<span className="text-mute">
+				{state === 'arriving' ? 'Choose it again, and it goes on where it was.' : result}
+			</span>
 		),
 	},
-	{ key: 'result', label: 'What it brought', cell: ({ result }) => <span className="text-mute">{result}</span> },
 	{
 		key: 'at',
 		label: 'Brought in',
@@ -40,12 +60,22 @@ const columns: Column<SourceFile>[] = [
 	},
 ]
 
+const columnsOf = (body: string): string => {
+	const { head, columns: places } = readingSchema.parse(JSON.parse(body))
+	const used = new Set(Object.values(places))
+	return head.filter((_, place) => used.has(place)).join(', ')
+}
+
 export default async function BringInPage() {
 	const { books: own } = await reading()
 	const files = allFiles(own)
+	const readers = allReaders(own)
 	return (
 		<>
-			<PageHead title="Bring in" about="Orders, customers, items or tax codes, from a CSV file" />
+			<PageHead
+				title="Bring in"
+				about="Orders, customers, items, tax codes, payments, open items: delimited text, workbooks, JSON, pasted rows"
+			/>
 			<DropFile />
 			{files.length === 0 ? (
 				<Empty title="No file was brought in yet">
@@ -56,6 +86,23 @@ export default async function BringInPage() {
 				</Empty>
 			) : (
 				<Table label="Files" columns={columns} rows={files} rowKey={({ id }) => id} />
+			)}
+			{readers.length > 0 && (
+				<Section
+					title="Readers"
+					aside="Each is the saved way to read one source, picked by the names of its columns. To change one, bring in a file of it."
+				>
+					<Readers
+						readers={readers.map(({ id, name, kind, body, version, made_by }) => ({
+							id,
+							name,
+							kind,
+							columns: columnsOf(body),
+							version,
+							madeBy: made_by,
+						}))}
+					/>
+				</Section>
 			)}
 		</>
 	)

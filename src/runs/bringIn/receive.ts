@@ -168,6 +168,15 @@ export function answer(books: Books, desk: Desk, id: number, given: Partial<Answ
 	})
 }
 
+/** Asks the runner to read a file again from the start: what was made of it beside the books is lost, after they were put back, say. */
+export const readAgain = (books: Books, desk: Desk, fileId: number): Outcome =>
+	inOneStep(books, (): Outcome => {
+		const file = readFile(books, fileId)
+		if (!file || file.state === 'dropped' || file.state === 'arriving') return no('This file is no longer here.')
+		askFor(books, desk, { kind: 'read file', file: fileId, seen: '', reason: '' })
+		return { ok: true }
+	})
+
 /** Asks the runner to accept a file as it was seen; nothing where that is asked already. */
 export const askToAccept = (books: Books, desk: Desk, fileId: number, seen: string): Outcome =>
 	inOneStep(books, (): Outcome => {

@@ -66,6 +66,8 @@ export type FileView = {
 	corrections: Correction[]
 	acceptances: Acceptance[]
 	reader: Reader | null
+	/** Whether its rows are not here, so that it is to be read again. */
+	lost: boolean
 	/** What of its head is otherwise than the reader knows it. */
 	change: HeadChange | null
 	/** Some of what would come in, by standing. */
@@ -101,6 +103,7 @@ export function fileView(books: Books, id: number, page: number): FileView | nul
 		corrections: correctionsOf(books, id),
 		acceptances: acceptancesOf(books, id),
 		reader: file.reader_id === null ? null : readReader(books, file.reader_id),
+		lost: !hasSheet(books.folder, id),
 		change: null,
 		records: [],
 		changed: [],

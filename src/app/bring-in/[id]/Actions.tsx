@@ -1,7 +1,7 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
-import { accept, drop, takeBack } from '@/app/acts/bringIn'
+import { accept, drop, readFileAgain, takeBack } from '@/app/acts/bringIn'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
@@ -16,12 +16,14 @@ type Props = {
 	words: string | null
 	ready: boolean
 	canLeave: boolean
+	/** Whether what was read of it is lost, so that it is to be read again. */
+	lost?: boolean
 	/** Why it cannot be taken back; undefined where that is not asked. */
 	back?: { orders: number; hindered: string | null } | undefined
 }
 
 /** Leave it out, accept it, or take it back. */
-export function Actions({ id, seen, words, ready, canLeave, back }: Props) {
+export function Actions({ id, seen, words, ready, canLeave, lost = false, back }: Props) {
 	const [trouble, setTrouble] = useState('')
 	const [asking, setAsking] = useState(false)
 	const [reason, setReason] = useState('')
@@ -43,6 +45,11 @@ export function Actions({ id, seen, words, ready, canLeave, back }: Props) {
 					disabled={busy}
 				>
 					Leave it out
+				</Button>
+			)}
+			{lost && (
+				<Button disabled={busy} onClick={() => start(async () => void (await readFileAgain(id)))}>
+					Read it again
 				</Button>
 			)}
 			{back && (

@@ -50,6 +50,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 						words={bringing}
 						ready={asked.length === 0 && review !== null && review.missing.length === 0 && !hindered}
 						canLeave={file.state === 'read'}
+						lost={view.lost}
 						back={
 							standing && standing.waits > 0
 								? { orders: standing.waits, hindered: whyNotBack(own, file.id) }

@@ -1,0 +1,75 @@
+'use client'
+import { useState, useTransition } from 'react'
+import { copyOfReader, nameReader, takeReaderAway } from '@/app/acts/bringIn'
+import type { Outcome } from '@/runs/outcome'
+import { Ask } from '@/ui/Ask'
+import { Button } from '@/ui/Button'
+import { TextField } from '@/ui/Field'
+import { Notice } from '@/ui/Notice'
+import { useAwake } from '@/ui/useAwake'
+
+export type ReaderRow = { id: number; name: string; kind: string; columns: string; version: number; madeBy: string }
+
+/** The saved ways to read a source: renamed, copied, taken away. How one reads is changed with a file of it in view. */
+export function Readers({ readers }: { readers: ReaderRow[] }) {
+	const [trouble, setTrouble] = useState('')
+	const [naming, setNaming] = useState<ReaderRow | null>(null)
+	const [name, setName] = useState('')
+	const [acting, start] = useTransition()
+	const awake = useAwake()
+	const busy = acting || !awake
+	const does = (work: () => Promise<Outcome>) =>
+		start(async () => {
+			const outcome = await work()
+			setTrouble(outcome.ok ? '' : outcome.message)
+			if (outcome.ok) setNaming(null)
+		})
+	return (
+		<>
+			{trouble && <Notice tone="stop">{trouble}</Notice>}
+			<ul className="border-t border-rule-soft bg-sheet text-sm">
+				{readers.map((reader) => (
+					<li key={reader.id} className="flex items-center gap-4 border-b border-rule-soft px-5 py-1">
+						<span className="w-56 truncate font-semibold">{reader.name}</span>
+						<span className="w-28 text-mute">{reader.kind}</span>
+						<span className="min-w-0 flex-1 truncate text-mute">{reader.columns}</span>
+						<span className="text-mute">
+							{reader.madeBy}
+							{reader.version > 1 && `, version ${reader.version}`}
+						</span>
+						<Button
+							kind="bare"
+							disabled={busy}
+							onClick={() => {
+								setName(reader.name)
+								setNaming(reader)
+							}}
+						>
+							Rename
+						</Button>
+						<Button kind="bare" disabled={busy} onClick={() => does(() => copyOfReader(reader.id))}>
+							Copy
+						</Button>
+						<Button kind="bare" disabled={busy} onClick={() => does(() => takeReaderAway(reader.id))}>
+							Take away
+						</Button>
+					</li>
+				))}
+			</ul>
+			<Ask open={naming !== null} onClose={() => setNaming(null)} title={`Rename ${naming?.name ?? ''}`}>
+				<form
+					className="space-y-4"
+					onSubmit={(event) => {
+						event.preventDefault()
+						does(() => nameReader(naming?.id ?? 0, name))
+					}}
+				>
+					<TextField label="Name" value={name} onChange={(event) => setName(event.target.value)} />
+					<Button kind="main" type="submit" disabled={busy || name.trim() === ''}>
+						Rename it
+					</Button>
+				</form>
+			</Ask>
+		</>
+	)
+}
