@@ -7,6 +7,7 @@ import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 import { useAwake } from '@/ui/useAwake'
+import { useKeys } from '@/ui/useKeys'
 
 type Props = {
 	id: number
@@ -31,6 +32,12 @@ export function Actions({ id, seen, words, ready, canLeave, lost = false, back }
 	const awake = useAwake()
 	const busy = acting || !awake
 	const router = useRouter()
+	const take = () =>
+		start(async () => {
+			const outcome = await accept(id, seen)
+			setTrouble(outcome.ok ? '' : outcome.message)
+		})
+	useKeys(words !== null && ready && !busy ? { g: take } : {})
 	return (
 		<>
 			{trouble && <Notice tone="stop">{trouble}</Notice>}
@@ -58,16 +65,7 @@ export function Actions({ id, seen, words, ready, canLeave, lost = false, back }
 				</Button>
 			)}
 			{words !== null && (
-				<Button
-					kind="main"
-					disabled={!ready || busy}
-					onClick={() =>
-						start(async () => {
-							const outcome = await accept(id, seen)
-							setTrouble(outcome.ok ? '' : outcome.message)
-						})
-					}
-				>
+				<Button kind="main" hint="G" disabled={!ready || busy} onClick={take}>
 					{words}
 				</Button>
 			)}
