@@ -8,19 +8,24 @@ const orderColumns =
 const lineColumns =
 	'position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, discount_amount, tax_code, own, looked_up'
 
-/** Opens the sheet of a file beside the books, so that its orders go over at once. */
-export function withSheet<T>({ db }: Books, path: string, work: () => T): T {
+/**
+ * Opens the sheet of a file beside the books, so that its orders go over at once. Pages are written back more seldom meanwhile, since the same
+ * ones of the indexes are changed again and again.
+ * @returns what closes it
+ */
+export function attachSheet({ db }: Books, path: string): () => void {
 	db.prepare<[string]>('ATTACH DATABASE ? AS sheet').run(path)
-	try {
-		return work()
-	} finally {
+	const before = db.pragma('wal_autocheckpoint', { simple: true })
+	db.pragma('wal_autocheckpoint = 20000')
+	return () => {
 		db.exec('DETACH DATABASE sheet')
+		db.pragma(`wal_autocheckpoint = ${before}`)
 	}
 }
 
 /**
  * Puts staged orders of a standing into the books, from one to another of their places, unless their number is in use by now. They count when
- * their accepting is done. Within `withSheet`.
+ * their accepting is done. While `attachSheet` holds.
  * @returns how many went in, and the numbers of those that did not
  */
 export function enterStaged(

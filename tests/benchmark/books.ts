@@ -10,7 +10,7 @@ import { saveCompany } from '@/store/company'
 import { allCustomers, saveCustomer } from '@/store/customers'
 import type { Desk } from '@/store/events'
 import { beginFile, endAcceptance, goingAcceptance, markHere } from '@/store/files'
-import { enterStaged, withSheet } from '@/store/orderIntake'
+import { attachSheet, enterStaged } from '@/store/orderIntake'
 import { saveRegister } from '@/store/registers'
 import { openSheet, outcomeKeeper, sheetPath } from '@/store/sheet'
 import { company, customer } from '../firm'
@@ -53,12 +53,12 @@ export function benchBooks(count: number): Books {
 		})
 	keeper.end()
 	sheet.close()
-	withSheet(books, sheetPath(books.folder, file), () =>
-		inOneStep(books, () => {
-			enterStaged(books, file, acceptance, 'new', [0, count], 'STD')
-			endAcceptance(books, acceptance, 'done', '')
-		}),
-	)
+	const detach = attachSheet(books, sheetPath(books.folder, file))
+	inOneStep(books, () => {
+		enterStaged(books, file, acceptance, 'new', [0, count], 'STD')
+		endAcceptance(books, acceptance, 'done', '')
+	})
+	detach()
 	return books
 }
 

@@ -20,7 +20,14 @@ import {
 	type SourceFile,
 	setReview,
 } from '@/store/files'
-import { clearStopped, enterStaged, ordersOfAcceptance, ordersOfNumber, putAway, withSheet } from '@/store/orderIntake'
+import {
+	attachSheet,
+	clearStopped,
+	enterStaged,
+	ordersOfAcceptance,
+	ordersOfNumber,
+	putAway,
+} from '@/store/orderIntake'
 import { readSettings } from '@/store/settings'
 import {
 	isWhole,
@@ -47,7 +54,7 @@ const no = (message: string): Accepted => ({ ok: false, message })
 
 /** Lets others write between two steps. */
 const breathe = () => new Promise((resolve) => setTimeout(resolve, 1))
-const stepSize = 800
+const stepSize = 1000
 
 /**
  * Puts what a file would bring into the books: what the clerk had in view, no other. Where the books changed since, it is worked out anew,
@@ -124,48 +131,59 @@ async function acceptOrders(
 	const acceptance = inOneStep(books, () => goingAcceptance(books, desk, file.id))
 	const total = stagedCount(sheet)
 	const met: string[] = []
-	const path = sheetPath(books.folder, file.id)
+	const detach = attachSheet(books, sheetPath(books.folder, file.id))
 	try {
 		for (let reached = acceptance.reached; reached < total; ) {
 			const to = Math.min(reached + stepSize, total)
 			const step: [number, number] = [reached, to]
-			withSheet(books, path, () =>
-				inOneStep(books, () => {
-					const entered = enterStaged(books, file.id, acceptance.id, 'new', step, freightTaxCode)
-					met.push(...entered.met.map((number) => `order ${number}`))
-					reachAcceptance(books, acceptance.id, to)
-				}),
-			)
+			inOneStep(books, () => {
+				const entered = enterStaged(books, file.id, acceptance.id, 'new', step, freightTaxCode)
+				met.push(...entered.met.map((number) => `order ${number}`))
+				reachAcceptance(books, acceptance.id, to)
+			})
 			reached = to
 			watch.seen(reached, total)
 			await breathe()
 		}
+		return inOneStep(books, () => allAreIn(books, desk, file, sheet, acceptance, review, answers, freightTaxCode, met))
 	} catch (error) {
 		if (error instanceof Stopped) await stop(books, acceptance)
 		throw error
+	} finally {
+		detach()
 	}
-	return withSheet(books, path, () =>
-		inOneStep(books, (): Accepted => {
-			const replaced =
-				answers.amended === 'replace' ? replaceWaiting(books, desk, file, acceptance, sheet, freightTaxCode, met) : 0
-			const { orders, lines } = ordersOfAcceptance(books, acceptance.id)
-			const known = review.standings.known ?? 0
-			const parts = [
-				`${orders === 1 ? '1 order' : `${orders} orders`} with ${lines === 1 ? '1 line was' : `${lines} lines were`} added`,
-				...(replaced > 0 ? [`${replaced} of them in place of waiting ones`] : []),
-				...(known > 0 ? [`${known} were here already`] : []),
-				...(met.length > 0 ? [`${met.length} had come in meanwhile and were not: ${met.slice(0, 3).join('; ')}`] : []),
-			]
-			const words = `${parts.join('; ')}${restWords(review)}.`
-			endAcceptance(books, acceptance.id, 'done', words)
-			const { new: fresh = 0, changed = 0, 'of another': others = 0 } = review.standings
-			const left = changed - replaced
-			return finish(books, desk, file, words, {
-				...review,
-				standings: { known: known + fresh + others + replaced, ...(left > 0 ? { changed: left } : {}) },
-			})
-		}),
-	)
+}
+
+/** From now on the orders of an accepting count; amended ones take the place of those that wait. */
+function allAreIn(
+	books: Books,
+	desk: Desk,
+	file: SourceFile,
+	sheet: Sheet,
+	acceptance: Acceptance,
+	review: Review,
+	answers: Answers,
+	freightTaxCode: string,
+	met: string[],
+): Accepted {
+	const replaced =
+		answers.amended === 'replace' ? replaceWaiting(books, desk, file, acceptance, sheet, freightTaxCode, met) : 0
+	const { orders, lines } = ordersOfAcceptance(books, acceptance.id)
+	const known = review.standings.known ?? 0
+	const parts = [
+		`${orders === 1 ? '1 order' : `${orders} orders`} with ${lines === 1 ? '1 line was' : `${lines} lines were`} added`,
+		...(replaced > 0 ? [`${replaced} of them in place of waiting ones`] : []),
+		...(known > 0 ? [known === 1 ? '1 was here already' : `${known} were here already`] : []),
+		...(met.length > 0 ? [`${met.length} had come in meanwhile and were not: ${met.slice(0, 3).join('; ')}`] : []),
+	]
+	const words = `${parts.join('; ')}${restWords(review)}.`
+	endAcceptance(books, acceptance.id, 'done', words)
+	const { new: fresh = 0, changed = 0, 'of another': others = 0 } = review.standings
+	const left = changed - replaced
+	return finish(books, desk, file, words, {
+		...review,
+		standings: { known: known + fresh + others + replaced, ...(left > 0 ? { changed: left } : {}) },
+	})
 }
 
 /** Removes what came in of an accepting that is stopped; none of it ever counted. */
