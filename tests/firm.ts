@@ -1,5 +1,5 @@
 import type { CompanyFields } from '@/store/company'
-import type { CustomerFields } from '@/store/customers'
+import { blankCustomer, type CustomerFields } from '@/store/customers'
 
 /** The firm of the tests and its customers. */
 export const company: CompanyFields = {
@@ -14,25 +14,10 @@ export const company: CompanyFields = {
 	closing_words: 'Thank you.',
 }
 export const customer = (number: string, more: Partial<CustomerFields> = {}): CustomerFields => ({
-	number,
+	...blankCustomer(number, 'GBP'),
 	name: `Customer ${number}`,
 	address: '2 Shore Road\nTarn TA2 2BB',
 	country: 'United Kingdom',
 	email: `${number.toLowerCase()}@shore.example`,
-	contact: '',
-	currency: 'GBP',
-	locale: 'en-GB',
-	terms: '30 days',
-	tax: 'standard',
-	tax_number: '',
-	grouping: 'order',
-	credit_limit: null,
-	hold: '',
-	wants_order: 0,
-	note: '',
-	discount: '0',
-	statement_email: '',
-	cc: '',
-	statements: 1,
 	...more,
 })

@@ -5,6 +5,7 @@ import { billed } from '../../tests/runs'
 import { desk, firmBooks } from '../../tests/support'
 import { accountOf } from './account'
 import { acceptNow, doFileJobs, lookAt } from './bringIn/atOnce'
+import { correctValue } from './bringIn/correct'
 import { changeReading } from './bringIn/receive'
 import { fileView } from './bringIn/view'
 import { enterPayment, paymentSchema } from './ledger'
@@ -64,6 +65,29 @@ describe('an extract of open items', () => {
 		])
 		await acceptNow(books, desk, id)
 		expect(itemsOfCustomer(books, 1)).toHaveLength(3)
+	})
+
+	test('leaves an item as it is whose row is refused, and takes it in once that is mended', async () => {
+		const books = firmBooks()
+		await acceptNow(books, desk, await receive(books, 'open-items-2026-09-30.csv', september))
+		const torn = september.map((row) => row.replace('100.00,100.00', '100.00,n/a'))
+		const id = await receive(books, 'open-items-2026-10-31.csv', [...torn.slice(0, 1), ...torn.slice(2)])
+		// CS-2 is not in it, and gone; CS-1 is in it and cannot be read, and so is left as it is.
+		expect(says(books, id)).toMatchObject({ gone: ['CS-2'] })
+		await acceptNow(books, desk, id)
+		const open = () => itemsOfCustomer(books, 1).map(({ number, open: left }) => [number, left])
+		expect(open()).toEqual([
+			['CS-1', 10_000],
+			['CS-2', 0],
+			['CRN-1', 500],
+		])
+		expect(correctValue(books, desk, id, { row: 2, place: 6, was: 'n/a', now: '40.00' })).toEqual({ ok: true })
+		await doFileJobs(books, desk)
+		expect(await acceptNow(books, desk, id)).toMatchObject({
+			ok: true,
+			words: expect.stringContaining('0 new, 1 changed, 0 gone'),
+		})
+		expect(open()[0]).toEqual(['CS-1', 4000])
 	})
 
 	test('says what is new, changed and gone since the last; the balance of the days before stays', async () => {

@@ -28,11 +28,12 @@ export type ExtractReview = OpenItemsResult & {
 /** Compares an extract with the ledger as of its day. */
 export function reviewExtract(
 	books: Books,
+	fileId: number,
 	read: OpenItemsResult,
 	asOf: Day | '',
 	customerId: (number: string) => number | undefined,
 ): ExtractReview {
-	const previous = latestExtract(books)
+	const previous = latestExtract(books, fileId)
 	const held = asOf === '' ? [] : itemsUpTo(books, asOf)
 	const byKey = new Map(
 		held

@@ -53,6 +53,30 @@ export const customerSchema = z.object({
 	own: ownColumnSchema,
 })
 export type CustomerFields = z.input<typeof customerSchema>
+
+/** A customer of whom nothing is known but a number: what holds until something is said. */
+export const blankCustomer = (number: string, currency: string): CustomerFields => ({
+	number,
+	name: '',
+	address: '',
+	country: '',
+	email: '',
+	contact: '',
+	currency,
+	locale: 'en-GB',
+	terms: '30 days',
+	tax: 'standard',
+	tax_number: '',
+	grouping: 'order',
+	credit_limit: null,
+	hold: '',
+	wants_order: 0,
+	note: '',
+	discount: '0',
+	statement_email: '',
+	cc: '',
+	statements: 1,
+})
 export type Customer = z.infer<typeof customerSchema> & { id: number }
 
 // The fields are named in the schema alone; a customer has a column for each.

@@ -5,13 +5,16 @@ import type { Desk } from './events'
 
 export type Extract = { id: number; source_file_id: number; as_of: Day; accepted_at: string; accepted_by: string }
 
-/** The extract of the latest day. */
-export const latestExtract = ({ sql }: Books): Extract | null =>
-	sql<[], Extract>(
-		'SELECT id, source_file_id, as_of, accepted_at, accepted_by FROM extract ORDER BY as_of DESC, id DESC LIMIT 1',
-	).get() ?? null
+/** The extract of the latest day, but that of a file itself. */
+export const latestExtract = ({ sql }: Books, butOfFile: number): Extract | null =>
+	sql<[number], Extract>(
+		`SELECT id, source_file_id, as_of, accepted_at, accepted_by FROM extract WHERE source_file_id <> ? ORDER BY as_of DESC, id DESC LIMIT 1`,
+	).get(butOfFile) ?? null
 
+/** The extract of a file: a new one, or, where rows of it that were refused are taken in later, the one that it is. */
 export function addExtract({ sql }: Books, desk: Desk, fileId: number, asOf: Day): number {
+	const known = sql<[number], { id: number }>('SELECT id FROM extract WHERE source_file_id = ?').get(fileId)
+	if (known) return known.id
 	return Number(
 		sql<[number, Day, string, string]>(
 			'INSERT INTO extract (source_file_id, as_of, accepted_at, accepted_by) VALUES (?, ?, ?, ?)',
@@ -30,7 +33,7 @@ export type ExtractRow = {
 
 export function addExtractRow({ sql }: Books, extractId: number, row: ExtractRow): void {
 	sql<(string | number)[]>(
-		'INSERT INTO extract_row (extract_id, source_row, item_id, kind, due_day, amount, open) VALUES (?, ?, ?, ?, ?, ?, ?)',
+		'INSERT OR REPLACE INTO extract_row (extract_id, source_row, item_id, kind, due_day, amount, open) VALUES (?, ?, ?, ?, ?, ?, ?)',
 	).run(extractId, row.source_row, row.item_id, row.kind, row.due_day, row.amount, row.open)
 }
 

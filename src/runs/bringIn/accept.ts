@@ -305,7 +305,7 @@ function enterExtract(books: Books, desk: Desk, file: SourceFile, sheet: Sheet, 
 	const leftOut = new Set(leftOutOf(books, file.id).map(({ row }) => row))
 	const rows = correctedRows(rowsIn(sheet), correctionsOf(books, file.id), leftOut, reading.lineFrom)
 	const evidence = JSON.parse(file.look ?? '{}').evidence ?? []
-	const extract = extractIn(books, rows, reading, settled(rows, reading, evidence, known.own), known)
+	const extract = extractIn(books, file.id, rows, reading, settled(rows, reading, evidence, known.own), known)
 	return acceptExtract(books, desk, file.id, extract, reading.ours)
 }
 

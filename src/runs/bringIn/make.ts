@@ -1,7 +1,7 @@
 import { type Books, inOneStep } from '@/store/books'
 import { itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
 import { homeCurrency } from '@/store/company'
-import { customerByNumber, customerSchema } from '@/store/customers'
+import { blankCustomer, customerByNumber, customerSchema } from '@/store/customers'
 import type { Desk } from '@/store/events'
 import { askFor } from '@/store/jobs'
 import { mendCustomer } from '../mend'
@@ -20,27 +20,13 @@ export function makeCustomer(books: Books, desk: Desk, file: number, given: Give
 	return inOneStep(books, (): Outcome => {
 		const number = text(given, 'number').toUpperCase()
 		if (customerByNumber(books, number)) return no(`Customer ${number} was made by somebody meanwhile. Look again.`)
+		const said = (key: string) => (text(given, key) === '' ? {} : { [key]: text(given, key) })
 		const parsed = customerSchema.safeParse({
-			number,
-			name: text(given, 'name'),
-			address: text(given, 'address'),
-			country: text(given, 'country'),
-			email: text(given, 'email'),
-			contact: '',
-			currency: text(given, 'currency') || homeCurrency(books),
-			locale: 'en-GB',
-			terms: text(given, 'terms') || '30 days',
-			tax: text(given, 'tax') || 'standard',
-			tax_number: text(given, 'tax_number'),
-			grouping: 'order',
-			credit_limit: null,
-			hold: '',
-			wants_order: 0,
-			note: '',
-			discount: '0',
-			statement_email: '',
-			cc: '',
-			statements: 1,
+			...blankCustomer(number, homeCurrency(books)),
+			...Object.assign(
+				{},
+				...['name', 'address', 'country', 'email', 'currency', 'terms', 'tax', 'tax_number'].map(said),
+			),
 		})
 		if (!parsed.success) return words(parsed.error)
 		mendCustomer(books, desk, parsed.data)

@@ -29,6 +29,7 @@ import { takeRecordsIn } from './takeRecords'
 /** What a kind's taking has at hand, and where it puts what comes of the rows. */
 export type Taking = {
 	books: Books
+	fileId: number
 	known: Known
 	reading: Reading
 	decided: ReturnType<typeof settled>
@@ -106,6 +107,7 @@ function takeInto(books: Books, file: SourceFile, sheet: Sheet, watch: Watch): R
 	if (missing.length === 0 && decided.questions.length === 0) {
 		taken = takers[reading.kind]({
 			books,
+			fileId: file.id,
 			known,
 			reading,
 			decided,

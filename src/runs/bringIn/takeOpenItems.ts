@@ -8,16 +8,25 @@ import type { Known } from './knownBooks'
 import type { Taken, Taking } from './take'
 
 /** What an extract says beside the ledger. */
-export function extractIn(books: Books, rows: Rows, reading: Reading, decided: Decided, known: Known): ExtractReview {
+export function extractIn(
+	books: Books,
+	fileId: number,
+	rows: Rows,
+	reading: Reading,
+	decided: Decided,
+	known: Known,
+): ExtractReview {
 	const read = readOpenItems(rows, reading, decided, known, known.home)
-	return reviewExtract(books, read, reading.asOf, (number) => (number === '' ? undefined : known.customer(number)?.id))
+	return reviewExtract(books, fileId, read, reading.asOf, (number) =>
+		number === '' ? undefined : known.customer(number)?.id,
+	)
 }
 
 const signed = (amount: number, side: string): number => (side === 'debit' ? amount : -amount)
 
 /** Takes an extract: every item that is new, changed, gone, or the same. */
-export function takeItemsOpen({ books, known, reading, decided, rows, refuse, left, record }: Taking): Taken {
-	const review = extractIn(books, rows, reading, decided, known)
+export function takeItemsOpen({ books, fileId, known, reading, decided, rows, refuse, left, record }: Taking): Taken {
+	const review = extractIn(books, fileId, rows, reading, decided, known)
 	for (const refusal of review.refused) refuse(refusal)
 	for (const { row, why } of review.left) left(row, why)
 	const names = new Map([...known.customers.values()].map(({ id, name }) => [id, name]))

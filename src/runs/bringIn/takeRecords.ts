@@ -1,30 +1,9 @@
 import { ownText, readOwn } from '@/core/ownFields'
 import { type IntakeRecord, takeRecords } from '@/intake/records'
 import { allTaxRates, itemSchema, taxRateSchema } from '@/store/catalogue'
-import { customerSchema } from '@/store/customers'
+import { blankCustomer, customerSchema } from '@/store/customers'
 import type { Taken, Taking } from './take'
 
-const newCustomer = (home: string) => ({
-	name: '',
-	address: '',
-	country: '',
-	email: '',
-	contact: '',
-	currency: home,
-	locale: 'en-GB',
-	terms: '30 days',
-	tax: 'standard',
-	tax_number: '',
-	grouping: 'order',
-	credit_limit: null,
-	hold: '',
-	wants_order: 0,
-	note: '',
-	discount: '0',
-	statement_email: '',
-	cc: '',
-	statements: 1,
-})
 const newItem = (home: string) => ({
 	description: '',
 	unit: '',
@@ -67,7 +46,7 @@ export function takeRecordsIn({ books, known, reading, decided, rows, refuse, le
 	const kinds = {
 		customers: {
 			schema: customerSchema,
-			fresh: newCustomer(known.home),
+			fresh: blankCustomer('', known.home),
 			before: (key: string) => known.customers.get(key),
 		},
 		items: { schema: itemSchema, fresh: newItem(known.home), before: (key: string) => known.items.get(key) },

@@ -213,7 +213,11 @@ function acceptWords({ file, review, reading }: FileView): string | null {
 				'payments',
 			)
 		case 'open items':
-			return accepted ? null : say(count('new item', 'changed item', 'same item'), 'open item', 'open items')
+			return say(
+				accepted ? count('new item', 'changed item') : count('new item', 'changed item', 'same item'),
+				'open item',
+				'open items',
+			)
 		default:
 			return say(count('added', 'changed fields', 'same'), reading.kind.replace(/s$/, ''), reading.kind)
 	}
