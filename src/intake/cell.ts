@@ -14,7 +14,14 @@ export const textOf = (cell: Cell | undefined): string =>
  * A row of a source. `row` is its number as a sheet shows it, from 1. `lines` are the objects that a record of a nested source holds,
  * each by the source's line columns. A row that a person left out says so.
  */
-export type SheetRow = { row: number; cells: Cell[]; lines?: Cell[][]; leftOut?: boolean }
+/** `given`: values of fields that the source has no column for, by a person. */
+export type SheetRow = {
+	row: number
+	cells: Cell[]
+	lines?: Cell[][]
+	leftOut?: boolean
+	given?: Record<string, string>
+}
 
 /** A column of a source that names its own; `of` a line: its values stand in `lines`. */
 export type Column = { name: string; of: 'row' | 'line' }

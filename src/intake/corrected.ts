@@ -2,7 +2,7 @@ import { type Cell, type SheetRow, textOf } from './cell'
 import type { Rows } from './rows'
 
 /** What a person says of a source that stays as it came: another value in one row or (row 0) wherever one stands in a column. */
-export type CellCorrection = { row: number; place: number; was: string; now: string }
+export type CellCorrection = { row: number; place: number; field: string; was: string; now: string }
 
 /** A row that a person corrected or left out; the places of the row's lines follow those of the row, as in a reading. */
 export function correctedRows(
@@ -42,7 +42,12 @@ export function correctedRows(
 				if (now !== undefined) set(one.cells, one.at, now)
 			}
 		}
-		for (const { place, was, now } of own ?? []) {
+		let given: Record<string, string> | undefined
+		for (const { place, field, was, now } of own ?? []) {
+			if (field !== '') {
+				given = { ...given, [field]: now }
+				continue
+			}
 			if (place < lineFrom || !lines) set(cells, place, now)
 			else
 				for (const line of lines)
@@ -51,7 +56,13 @@ export function correctedRows(
 						break
 					}
 		}
-		return { row: row.row, cells, ...(lines ? { lines } : {}), ...(out ? { leftOut: true } : {}) }
+		return {
+			row: row.row,
+			cells,
+			...(lines ? { lines } : {}),
+			...(out ? { leftOut: true } : {}),
+			...(given ? { given } : {}),
+		}
 	}
 	return {
 		last: rows.last,

@@ -93,10 +93,10 @@ function readPayment(row: RowValues, books: PaymentBooks): IntakePayment | null 
 			amount: amount?.ok ? amount.value : null,
 			currency,
 		})
-		const offered = likely.map((one) => `${one.number} ${one.name} (${one.why})`).join('; ')
 		row.refuse(
 			'customer',
-			`${number === '' ? 'It names no customer.' : 'No customer has this number.'} ${offered === '' ? 'Give the customer’s number here.' : `Likely: ${offered}.`}`,
+			`${number === '' ? 'It names no customer.' : 'No customer has this number.'} ${likely.length === 0 ? 'Give the customer’s number here.' : 'Take one of those that are likely, or give the number here.'}`,
+			likely.map((one) => ({ value: one.number, words: `${one.name}, ${one.why}` })),
 		)
 	}
 	if (!customer || !amount?.ok || row.get('day') === '') return null

@@ -51,7 +51,10 @@ export type RowRefusal = {
 	column: string
 	value: string
 	remedy: string
+	/** Values that are likely meant, each with why; offered, never taken. */
+	offers?: Offer[]
 }
+export type Offer = { value: string; words: string }
 
 /** The head of a source as it was found. */
 export type Head = { row: number | null; names: string[]; lineFrom: number }

@@ -3,7 +3,7 @@ import { type DayFormat, readDay } from '@/core/readDay'
 import { type Cell, isBlank, type SheetRow, textOf } from './cell'
 import { fieldsFor } from './kinds'
 import type { Field } from './kinds/field'
-import type { Decided, Reading, RowRefusal } from './reading'
+import type { Decided, Offer, Reading, RowRefusal } from './reading'
 import { type FigureRead, readFigure } from './values/figure'
 
 /** The rows of a source, as they were read from it; from the first to the last, or one by its number. */
@@ -194,7 +194,7 @@ export type RowValues = {
 	raw: (key: string) => string
 	/** Whether the source has a column, or a default, for it. */
 	has: (key: string) => boolean
-	refuse: (key: string, remedy: string) => void
+	refuse: (key: string, remedy: string, offers?: Offer[]) => void
 }
 
 export type RowsOut = { refuse: (refusal: RowRefusal) => void; left: (row: number, why: LeftWhy) => void }
@@ -222,19 +222,20 @@ export function* readRows(
 			continue
 		}
 		const values: Record<string, Value> = {}
-		const refuse = (key: string, remedy: string) =>
-			out.refuse(refusalOf(row, reading, shape, shape.all, 0, key, remedy))
+		const refuse = (key: string, remedy: string, offers?: Offer[]) =>
+			out.refuse({ ...refusalOf(row, reading, shape, shape.all, 0, key, remedy), ...(offers ? { offers } : {}) })
 		for (const { field, place } of shape.all) {
 			const cell = shape.cell(row, 0, place)
 			const value = read(cell === '' ? defaultOf(reading, field) : cell, field.type)
 			if (value.why !== '') refuse(field.key, value.why)
 			values[field.key] = value
 		}
+		for (const [key, text] of Object.entries(row.given ?? {})) values[key] = plainValue(text)
 		yield {
 			row: row.row,
 			get: (key) => values[key]?.text ?? '',
 			value: (key) => values[key] ?? nothing,
-			raw: (key) => textOf(shape.cell(row, 0, reading.columns[key])),
+			raw: (key) => row.given?.[key] ?? textOf(shape.cell(row, 0, reading.columns[key])),
 			has: (key) => reading.columns[key] !== undefined || (reading.defaults[key] ?? '') !== '',
 			refuse,
 		}
@@ -259,7 +260,7 @@ export function refusalOf(
 		field: key,
 		place: place ?? null,
 		column: place === undefined ? label : (reading.head[place] ?? `column ${place + 1}`),
-		value: textOf(shape.cell(row, line, place)),
+		value: place === undefined ? (row.given?.[key] ?? '') : textOf(shape.cell(row, line, place)),
 		remedy,
 	}
 }

@@ -2,22 +2,31 @@ import type { Books } from './books'
 import type { Desk } from './events'
 
 /** What a person corrected in a file: in one row, or (row 0) wherever the value stands in the column. */
-export type Correction = { id: number; row: number; place: number; was: string; now: string; at: string; clerk: string }
+export type Correction = {
+	id: number
+	row: number
+	place: number
+	field: string
+	was: string
+	now: string
+	at: string
+	clerk: string
+}
 
 export const correctionsOf = ({ sql }: Books, fileId: number): Correction[] =>
 	sql<[number], Correction>(
-		'SELECT id, row, place, was, now, at, clerk FROM correction WHERE file_id = ? AND undone_at IS NULL ORDER BY id',
+		'SELECT id, row, place, field, was, now, at, clerk FROM correction WHERE file_id = ? AND undone_at IS NULL ORDER BY id',
 	).all(fileId)
 
 export function addCorrection(
 	{ sql }: Books,
 	desk: Desk,
 	fileId: number,
-	{ row, place, was, now }: Pick<Correction, 'row' | 'place' | 'was' | 'now'>,
+	{ row, place, field, was, now }: Pick<Correction, 'row' | 'place' | 'field' | 'was' | 'now'>,
 ): void {
 	sql<(string | number)[]>(
-		'INSERT INTO correction (file_id, row, place, was, now, at, clerk) VALUES (?, ?, ?, ?, ?, ?, ?)',
-	).run(fileId, row, place, was, now, desk.now(), desk.clerk)
+		'INSERT INTO correction (file_id, row, place, field, was, now, at, clerk) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+	).run(fileId, row, place, field, was, now, desk.now(), desk.clerk)
 }
 
 export function undoCorrection({ sql }: Books, desk: Desk, id: number): boolean {

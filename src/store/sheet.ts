@@ -13,7 +13,7 @@ const tables = `
 -- Rows stand in blocks of some hundred, JSON, by the number of the last.
 CREATE TABLE IF NOT EXISTS block (last INTEGER PRIMARY KEY, rows TEXT NOT NULL, count INTEGER NOT NULL) STRICT;
 CREATE TABLE IF NOT EXISTS refusal (
-	id INTEGER PRIMARY KEY, row INTEGER NOT NULL, field TEXT NOT NULL, place INTEGER, column_name TEXT NOT NULL, value TEXT NOT NULL, remedy TEXT NOT NULL
+	id INTEGER PRIMARY KEY, row INTEGER NOT NULL, field TEXT NOT NULL, place INTEGER, column_name TEXT NOT NULL, value TEXT NOT NULL, remedy TEXT NOT NULL, offers TEXT NOT NULL
 ) STRICT;
 CREATE INDEX IF NOT EXISTS refusal_row ON refusal (row);
 CREATE TABLE IF NOT EXISTS left_row (row INTEGER PRIMARY KEY, why TEXT NOT NULL) STRICT;
@@ -177,7 +177,7 @@ export function outcomeKeeper({ db }: Sheet) {
 	)
 	const steps = stepped(db, 20_000)
 	const refusal = db.prepare<(string | number | null)[]>(
-		'INSERT INTO refusal (row, field, place, column_name, value, remedy) VALUES (?, ?, ?, ?, ?, ?)',
+		'INSERT INTO refusal (row, field, place, column_name, value, remedy, offers) VALUES (?, ?, ?, ?, ?, ?, ?)',
 	)
 	const left = db.prepare<[number, string]>('INSERT OR IGNORE INTO left_row (row, why) VALUES (?, ?)')
 	const record = db.prepare<[string, number, string, string, string]>(
@@ -242,8 +242,10 @@ export function outcomeKeeper({ db }: Sheet) {
 	}
 	return {
 		order: (one: StagedOrder) => steps.write(() => stage(one)),
-		refuse: ({ row, field, place, column, value, remedy }: RowRefusal) =>
-			steps.write(() => refusal.run(row, field, place, column, value.slice(0, 300), remedy)),
+		refuse: ({ row, field, place, column, value, remedy, offers }: RowRefusal) =>
+			steps.write(() =>
+				refusal.run(row, field, place, column, value.slice(0, 300), remedy, offers ? JSON.stringify(offers) : '[]'),
+			),
 		left: (row: number, why: string) => steps.write(() => left.run(row, why)),
 		record: (one: Omit<SheetRecord, 'seq'>) =>
 			steps.write(() => record.run(one.key, one.first_row, one.standing, one.brief, one.body)),
@@ -259,6 +261,8 @@ export type KeptRefusal = {
 	column_name: string
 	value: string
 	remedy: string
+	/** Values that are likely meant, JSON. */
+	offers: string
 }
 
 /** Rows that were refused, in the order of the file, each with its reasons; `from` of them are passed over. */
@@ -267,7 +271,7 @@ export function refusedRows({ db }: Sheet, from: number, most: number): { row: n
 		.prepare<[number, number], { row: number }>('SELECT DISTINCT row FROM refusal ORDER BY row LIMIT ? OFFSET ?')
 		.all(most, from)
 	const reasons = db.prepare<[number], KeptRefusal>(
-		'SELECT id, row, field, place, column_name, value, remedy FROM refusal WHERE row = ? ORDER BY id',
+		'SELECT id, row, field, place, column_name, value, remedy, offers FROM refusal WHERE row = ? ORDER BY id',
 	)
 	return rows.map(({ row }) => ({ row, reasons: reasons.all(row) }))
 }

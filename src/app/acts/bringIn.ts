@@ -49,7 +49,10 @@ export const drop = act(
 )
 const place = z.number().int().min(0)
 export const correct = act(
-	z.tuple([id, z.object({ row: place, place, was: z.string(), now: z.string().max(5000) })]),
+	z.tuple([
+		id,
+		z.object({ row: place, place, field: z.string().max(100), was: z.string(), now: z.string().max(5000) }),
+	]),
 	({ books, desk }, fileId, what) => correctValue(books, desk, fileId, what),
 )
 const rows = z.array(z.number().int().min(1)).min(1).max(20_000)

@@ -10,7 +10,11 @@ import { openSheet, rowsIn } from '@/store/sheet'
 import { no, type Outcome } from '../outcome'
 
 /** What stands at a place now, after every correction; null where there is no such row. */
-function standsAt(books: Books, fileId: number, row: number, place: number, was: string): string | null {
+function standsAt(
+	books: Books,
+	fileId: number,
+	{ row, place, field, was }: { row: number; place: number; field: string; was: string },
+): string | null {
 	const file = readFile(books, fileId)
 	if (!file) return null
 	const { lineFrom } = readingSchema.parse(JSON.parse(file.reading))
@@ -18,6 +22,7 @@ function standsAt(books: Books, fileId: number, row: number, place: number, was:
 	try {
 		const found = correctedRows(rowsIn(sheet), correctionsOf(books, fileId), new Set(), lineFrom).get(row)
 		if (!found) return null
+		if (field !== '') return found.given?.[field] ?? ''
 		if (place < lineFrom || !found.lines) return textOf(found.cells[place])
 		const line = found.lines.find((cells) => textOf(cells[place - lineFrom]) === was) ?? found.lines[0]
 		return textOf(line?.[place - lineFrom])
@@ -35,7 +40,7 @@ export function correctValue(
 	books: Books,
 	desk: Desk,
 	fileId: number,
-	{ row, place, was, now }: { row: number; place: number; was: string; now: string },
+	{ row, place, field = '', was, now }: { row: number; place: number; field?: string; was: string; now: string },
 ): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const file = readFile(books, fileId)
@@ -44,13 +49,13 @@ export function correctValue(
 		if (value.length > 2000) return no('At most 2,000 characters are kept.')
 		if (value === was) return no('That is what stands there.')
 		if (row > 0) {
-			const stands = standsAt(books, fileId, row, place, was)
+			const stands = standsAt(books, fileId, { row, place, field, was })
 			if (stands === null) return no('There is no such row.')
 			if (stands !== was)
 				return no(`Row ${row} says “${stands}” by now: somebody corrected it before you. Look at it again.`)
 		} else if (correctionsOf(books, fileId).some((one) => one.row === 0 && one.place === place && one.was === was))
 			return no(`“${was}” was corrected everywhere by somebody before you. Look at it again.`)
-		addCorrection(books, desk, fileId, { row, place, was, now: value })
+		addCorrection(books, desk, fileId, { row, place, field, was, now: value })
 		const detail =
 			row > 0 ? `row ${row}: ${was || 'nothing'} → ${value || 'nothing'}` : `wherever it stands: ${was} → ${value}`
 		record(books, desk, { subject: 'file', id: fileId, act: 'corrected the file', detail })

@@ -66,6 +66,8 @@ CREATE TABLE correction (
 	file_id INTEGER NOT NULL REFERENCES source_file (id),
 	row INTEGER NOT NULL,
 	place INTEGER NOT NULL,
+	-- The field that is given where the file has no column for it; empty where `place` says which.
+	field TEXT NOT NULL DEFAULT '',
 	was TEXT NOT NULL,
 	now TEXT NOT NULL,
 	at TEXT NOT NULL,

@@ -31,6 +31,8 @@ const missingOf = ({ field, value, remedy }: Pick<KeptRefusal, 'field' | 'value'
 		? { what: field === 'taxCode' ? 'tax code' : 'customer', value }
 		: null
 
+const offersOf = ({ offers }: KeptRefusal): { value: string; words: string }[] => JSON.parse(offers)
+
 /** Rows that were refused, each with its reasons, mended where they stand. The file stays as it came. */
 export function Refused({ id, count, rows, page, pages, alike, home, orders }: Props) {
 	const [trouble, setTrouble] = useState('')
@@ -44,8 +46,8 @@ export function Refused({ id, count, rows, page, pages, alike, home, orders }: P
 			const outcome = await work()
 			setTrouble(outcome.ok ? '' : outcome.message)
 		})
-	const set = (row: number, place: number, was: string, now: string) =>
-		does(() => correct(id, { row, place, was, now }))
+	const set = (row: number, place: number, was: string, now: string, field = '') =>
+		does(() => correct(id, { row, place, field, was, now }))
 	return (
 		<Section
 			title={count === 1 ? 'One row refused' : `${count.toLocaleString('en-GB')} rows refused`}
@@ -115,7 +117,8 @@ export function Refused({ id, count, rows, page, pages, alike, home, orders }: P
 								</td>
 								<td className="px-2.5 py-1.5">{reason.column_name}</td>
 								<td className="px-2.5 py-1">
-									{reason.place === null || / is refused whole, because row /.test(reason.remedy) ? (
+									{(reason.place === null && reason.field === '') ||
+									/ is refused whole, because row /.test(reason.remedy) ? (
 										<span className="figures text-mute">{reason.value || 'nothing'}</span>
 									) : (
 										<Mend
@@ -123,12 +126,27 @@ export function Refused({ id, count, rows, page, pages, alike, home, orders }: P
 											value={reason.value}
 											words="Set"
 											busy={busy}
-											onSet={(now) => set(row, reason.place ?? 0, reason.value, now)}
+											onSet={(now) =>
+												set(row, reason.place ?? 0, reason.value, now, reason.place === null ? reason.field : '')
+											}
 										/>
 									)}
 								</td>
 								<td className="px-2.5 py-1.5">
-									{reason.remedy} <MakeButton missing={missingOf(reason)} onMake={setMaking} />
+									{reason.remedy}{' '}
+									{offersOf(reason).map(({ value, words }) => (
+										<Button
+											key={value}
+											kind="bare"
+											disabled={busy}
+											onClick={() =>
+												set(row, reason.place ?? 0, reason.value, value, reason.place === null ? reason.field : '')
+											}
+										>
+											{`${value} ${words}`}
+										</Button>
+									))}
+									<MakeButton missing={missingOf(reason)} onMake={setMaking} />
 								</td>
 								<td className="py-1 pr-5 text-right">
 									{index === 0 && (

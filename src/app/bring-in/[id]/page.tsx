@@ -47,8 +47,10 @@ export default async function FilePage({ params, searchParams }: Props) {
 					<Actions
 						id={file.id}
 						seen={review?.digest ?? ''}
-						words={bringing}
-						ready={asked.length === 0 && review !== null && review.missing.length === 0 && !hindered}
+						words={bringing?.words ?? null}
+						ready={
+							asked.length === 0 && review !== null && review.missing.length === 0 && !hindered && bringing?.many !== 0
+						}
 						canLeave={file.state === 'read'}
 						lost={view.lost}
 						back={
@@ -162,9 +164,9 @@ export default async function FilePage({ params, searchParams }: Props) {
 			{corrections.length > 0 && (
 				<Section title="Corrected by hand" aside="The file stays as it came">
 					<ul className="px-5 pb-4 text-sm">
-						{corrections.slice(-100).map(({ id, row, place, was, now, at, clerk }) => (
+						{corrections.slice(-100).map(({ id, row, place, field, was, now, at, clerk }) => (
 							<li key={id}>
-								{row === 0 ? 'everywhere' : `row ${row}`}, {reading?.head[place]}:{' '}
+								{row === 0 ? 'everywhere' : `row ${row}`}, {field || reading?.head[place]}:{' '}
 								<span className="figures text-mute">{was || 'nothing'}</span> →{' '}
 								<span className="figures">{now || 'nothing'}</span>{' '}
 								<span className="text-mute">
@@ -194,14 +196,17 @@ function aboutFile({ file, review, reading }: FileView): string {
 }
 
 /** What accepting would bring; null where there is nothing to accept. */
-function acceptWords({ file, review, reading }: FileView): string | null {
+function acceptWords({ file, review, reading }: FileView): { words: string; many: number } | null {
 	if (!review || !reading) return null
 	const { standings, payments } = review
 	const count = (...names: string[]) => names.reduce((sum, name) => sum + (standings[name] ?? 0), 0)
 	const accepted = file.state === 'accepted'
 	const say = (many: number, one: string, several: string) => {
 		if (many === 0 && accepted) return null
-		return `Accept ${many.toLocaleString('en-GB')} ${accepted ? 'more ' : ''}${many === 1 ? one : several}`
+		return {
+			words: `Accept ${many.toLocaleString('en-GB')} ${accepted ? 'more ' : ''}${many === 1 ? one : several}`,
+			many,
+		}
 	}
 	switch (reading.kind) {
 		case 'orders':
