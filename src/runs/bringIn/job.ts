@@ -43,8 +43,9 @@ async function doTask(books: Books, desk: Desk, job: Job, task: FileTask): Promi
 			return { state: trouble ? 'failed' : 'done', words }
 		}
 		case 'take file': {
-			// What was set since is worked out once, by the last that asked.
-			if ((latestFileJob(books, task.file)?.id ?? 0) > job.id)
+			// What was set since is worked out once, by the last that asked; an accepting that was asked for since waits for it.
+			const latest = latestFileJob(books, task.file)
+			if (latest && latest.id > job.id && latest.kind !== 'accept file')
 				return { state: 'done', words: 'Worked out by the next.' }
 			const review = takeFile(books, task.file, watch)
 			return {

@@ -3,11 +3,14 @@ import type { Books } from '@/store/books'
 import { acceptancesOf, readFile } from '@/store/files'
 import { waitingCount } from '@/store/orders'
 import { desk, firmBooks } from '../../../tests/support'
+import { gather } from '../gather'
+import { startRun } from '../steps'
 import { acceptFile } from './accept'
 import { acceptNow, doFileJobs, lookAt } from './atOnce'
 import { correctValue } from './correct'
 import { makeCustomer } from './make'
-import { answer, beginUpload, endUpload, receivePart } from './receive'
+import { saveReader } from './readerActs'
+import { answer, askToTakeBack, beginUpload, changeReading, endUpload, receivePart } from './receive'
 import { reviewOf } from './review'
 import { Stopped } from './take'
 import { fileView } from './view'
@@ -59,6 +62,52 @@ test('one that is stopped leaves nothing behind, and can be accepted again', asy
 	expect(rowsOf(books)).toEqual({ orders: 0, lines: 0 })
 	expect(await acceptNow(books, desk, id)).toMatchObject({ ok: true })
 	expect(waitingCount(books)).toBe(many)
+})
+
+test('a run that is gathered while a file comes in takes all of it or nothing; one gathered since keeps it from being taken back', async () => {
+	const books = firmBooks()
+	const id = await lookAt(books, desk, 'many.csv', content)
+	let asked = 0
+	const accepted = await acceptFile(books, desk, id, digestOf(books, id), {
+		seen: () => {
+			asked++
+			expect(startRun(books, desk, '2026-10-31', '2026-10-31')).toMatchObject({
+				ok: false,
+				message: 'No order waits up to that day.',
+			})
+		},
+	})
+	expect([accepted.ok, asked]).toEqual([true, 3])
+	const started = startRun(books, desk, '2026-10-31', '2026-10-31')
+	expect(askToTakeBack(books, desk, id, 'the wrong export').ok).toBe(true)
+	// It was asked for before the run took its orders up, and is done after: it is too late.
+	if (started.ok) gather(books, desk, started.id ?? 0, '2026-10-31')
+	expect(await doFileJobs(books, desk)).toEqual([
+		expect.stringContaining(`stand in run ${started.ok ? started.id : ''}`),
+	])
+	expect(rowsOf(books)?.orders).toBe(many)
+	expect(books.db.prepare('SELECT count(*) AS n FROM order_in').get()).toEqual({ n: many })
+})
+
+test('a file that waits keeps the way it was read by when its reader is changed', async () => {
+	const books = firmBooks()
+	const file = (number: string) =>
+		Buffer.from(`Order No,Order date,Cust. No,Item,Qty,Remark\n${number},2026-10-05,A1,ROPE,1,x\n`)
+	await acceptNow(books, desk, await lookAt(books, desk, 'tarn 09.csv', file('1')))
+	const [waiting, other] = [
+		await lookAt(books, desk, 'tarn 10.csv', file('2')),
+		await lookAt(books, desk, 'tarn 11.csv', file('3')),
+	]
+	const before = readFile(books, waiting)
+	const places = fileView(books, other, 1)?.reading?.columns ?? {}
+	changeReading(books, desk, other, { columns: { ...places, purchaseOrder: 5 } })
+	await doFileJobs(books, desk)
+	expect(saveReader(books, desk, other, 'tarn')).toMatchObject({ ok: true })
+	expect(readFile(books, waiting)).toEqual(before)
+	expect(fileView(books, waiting, 1)?.reader?.version).toBe((before?.reader_version ?? 0) + 1)
+	expect(fileView(books, await lookAt(books, desk, 'tarn 12.csv', file('4')), 1)?.reading?.columns.purchaseOrder).toBe(
+		5,
+	)
 })
 
 test('what the clerk had in view is what is accepted: where the books or the file changed since, it is shown anew', async () => {

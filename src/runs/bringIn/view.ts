@@ -103,7 +103,7 @@ export function fileView(books: Books, id: number, page: number): FileView | nul
 		corrections: correctionsOf(books, id),
 		acceptances: acceptancesOf(books, id),
 		reader: file.reader_id === null ? null : readReader(books, file.reader_id),
-		lost: !hasSheet(books.folder, id),
+		lost: file.trouble === '' && file.state !== 'arriving' && (file.look === null || !hasSheet(books.folder, id)),
 		change: null,
 		records: [],
 		changed: [],

@@ -38,7 +38,8 @@ export default async function FilePage({ params, searchParams }: Props) {
 	const bringing = acceptWords(view)
 	const home = homeCurrency(own)
 	const standing = accepted && file.kind === 'orders' ? standingOfFile(own, file.id) : null
-	const failed = job?.state === 'failed' && job.kind === 'accept file' ? job.words : ''
+	const failed = job?.state === 'failed' && job.words !== file.trouble ? job.words : ''
+	const canLeave = file.state === 'read' || file.state === 'arriving'
 	const hindered = review?.extract?.hindered
 	return (
 		<>
@@ -51,7 +52,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 						ready={
 							asked.length === 0 && review !== null && review.missing.length === 0 && !hindered && bringing?.many !== 0
 						}
-						canLeave={file.state === 'read'}
+						canLeave={canLeave}
 						lost={view.lost}
 						back={
 							standing && standing.waits > 0
@@ -60,9 +61,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 						}
 					/>
 				)}
-				{file.trouble !== '' && (
-					<Actions id={file.id} seen="" words={null} ready={false} canLeave={file.state === 'read'} />
-				)}
+				{file.trouble !== '' && <Actions id={file.id} seen="" words={null} ready={false} canLeave={canLeave} />}
 				{accepted && (file.kind === 'payments' || file.kind === 'open items') && (
 					<Link href="/accounts" className={buttonLook(bringing === null ? 'main' : 'plain')}>
 						See who owes what
@@ -91,6 +90,11 @@ export default async function FilePage({ params, searchParams }: Props) {
 						</Notice>
 					))}
 				{file.state === 'taken back' && <Notice tone="look">{file.result}</Notice>}
+				{file.state === 'arriving' && (
+					<Notice tone="look">
+						It broke off on its way. Choose it again under Bring in, and it goes on where it was.
+					</Notice>
+				)}
 				{file.trouble !== '' && <Notice tone="stop">{file.trouble}</Notice>}
 				{!going && failed !== '' && <Notice tone="stop">{failed}</Notice>}
 				{!going && hindered && <Notice tone="stop">{hindered}</Notice>}
