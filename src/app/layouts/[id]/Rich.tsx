@@ -157,7 +157,9 @@ export function Rich({ label, paragraphs, onChange, of, single = false, onPaper 
 	const { fields, layout } = useMaking()
 	const [picking, setPicking] = useState(false)
 	const [chip, setChip] = useState<{ at: number; inline: Extract<Inline, { field: string }> } | null>(null)
+	// What stands in the box for those outside, and what was told to them but has not come back yet.
 	const last = useRef(JSON.stringify(paragraphs))
+	const told = useRef<string[]>([])
 	const hear = useRef(onChange)
 	hear.current = onChange
 	const extensions = useMemo(
@@ -195,6 +197,7 @@ export function Rich({ label, paragraphs, onChange, of, single = false, onPaper 
 			onUpdate: ({ editor: own }) => {
 				const next = fromDoc(own.getJSON())
 				last.current = JSON.stringify(next)
+				told.current.push(last.current)
 				hear.current(next)
 			},
 			onSelectionUpdate: ({ editor: own }) => {
@@ -208,10 +211,14 @@ export function Rich({ label, paragraphs, onChange, of, single = false, onPaper 
 		},
 		[extensions],
 	)
-	// What was changed elsewhere, as when a change is taken back, comes in.
+	// What was changed elsewhere, as when a change is taken back, comes in. What was told from here comes back late while one
+	// writes fast: it is no change, and setting it would throw the cursor to the beginning.
 	useEffect(() => {
 		const now = JSON.stringify(paragraphs)
-		if (!editor || editor.isDestroyed || now === last.current) return
+		const echo = told.current.lastIndexOf(now)
+		if (echo >= 0) told.current.splice(0, echo + 1)
+		if (!editor || editor.isDestroyed || echo >= 0 || now === last.current) return
+		told.current = []
 		last.current = now
 		editor.commands.setContent(toDoc(paragraphs), { emitUpdate: false })
 	}, [editor, paragraphs])
