@@ -107,7 +107,12 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 	}
 
 	const { reckoned } = layout
-	const fields = useMemo(() => fieldsOf({ reckoned }, own), [reckoned, own])
+	// By what they say, not by which answer brought them: a box of words is made anew where the fields are, and loses its cursor.
+	const said = JSON.stringify({ reckoned, own })
+	const fields = useMemo(() => {
+		const kept: { reckoned: typeof reckoned; own: typeof own } = JSON.parse(said)
+		return fieldsOf(kept, kept.own)
+	}, [said])
 	const rows = useMemo(() => outline(layout, fields), [layout, fields])
 	const piece = chosen === null ? null : pieceOf(layout, chosen)
 	const changePiece = (next: Piece, words: string) => change(replacePiece(layout, next.id, next), words)
