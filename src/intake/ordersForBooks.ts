@@ -6,26 +6,8 @@ import { orderNet } from '@/core/orderNet'
 import { discountOf, type ReadLine, type ReadOrder, type RefuseIn } from './orders'
 import { sha256 } from './sha256'
 
-/** A line as the books take it: what the source does not carry is looked up; `lookedUp` names it. */
-export type IntakeLine = {
-	sourceRow: number
-	item: string
-	description: string
-	quantity: string
-	unit: string
-	/** Null where neither the source nor the item has one. */
-	unitPrice: string | null
-	pricePer: string
-	discountPercent: string
-	discountAmount: string
-	taxCode: string
-	/** Values of the firm's own fields, JSON by key. */
-	own: string
-	/** What was looked up in the books, with commas between. */
-	lookedUp: string
-	/** What it comes to, minor units; null without a price. */
-	net: bigint | null
-}
+/** A line as the books take it: what the source does not carry is looked up; `lookedUp` names it, with commas between. */
+export type IntakeLine = Omit<ReadLine, 'row'> & { sourceRow: number; lookedUp: string }
 export type IntakeOrder = {
 	number: string
 	customerId: number
