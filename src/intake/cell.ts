@@ -14,13 +14,17 @@ export const textOf = (cell: Cell | undefined): string =>
  * A row of a source. `row` is its number as a sheet shows it, from 1. `lines` are the objects that a record of a nested source holds,
  * each by the source's line columns. A row that a person left out says so.
  */
-/** `given`: values of fields that the source has no column for, by a person. */
+/**
+ * `given`: values of fields that the source has no column for, by a person. `trouble`: why its format could not read it rightly; it is
+ * refused for it until a person corrects the row.
+ */
 export type SheetRow = {
 	row: number
 	cells: Cell[]
 	lines?: Cell[][]
 	leftOut?: boolean
 	given?: Record<string, string>
+	trouble?: string
 }
 
 /** A column of a source that names its own; `of` a line: its values stand in `lines`. */

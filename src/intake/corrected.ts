@@ -62,6 +62,7 @@ export function correctedRows(
 			...(lines ? { lines } : {}),
 			...(out ? { leftOut: true } : {}),
 			...(given ? { given } : {}),
+			...(row.trouble && !own ? { trouble: row.trouble } : {}),
 		}
 	}
 	return {

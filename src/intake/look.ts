@@ -5,19 +5,7 @@ import { type ColumnSays, gatherEvidence } from './evidence'
 import { formatNamed, recognise } from './formats'
 import { findHead } from './head'
 import type { FileKind } from './kinds'
-import { decideDiscount, discountsSpeak } from './orders'
-import {
-	bestKind,
-	type Decided,
-	decide,
-	discountIsOpen,
-	type Head,
-	matchedFor,
-	missingFields,
-	notUsed,
-	type Reading,
-} from './reading'
-import { type Rows, rowsOf } from './rows'
+import { bestKind, type Head, matchedFor, type Reading } from './reading'
 import type { Source } from './source'
 
 /** Where rows are put as they are read; then they are looked at from there, as often as need be. */
@@ -32,7 +20,7 @@ const headWithin = 60
 export async function readSource(
 	source: Source,
 	keeper: RowKeeper,
-	given?: { format: string; settings: Record<string, unknown>; headRow?: number | null },
+	given?: { format: string; settings?: Record<string, unknown>; headRow?: number | null },
 ): Promise<Result<Look>> {
 	const recognised = given ? null : recognise(source)
 	if (recognised && !recognised.ok) return recognised
@@ -138,23 +126,3 @@ export function proposeReading(
 		},
 	}
 }
-
-/** All that is decided of a reading; the rows are asked where a column of discounts does not say itself what it holds. */
-export function settled(
-	rows: Rows,
-	reading: Reading,
-	evidence: readonly ColumnSays[],
-	own: readonly OwnField[],
-): Decided {
-	const decided = decide(reading, evidence, own)
-	if (!discountIsOpen(reading, decided, evidence) || decided.questions.length > 0) return decided
-	const discount = decideDiscount(rows, reading, decided, own)
-	if (discount) return { ...decided, discount, by: { ...decided.by, discount: 'values' } }
-	if (!discountsSpeak(rows, reading, decided, own)) return decided
-	const examples = [reading.columns, ...reading.groups].flatMap(({ lineDiscount }) =>
-		lineDiscount === undefined ? [] : (evidence[lineDiscount]?.first ?? []),
-	)
-	return { ...decided, questions: [{ name: 'discount', examples: examples.slice(0, 4), disagree: false }] }
-}
-
-export { missingFields, notUsed, rowsOf }

@@ -53,6 +53,8 @@ function belonging(
 	}
 	const at = (key: string) => shape.cell(row, 0, reading.columns[key])
 	const cell = at('order')
+	// What could not be read rightly is of no order above.
+	if (cell === '' && row.trouble !== undefined) return refuse(row.trouble)
 	if (cell === '' || totalWord.test(textOf(cell))) {
 		const total = totalIn(row, reading, shape)
 		if (total) {

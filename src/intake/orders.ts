@@ -49,6 +49,8 @@ export type ReadOrder = {
 	discountName: string
 	freight: string
 	freightPercent: string
+	/** What the source says that it comes to; empty where it does not. */
+	total: string
 	delivery: string
 	own: string
 	lines: ReadLine[]
@@ -74,6 +76,7 @@ const orderKeys = [
 	'discountName',
 	'freight',
 	'freightPercent',
+	'orderTotal',
 	...[1, 2, 3, 4, 5, 6].map((line) => `delivery${line}`),
 ]
 const currencyOrPound = (currency: string): string => (isCurrency(currency) ? currency : 'GBP')
@@ -151,8 +154,9 @@ function takeOrder(rows: SheetRow[], context: Context, out: OrdersOut): void {
 			values.push({ row, values: own })
 			const named = own.currency?.text.toUpperCase() ?? ''
 			if (named !== '') currencies.push({ row, key: 'currency', placed: shape.row, line: 0, currency: named })
-			if (own.freight?.currency)
-				currencies.push({ row, key: 'freight', placed: shape.row, line: 0, currency: own.freight.currency })
+			for (const key of ['freight', 'orderTotal'])
+				if (own[key]?.currency)
+					currencies.push({ row, key, placed: shape.row, line: 0, currency: own[key]?.currency ?? '' })
 		}
 		for (let line = 0; line < linesIn(row, shape); line++) {
 			if (!hasLine(row, shape, line)) continue
@@ -356,6 +360,7 @@ function orderHead(
 		discountName: text('discountName'),
 		freight: text('freight'),
 		freightPercent: text('freightPercent'),
+		total: text('orderTotal'),
 		delivery: deliveryOf(text),
 		own:
 			context.ownOrder.length === 0

@@ -1,7 +1,7 @@
-import { minorDigits } from '@/core/currency'
+import { amountText, minorDigits } from '@/core/currency'
 import { withDecimals } from '@/core/decimal'
 import { asDocumentDiscount, isDiscountOn, type NamedDiscount } from '@/core/documentDiscounts'
-import { lineNet } from '@/core/lineNet'
+import { lineNet, minorOf } from '@/core/lineNet'
 import { orderNet } from '@/core/orderNet'
 import { discountOf, type ReadLine, type ReadOrder, type RefuseIn } from './orders'
 import { sha256 } from './sha256'
@@ -97,6 +97,17 @@ export function orderForBooks(order: ReadOrder, books: KnownBooks, refuse: Refus
 		sameAs: '',
 	}
 	made.net = netOf(made, named)
+	if (order.total !== '' && lines.every(({ net }) => net !== null)) {
+		const out = minorOf(order.total, currency) - made.net
+		const withoutFreight = minorOf(order.total, currency) - netOf({ ...made, freight: '', freightPercent: '' }, named)
+		if (out !== 0n && withoutFreight !== 0n) {
+			tell(
+				'orderTotal',
+				`The file says that the order comes to ${order.total}, but its lines less discounts come to ${amountText(made.net, currency)}. Correct what is wrong, or empty this cell to let it stand.`,
+			)
+			return null
+		}
+	}
 	made.sameAs = sha256(contentText(made))
 	// Money stands in the books with the decimals of its currency, as people write it.
 	const digits = minorDigits(currency)

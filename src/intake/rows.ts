@@ -159,8 +159,10 @@ export function leftWhy(row: SheetRow, reading: Reading): LeftWhy | 'head' | nul
 	return row.leftOut ? 'left out' : null
 }
 
-/** What makes a whole row unreadable: a cell beyond the last column that has a name, or an error of the sheet's. */
+/** What makes a whole row unreadable: what its format says of it, a cell beyond the last column that has a name, or an error of the sheet's. */
 export function troubleOf(row: SheetRow, shape: Shape, reading: Reading): RowRefusal | null {
+	if (row.trouble !== undefined)
+		return { row: row.row, field: '', place: null, column: 'the row', value: '', remedy: row.trouble }
 	for (let place = row.cells.length - 1; place >= 0; place--) {
 		const cell = row.cells[place] ?? ''
 		if (cell === '') continue

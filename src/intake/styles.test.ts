@@ -3,8 +3,10 @@ import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import type { SheetRow } from './cell'
 import { recordReader } from './formats/delimited/records'
-import { proposeReading, readSource, rowsOf, settled } from './look'
+import { proposeReading, readSource } from './look'
 import { type ReadOrder, takeOrders } from './orders'
+import { rowsOf } from './rows'
+import { settled } from './settled'
 import { sourceOf } from './source'
 
 // Random tables written in random styles: what was written is what is read, or the file is asked about.

@@ -80,9 +80,14 @@ function stepped(db: Database.Database, batch: number) {
 }
 
 const blockSize = 500
-/** A row in a block: its number, its cells, and its lines where it is nested. */
-type Kept = [number, SheetRow['cells']] | [number, SheetRow['cells'], NonNullable<SheetRow['lines']>]
-const asRow = ([row, cells, lines]: Kept): SheetRow => (lines === undefined ? { row, cells } : { row, cells, lines })
+/** A row in a block: its number, its cells, its lines where it is nested (else null), and its trouble. */
+type Kept = [number, SheetRow['cells'], (SheetRow['lines'] | null)?, string?]
+const asRow = ([row, cells, lines, trouble]: Kept): SheetRow => {
+	if (trouble) return lines ? { row, cells, lines, trouble } : { row, cells, trouble }
+	return lines ? { row, cells, lines } : { row, cells }
+}
+const asKept = ({ row, cells, lines, trouble }: SheetRow): Kept =>
+	trouble ? [row, cells, lines ?? null, trouble] : lines ? [row, cells, lines] : [row, cells]
 
 /** Keeps rows as they are read. */
 export function rowKeeper({ db }: Sheet) {
@@ -97,8 +102,8 @@ export function rowKeeper({ db }: Sheet) {
 		block = []
 	}
 	return {
-		add: ({ row, cells, lines }: SheetRow) => {
-			block.push(lines === undefined ? [row, cells] : [row, cells, lines])
+		add: (row: SheetRow) => {
+			block.push(asKept(row))
 			if (block.length >= blockSize) put()
 		},
 		end: () => {
@@ -145,8 +150,7 @@ export function rowsIn({ db }: Sheet): Rows {
 		// Each as short text in memory, since they would be looked for in blocks all over the place.
 		anywhere: () => {
 			const texts: string[] = []
-			for (const { row, cells, lines } of each())
-				texts[row] = JSON.stringify(lines === undefined ? [row, cells] : [row, cells, lines])
+			for (const row of each()) texts[row.row] = JSON.stringify(asKept(row))
 			return (row) => {
 				const text = texts[row]
 				return text === undefined ? undefined : asRow(JSON.parse(text))

@@ -24,5 +24,9 @@ export type Format<Settings = unknown> = {
 	propose: (source: Source) => Promise<Settings>
 	/** What may be chosen where a source leaves a choice: the sheets of a workbook, say. */
 	choices: (source: Source) => Promise<{ setting: keyof Settings & string; words: string; options: string[] }[]>
+	/** Whether a person must first say what is what. */
+	unmarked?: (settings: Settings) => boolean
+	/** Of settings that readers keep, which fit a source whose columns bear no names of their own. */
+	knows?: (source: Source, kept: readonly unknown[]) => number | null
 	read: (source: Source, settings: Settings, out: Out) => Promise<void>
 }

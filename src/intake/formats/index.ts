@@ -3,10 +3,11 @@ import type { Source } from '../source'
 import { delimited } from './delimited'
 import type { Format } from './format'
 import { json } from './json'
+import { report } from './report'
 import { workbook } from './workbook'
 
 /** Every format, in the order in which a source is tried with them; the last takes all that is text. */
-export const formats: readonly Format[] = [workbook as Format, json as Format, delimited as Format]
+export const formats: readonly Format[] = [workbook as Format, json as Format, report as Format, delimited as Format]
 
 export const formatNamed = (name: string): Format | undefined => formats.find((format) => format.name === name)
 

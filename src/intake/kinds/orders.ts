@@ -102,6 +102,12 @@ export const ordersFields = [
 		'carriage,delivery charge,shipping,fracht,frachtkosten,versandkosten,frais de port,port,portes,gastos de envío,vrachtkosten,verzendkosten,frakt,fragt',
 	),
 	field('freightPercent', 'Freight %', 'percent', 'carriage %,shipping %,fracht %'),
+	field(
+		'orderTotal',
+		'Order total',
+		'amount',
+		'total of order,order value,order amount,auftragssumme,auftragswert,total commande,montant commande,total pedido,importe pedido,totaal order,ordretotal,ordresum,ordersumma,ordertotaal',
+	),
 	field('note', 'Note', 'text', 'order note'),
 	...deliveryFields,
 ]

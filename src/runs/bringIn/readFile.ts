@@ -1,7 +1,8 @@
 import type { OwnField } from '@/core/ownFields'
-import { formatNamed } from '@/intake/formats'
+import { formatNamed, formats } from '@/intake/formats'
 import { proposeReading, readSource } from '@/intake/look'
 import { decide, type Reading, readingSchema } from '@/intake/reading'
+import type { Source } from '@/intake/source'
 import { type Books, inOneStep } from '@/store/books'
 import {
 	markDropped,
@@ -16,9 +17,9 @@ import {
 	sourceOfFile,
 } from '@/store/files'
 import { allOwnFields } from '@/store/ownFields'
-import { allReaders } from '@/store/readers'
+import { allReaders, type Reader } from '@/store/readers'
 import { openSheet, rowKeeper } from '@/store/sheet'
-import { pickReader } from './readers'
+import { pickReader, readBy } from './readers'
 import { dayInName, hashOf } from './receive'
 import { readAnswers } from './review'
 import { sameAs } from './sameFile'
@@ -54,11 +55,9 @@ export async function readFileIn(books: Books, fileId: number, watch: Watch): Pr
 	const keeper = rowKeeper(sheet)
 	let rows = 0
 	try {
-		const given =
-			before && Object.keys(before.settings).length > 0
-				? { format: before.format, settings: before.settings, ...(before.headSaid ? { headRow: before.headRow } : {}) }
-				: undefined
 		const source = sourceOfFile(books, file)
+		const known = before ? null : knownBy(books, source)
+		const given = before ? givenBy(before) : known ? givenBy(known.reading) : undefined
 		const look = await readSource(
 			source,
 			{
@@ -79,7 +78,7 @@ export async function readFileIn(books: Books, fileId: number, watch: Watch): Pr
 		inOneStep(books, () => {
 			setLook(books, fileId, JSON.stringify({ evidence: look.value.evidence, head: look.value.head, choices }), '')
 			if (before) setReading(books, fileId, before.kind, JSON.stringify(anew(before, look.value, books)))
-			else chooseReading(books, file, look.value)
+			else chooseReading(books, file, look.value, known?.reader ?? null)
 		})
 	} finally {
 		sheet.close()
@@ -94,10 +93,33 @@ export async function readFileIn(books: Books, fileId: number, watch: Watch): Pr
 
 type Look = Extract<Awaited<ReturnType<typeof readSource>>, { ok: true }>['value']
 
-/** The way a new file is read: by the reader that fits its head, else as it proposes itself. */
-function chooseReading(books: Books, file: SourceFile, look: Look): void {
+const givenBy = ({ format, settings, headSaid, headRow }: Reading) => ({
+	format,
+	...(Object.keys(settings).length > 0 ? { settings } : {}),
+	...(headSaid ? { headRow } : {}),
+})
+
+/** The reader that fits a source whose columns bear no names of their own. */
+function knownBy(books: Books, source: Source): { reader: Reader; reading: Reading } | null {
+	const kept = allReaders(books).map((reader) => ({ reader, reading: readingSchema.parse(JSON.parse(reader.body)) }))
+	for (const format of formats) {
+		const own = kept.filter(({ reading }) => reading.format === format.name)
+		const place =
+			own.length === 0
+				? null
+				: format.knows?.(
+						source,
+						own.map(({ reading }) => reading.settings),
+					)
+		if (typeof place === 'number') return own[place] ?? null
+	}
+	return null
+}
+
+/** The way a new file is read: by the reader that knows it or fits its head, else as it proposes itself. */
+function chooseReading(books: Books, file: SourceFile, look: Look, known: Reader | null): void {
 	const own = allOwnFields(books)
-	const picked = pickReader(look, allReaders(books), own)
+	const picked = known ? readBy(known, look, own) : pickReader(look, allReaders(books), own)
 	const answers = readAnswers(file.answers)
 	if (picked) {
 		const asOf = dayInName(file.name)
@@ -114,7 +136,9 @@ function chooseReading(books: Books, file: SourceFile, look: Look): void {
 	}
 	const { reading, kindIsOpen } = proposeReading(look, own)
 	setReading(books, file.id, reading.kind, JSON.stringify({ ...reading, asOf: dayInName(file.name) }))
-	setAnswers(books, file.id, JSON.stringify({ ...answers, kind: !kindIsOpen }))
+	// What nothing is marked in yet is asked for its marks, and these for the kind.
+	const unmarked = formatNamed(look.format)?.unmarked?.(look.settings) ?? false
+	setAnswers(books, file.id, JSON.stringify({ ...answers, kind: unmarked || !kindIsOpen }))
 }
 
 /** What a reader keeps of days, figures and discounts counts where the values say nothing, and gives way where all of them say otherwise. */

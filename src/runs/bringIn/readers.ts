@@ -37,7 +37,7 @@ export function pickReader(look: Look, readers: readonly Reader[], own: readonly
 		.sort((a, b) => Number(b.same) - Number(a.same) || b.share - a.share || b.reader.id - a.reader.id)
 	const [best] = scored
 	if (!best || (!best.same && best.share < 0.7)) return null
-	return readBy(best.reader, best.known, look, own)
+	return readBy(best.reader, look, own)
 }
 
 /** What of a reader's head is otherwise in a source that was read by it. */
@@ -45,10 +45,11 @@ export const changeSince = (
 	reader: Reader,
 	look: Pick<Look, 'format' | 'settings' | 'head'>,
 	own: readonly OwnField[],
-): HeadChange | null => readBy(reader, JSON.parse(reader.shape), { ...look, evidence: [] }, own).change
+): HeadChange | null => readBy(reader, { ...look, evidence: [] }, own).change
 
 /** Reads a source by a reader: its columns found by their names, its answers taken over. */
-function readBy(reader: Reader, known: string[], look: Look, own: readonly OwnField[]): Picked {
+export function readBy(reader: Reader, look: Look, own: readonly OwnField[]): Picked {
+	const known: string[] = JSON.parse(reader.shape)
 	const body = readingSchema.parse(JSON.parse(reader.body))
 	const shape = shapeOfHead(look.head.names)
 	// A name that stands several times is told by which time it is.

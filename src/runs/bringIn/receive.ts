@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { isDay } from '@/core/calendar'
 import { attempt, type Refusal, refuse } from '@/core/refusal'
+import { formatNamed } from '@/intake/formats'
 import { type FileKind, fieldsFor } from '@/intake/kinds'
 import { type Head, matchedFor, type Reading, readingSchema } from '@/intake/reading'
 import { chunksOf } from '@/intake/source'
@@ -128,6 +129,11 @@ export function changeReading(books: Books, desk: Desk, id: number, change: Part
 	return inOneStep(books, (): Outcome => {
 		const file = readFile(books, id)
 		if (!file || file.state === 'dropped' || file.state === 'arriving') return no('This file is no longer here.')
+		const format = change.format ? formatNamed(change.format) : undefined
+		if (change.format && !format) return no('This format is not known here.')
+		const settings = change.settings ?? {}
+		if (format && Object.keys(settings).length > 0 && !format.settings.safeParse(settings).success)
+			return no('These marks cannot be kept as they are. Look at the page again.')
 		const own = allOwnFields(books)
 		const before = readingSchema.parse(JSON.parse(file.reading))
 		const anew = change.kind && change.kind !== before.kind ? matchedFor(headOf(before), change.kind, own) : {}
@@ -136,7 +142,8 @@ export function changeReading(books: Books, desk: Desk, id: number, change: Part
 		const known = (columns: Record<string, number>) =>
 			Object.fromEntries(Object.entries(columns).filter(([key]) => keys.has(key)))
 		const guessed = reading.guessed.filter((key) => reading.columns[key] === before.columns[key] && keys.has(key))
-		const headSaid = before.headSaid || change.headRow !== undefined
+		// Another format begins anew; a row named within one is a person's word.
+		const headSaid = change.format ? false : before.headSaid || change.headRow !== undefined
 		const next = { ...reading, headSaid, columns: known(reading.columns), groups: reading.groups.map(known), guessed }
 		setReading(books, id, next.kind, JSON.stringify(next))
 		if (change.kind || change.columns)

@@ -2,6 +2,7 @@ import { dayText } from '@/core/calendar'
 import { type Cell, isBlank, type SheetRow, textOf } from '@/intake/cell'
 import { correctedRows } from '@/intake/corrected'
 import type { ColumnSays } from '@/intake/evidence'
+import { formatNamed } from '@/intake/formats'
 import { fieldsFor } from '@/intake/kinds'
 import type { Field } from '@/intake/kinds/field'
 import { type Decided, notUsed, type Reading, readingSchema } from '@/intake/reading'
@@ -66,6 +67,8 @@ export type FileView = {
 	corrections: Correction[]
 	acceptances: Acceptance[]
 	reader: Reader | null
+	/** Whether a person must first say what is what in it. */
+	unmarked: boolean
 	/** Whether its rows are not here, so that it is to be read again. */
 	lost: boolean
 	/** What of its head is otherwise than the reader knows it. */
@@ -103,6 +106,7 @@ export function fileView(books: Books, id: number, page: number): FileView | nul
 		corrections: correctionsOf(books, id),
 		acceptances: acceptancesOf(books, id),
 		reader: file.reader_id === null ? null : readReader(books, file.reader_id),
+		unmarked: reading ? (formatNamed(reading.format)?.unmarked?.(reading.settings) ?? false) : false,
 		lost: file.trouble === '' && file.state !== 'arriving' && (file.look === null || !hasSheet(books.folder, id)),
 		change: null,
 		records: [],

@@ -65,6 +65,16 @@ export function Understood({ id, reading, kinds, fields, choices, decided, fixed
 					off={off}
 					onPick={(kind) => does(() => setKind(id, kind))}
 				/>
+				{(reading.format === 'csv' || reading.format === 'report') && (
+					<Pick
+						label="Read as"
+						value={reading.format}
+						options={['csv', 'report']}
+						words={{ csv: 'delimited text', report: 'a text report' }}
+						off={off}
+						onPick={(format) => change({ format, settings: {}, headRow: null })}
+					/>
+				)}
 				{choices.map(({ setting, words, options, value }) => (
 					<Pick
 						key={setting}
@@ -241,7 +251,8 @@ function Fallback({
 
 function HeadRow({ reading, off, onRow }: { reading: Reading; off: boolean; onRow: (row: number | null) => void }) {
 	const [text, setText] = useState(reading.headRow === null ? '' : String(reading.headRow))
-	if (reading.format === 'json') return null
+	// These name their columns themselves.
+	if (reading.format === 'json' || reading.format === 'report') return null
 	const keep = () => {
 		const row = text.trim() === '' ? null : Number(text)
 		if (row !== reading.headRow && (row === null || (Number.isInteger(row) && row > 0 && row <= 60))) onRow(row)

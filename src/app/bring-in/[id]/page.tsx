@@ -1,6 +1,7 @@
 import Link from 'next/link'
 import { notFound, redirect } from 'next/navigation'
 import { formatTime } from '@/core/format'
+import { formatNamed } from '@/intake/formats'
 import { fileKinds } from '@/intake/kinds'
 import { nameFromFile } from '@/runs/bringIn/readerActs'
 import { sameAsOf } from '@/runs/bringIn/sameFile'
@@ -29,13 +30,15 @@ export default async function FilePage({ params, searchParams }: Props) {
 	const { again, page = '1' } = await searchParams
 	const view = fileView(own, idOf((await params).id), Number(page) || 1)
 	if (!view) notFound()
-	const { file, job, going, reading, review, fields, acceptances, leftOut, corrections } = view
+	const { file, job, going, fields, acceptances, leftOut, corrections, unmarked } = view
+	// Before it is marked there is nothing of it to look at.
+	const [reading, review] = unmarked ? [null, null] : [view.reading, view.review]
 	const same = sameAsOf(file)
 	if (same !== null) redirect(`/bring-in/${same}?again=1`)
 	if (file.state === 'dropped') notFound()
 	const accepted = file.state === 'accepted'
 	const asked = going ? [] : askedOf(view, view.change)
-	const bringing = acceptWords(view)
+	const bringing = unmarked ? null : acceptWords(view)
 	const home = homeCurrency(own)
 	const standing = accepted && file.kind === 'orders' ? standingOfFile(own, file.id) : null
 	const failed = job?.state === 'failed' && job.words !== file.trouble ? job.words : ''
@@ -44,6 +47,11 @@ export default async function FilePage({ params, searchParams }: Props) {
 	return (
 		<>
 			<PageHead title={file.name} about={aboutFile(view)}>
+				{!going && view.reading?.format === 'report' && (
+					<Link href={`/bring-in/${file.id}/mark`} className={buttonLook(unmarked ? 'main' : 'plain')}>
+						{unmarked ? 'Mark what is what' : 'Change the marks'}
+					</Link>
+				)}
 				{!going && file.trouble === '' && (
 					<Actions
 						id={file.id}
@@ -98,7 +106,13 @@ export default async function FilePage({ params, searchParams }: Props) {
 				{file.trouble !== '' && <Notice tone="stop">{file.trouble}</Notice>}
 				{!going && failed !== '' && <Notice tone="stop">{failed}</Notice>}
 				{!going && hindered && <Notice tone="stop">{hindered}</Notice>}
-				{review && review.missing.length > 0 && (
+				{!going && unmarked && (
+					<Notice tone="look">
+						This is a text report, printed page by page. Mark on one of its pages what is what: where a document begins,
+						its values, its rows. All other pages are then read by that.
+					</Notice>
+				)}
+				{review && !unmarked && review.missing.length > 0 && (
 					<Notice tone="stop">
 						No column is matched to: {review.missing.join(', ')}. Choose it below, give a value where nothing stands, or
 						say what the file holds.
@@ -154,7 +168,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 					/>
 				</Section>
 			)}
-			{view.notUsed.length > 0 && (
+			{!unmarked && view.notUsed.length > 0 && (
 				<Section title="Columns that are not used">
 					<ul className="flex flex-wrap gap-x-6 gap-y-1 px-5 pb-4 text-sm">
 						{view.notUsed.slice(0, 100).map(({ place, name, samples }) => (
@@ -193,10 +207,10 @@ export default async function FilePage({ params, searchParams }: Props) {
 	)
 }
 
-function aboutFile({ file, review, reading }: FileView): string {
-	const rows = review ? `${review.rows.all.toLocaleString('en-GB')} rows, ` : ''
-	const format = reading ? { csv: 'delimited text, ', xlsx: 'a workbook, ', json: 'JSON, ' }[reading.format] : ''
-	return `${rows}${format ?? ''}brought in ${formatTime(file.received_at)} by ${file.received_by}`
+function aboutFile({ file, review, reading, unmarked }: FileView): string {
+	const rows = review && !unmarked ? `${review.rows.all.toLocaleString('en-GB')} rows, ` : ''
+	const format = reading ? `${formatNamed(reading.format)?.words}, ` : ''
+	return `${rows}${format}brought in ${formatTime(file.received_at)} by ${file.received_by}`
 }
 
 /** What accepting would bring; null where there is nothing to accept. */

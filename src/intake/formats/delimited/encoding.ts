@@ -1,8 +1,6 @@
 import { refuse } from '@/core/refusal'
 import { chunksOf, type Source } from '../../source'
-
-export const encodings = ['UTF-8', 'UTF-16LE', 'UTF-16BE', 'Windows-1252'] as const
-export type Encoding = (typeof encodings)[number]
+import type { Encoding } from './encodings'
 
 const boms: [Encoding, number[]][] = [
 	['UTF-8', [0xef, 0xbb, 0xbf]],
@@ -35,8 +33,8 @@ export function findEncoding(source: Source): Encoding {
 	}
 }
 
-/** The text, a piece at a time. Refused: control characters, since what holds them is no text. */
-export function* decoded(source: Source, encoding: Encoding): Generator<string> {
+/** The text, a piece at a time. Refused: control characters, since what holds them is no text; what printers are told is, in what is `printed`. */
+export function* decoded(source: Source, encoding: Encoding, as: keyof typeof controls = 'cells'): Generator<string> {
 	const skip = bomOf(source.read(0, 4))?.[1].length ?? 0
 	const decoder = encoding === 'Windows-1252' ? null : new TextDecoder(encoding.toLowerCase())
 	let line = 1
@@ -45,17 +43,21 @@ export function* decoded(source: Source, encoding: Encoding): Generator<string> 
 		place += bytes.length
 		const last = place >= source.size
 		const text = decoder ? decoder.decode(bytes, { stream: !last }) : windows1252(bytes)
-		line = checkControls(text, line, last)
+		line = checkControls(text, line, last, controls[as])
 		yield text
 	}
 }
 
 // Tab, line feed, form feed and carriage return part a text; an end mark of old systems (0x1A) may close it.
-// biome-ignore lint/suspicious/noControlCharactersInRegex: it is control characters that are looked for
-const controls = /[\u0000-\u0008\u000b\u000e-\u001f]/
+const controls = {
+	// biome-ignore lint/suspicious/noControlCharactersInRegex: it is control characters that are looked for
+	cells: /[\u0000-\u0008\u000b\u000e-\u001f]/,
+	// biome-ignore lint/suspicious/noControlCharactersInRegex: a printer goes back by 0x08, and is told by what 0x1B begins
+	printed: /[\u0000-\u0007\u000b\u000e-\u001a\u001c-\u001f]/,
+}
 const linesIn = (text: string): number => text.split('\n').length - 1
 
-function checkControls(text: string, from: number, last: boolean): number {
+function checkControls(text: string, from: number, last: boolean, controls: RegExp): number {
 	const found = controls.exec(text)
 	const isEndMark = found?.[0] === '\u001a' && last && found.index >= text.length - 2
 	if (found && !isEndMark) {

@@ -2,7 +2,8 @@ import { z } from 'zod'
 import { refuse } from '@/core/refusal'
 import type { Format } from '../format'
 import { delimiters, findDelimiter, namedDelimiter } from './delimiter'
-import { decoded, encodings, findEncoding } from './encoding'
+import { decoded, findEncoding } from './encoding'
+import { encodings } from './encodings'
 import { recordReader, TornRecord } from './records'
 
 const settings = z.object({ encoding: z.enum(encodings), delimiter: z.string().length(1) })

@@ -1,0 +1,56 @@
+import Link from 'next/link'
+import { notFound } from 'next/navigation'
+import { printedSample, report } from '@/intake/formats/report'
+import { type Marks, marksSchema } from '@/intake/formats/report/marks'
+import { readingSchema } from '@/intake/reading'
+import { homeCurrency } from '@/store/company'
+import { readFile, sourceOfFile } from '@/store/files'
+import { allOwnFields } from '@/store/ownFields'
+import { buttonLook } from '@/ui/Button'
+import { Empty, PageHead } from '@/ui/Page'
+import { idOf, reading as readingOf } from '../../../reading'
+import { Marking } from './Marking'
+
+type Props = { params: Promise<{ id: string }> }
+
+/** Letters of a report that are in view while it is marked; all of it is read afterwards. */
+const inView = 1_000_000
+
+export default async function MarkPage({ params }: Props) {
+	const { books } = await readingOf()
+	const id = idOf((await params).id)
+	const file = readFile(books, id)
+	if (!file?.look || file.state === 'dropped' || file.state === 'arriving') notFound()
+	const reading = readingSchema.parse(JSON.parse(file.reading))
+	if (reading.format !== 'report')
+		return (
+			<>
+				<PageHead title={file.name}>
+					<Link href={`/bring-in/${id}`} className={buttonLook('main')}>
+						Back to the file
+					</Link>
+				</PageHead>
+				<Empty title="This file is not read as a text report">
+					<p>Its columns are matched on its own page. What it is read as can be changed there too.</p>
+				</Empty>
+			</>
+		)
+	const source = sourceOfFile(books, file)
+	const kept = marksSchema.safeParse(reading.settings)
+	const marks: Marks = kept.success ? kept.data : await report.propose(source)
+	const { text, whole } = printedSample(source, marks.encoding, inView)
+	const own = allOwnFields(books)
+	return (
+		<Marking
+			id={id}
+			name={file.name}
+			text={text}
+			whole={whole}
+			first={marks}
+			kind={reading.kind}
+			own={own}
+			home={homeCurrency(books)}
+			accepted={file.state === 'accepted'}
+		/>
+	)
+}
