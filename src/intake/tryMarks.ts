@@ -68,7 +68,8 @@ export function readingOfMarks(marks: Marks, kind: FileKind, own: readonly OwnFi
 	})
 }
 
-const mostSaid = 400
+/** More of what does not fit is not told. */
+export const mostSaid = 400
 
 /** Reads printed lines by marks as the file would be, and says of every line what became of it. */
 export function tryMarks(

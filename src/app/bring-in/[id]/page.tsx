@@ -31,8 +31,9 @@ export default async function FilePage({ params, searchParams }: Props) {
 	const view = fileView(own, idOf((await params).id), Number(page) || 1)
 	if (!view) notFound()
 	const { file, job, going, fields, acceptances, leftOut, corrections, unmarked } = view
-	// Before it is marked there is nothing of it to look at.
-	const [reading, review] = unmarked ? [null, null] : [view.reading, view.review]
+	// Before it is marked, and while it is read anew, there is nothing of it to look at.
+	const open = !unmarked && !(going && job?.kind === 'read file')
+	const [reading, review] = open ? [view.reading, view.review] : [null, null]
 	const same = sameAsOf(file)
 	if (same !== null) redirect(`/bring-in/${same}?again=1`)
 	if (file.state === 'dropped') notFound()
@@ -168,7 +169,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 					/>
 				</Section>
 			)}
-			{!unmarked && view.notUsed.length > 0 && (
+			{open && view.notUsed.length > 0 && (
 				<Section title="Columns that are not used">
 					<ul className="flex flex-wrap gap-x-6 gap-y-1 px-5 pb-4 text-sm">
 						{view.notUsed.slice(0, 100).map(({ place, name, samples }) => (

@@ -26,7 +26,7 @@ export function MarkPanel({ marks, kind, fields, tried, one, onSet, onKind, onPa
 	return (
 		<aside
 			aria-label="What is read"
-			className="scrolls w-[376px] shrink-0 space-y-4 border-l border-rule px-4 py-3 text-sm max-[1100px]:w-[320px]"
+			className="scrolls w-[350px] shrink-0 space-y-4 border-l border-rule px-4 py-3 text-sm max-[1100px]:w-[320px]"
 		>
 			<label className="flex items-center gap-2">
 				It holds

@@ -33,7 +33,11 @@ export function MarkedValue({
 				<td colSpan={3} className="px-2 pb-1">
 					<details>
 						<summary className="text-xs text-mute">
-							{mark.label ? `after “${mark.label.text}”` : `at its place, ${mark.line} lines down`}
+							{mark.label
+								? `after “${mark.label.text}”`
+								: mark.line === 0
+									? 'at its place where it begins'
+									: `at its place, ${mark.line} ${mark.line === 1 ? 'line' : 'lines'} down`}
 						</summary>
 						<div className="flex flex-wrap items-center gap-x-3 gap-y-1 py-1">
 							{mark.label && (

@@ -17,7 +17,7 @@ import {
 } from '@/intake/formats/report/marking'
 import { isMarked, type Marks } from '@/intake/formats/report/marks'
 import { type FileKind, fieldsFor } from '@/intake/kinds'
-import { readingOfMarks, tryMarks } from '@/intake/tryMarks'
+import { mostSaid, readingOfMarks, tryMarks } from '@/intake/tryMarks'
 import { Button } from '@/ui/Button'
 import { KeyHint } from '@/ui/KeyHint'
 import { Notice } from '@/ui/Notice'
@@ -48,8 +48,9 @@ export const recordWords: Record<FileKind, string> = {
 	items: 'item',
 	'tax codes': 'tax code',
 	payments: 'payment',
-	'open items': 'customer’s items',
+	'open items': 'account',
 }
+const withArticle = (word: string): string => `${/^[aeio]/.test(word) ? 'an' : 'a'} ${word}`
 const wrapKeys = ['description', 'note', 'name', 'reference']
 
 /** What is what in a printed report, said on a page of it; what is read by that from all pages stands beside it. */
@@ -148,7 +149,7 @@ export function Marking({ id, name, text, whole, first, kind: firstKind, own, ho
 		if (field) mark(markValue(marks, lines, at, namesFor(field, at.last - at.first + 1, fields)))
 	}
 	const counts = isMarked(marks)
-		? `${tried.documents.toLocaleString('en-GB')} ${one}${tried.documents === 1 ? '' : 's'}, ${tried.rows.toLocaleString('en-GB')} rows; ${tried.misfits.length === 0 ? 'everything fits' : `${tried.misfits.length} things do not fit`}`
+		? `${tried.documents.toLocaleString('en-GB')} ${one}${tried.documents === 1 ? '' : 's'}, ${tried.rows.toLocaleString('en-GB')} rows; ${tried.misfits.length === 0 ? 'everything fits' : `${tried.misfits.length === mostSaid ? 'over ' : ''}${tried.misfits.length} ${tried.misfits.length === 1 ? 'thing does' : 'things do'} not fit`}`
 		: 'nothing is marked yet'
 	return (
 		<div className="flex h-full flex-col">
@@ -203,11 +204,7 @@ export function Marking({ id, name, text, whole, first, kind: firstKind, own, ho
 					>
 						<Key letter="F" words="a value here" onClick={value} />
 						<Key letter="R" words="rows that repeat" onClick={rows} />
-						<Key
-							letter="B"
-							words={`${one.startsWith('o') || one.startsWith('i') ? 'an' : 'a'} ${one} begins`}
-							onClick={begin}
-						/>
+						<Key letter="B" words={`${withArticle(one)} begins`} onClick={begin} />
 						<Key letter="E" words="it ends" onClick={end} />
 						<Key letter="X" words="pass over" onClick={pass} />
 						<Key letter="Z" words="undo" onClick={undo} />
@@ -219,7 +216,7 @@ export function Marking({ id, name, text, whole, first, kind: firstKind, own, ho
 					fields={fields}
 					tried={tried}
 					home={home}
-					one={one}
+					one={withArticle(one)}
 					onSet={set}
 					onKind={setKind}
 					onPage={go}

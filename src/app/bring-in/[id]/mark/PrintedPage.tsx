@@ -106,8 +106,8 @@ export function PrintedPage({ lines, page, tried, marks, picked, one, onPick, on
 					const [start, end] = [wordEdge(text, picked.head.column, -1), wordEdge(text, picked.head.column, 1)]
 					onPick({ anchor: { ...picked.head, column: start }, head: { ...picked.head, column: end } })
 				}}
-				className="figures relative m-4 cursor-text text-[13px] select-none"
-				style={{ width: `${width}ch`, lineHeight: `${lineHeight}px` }}
+				className="figures relative m-4 cursor-text text-[12px] select-none"
+				style={{ width: `calc(${width}ch + 74px)`, minWidth: 'calc(100% - 32px)', lineHeight: `${lineHeight}px` }}
 			>
 				<span ref={ruler} aria-hidden="true" className="invisible absolute whitespace-pre">
 					{'0'.repeat(100)}
@@ -118,7 +118,7 @@ export function PrintedPage({ lines, page, tried, marks, picked, one, onPick, on
 						line={line}
 						spans={tried.spans.get(placeKey(line)) ?? []}
 						passed={line.text !== '' && isPassedOver(line, marks)}
-						first={index === 0 || !isPassedOver(own[index - 1] ?? line, marks)}
+						first={index === 0 || (/\w/.test(line.text) && !isPassedOver(own[index - 1] ?? line, marks))}
 						begins={
 							marks.begins && !isPassedOver(line, marks) && findSpot(line.text, marks.begins) >= 0 ? `a new ${one}` : ''
 						}

@@ -3,9 +3,8 @@ import type { ReactNode } from 'react'
 import { dayText, isDay } from '@/core/calendar'
 import type { Spot } from '@/intake/formats/report/marks'
 import type { NameTried } from '@/intake/tryMarks'
-import { inputLook } from '@/ui/Field'
 
-export const small = `${inputLook} w-auto px-1 py-0.5 text-sm`
+export const small = 'rounded border border-rule bg-sheet px-1 py-0.5 text-sm hover:border-mute'
 
 export function Part({ title, about, children }: { title: string; about?: ReactNode; children?: ReactNode }) {
 	return (
