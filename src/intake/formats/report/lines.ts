@@ -17,6 +17,7 @@ const typedOver = /(.)\u0008+(.)/gu
 
 /** Lets later text stand over earlier: what is printed twice, or underlined, is there once. */
 function over(under: string, above: string): string {
+	if (/^[_\s]*$/.test(above) && under.trim() !== '') return under
 	let text = ''
 	for (let place = 0; place < Math.max(under.length, above.length); place++) {
 		const [below, upper] = [under[place] ?? ' ', above[place] ?? ' ']

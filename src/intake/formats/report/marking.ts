@@ -3,14 +3,14 @@ import type { Field } from '../../kinds/field'
 import { cutOut, documentReader, isPassedOver } from './documents'
 import type { Printed } from './lines'
 import { type ColumnMark, findSpot, type Marks, type Spot, type ValueMark } from './marks'
-import { columnsOf, labelBefore, segments, spotOf, widened } from './propose'
+import { columnsOf, isFigures, labelBefore, segments, spotOf, widened } from './propose'
 
 /** What a person dragged over: lines by their places among all that are in view, columns from the first to after the last. */
 export type Picked = { first: number; last: number; from: number; to: number }
 export type Marked = { ok: true; marks: Marks } | { ok: false; message: string }
 
 const no = (message: string): Marked => ({ ok: false, message })
-const isFigures = (text: string): boolean => /\d/.test(text) && text.replace(/[^\p{L}]/gu, '').length < 2
+const isNumber = (text: string): boolean => /\d/.test(text) && text.replace(/[^\p{L}]/gu, '').length < 2
 
 /** A document begins at a line that has what was picked. */
 export function markBegin(marks: Marks, lines: readonly Printed[], { first, from, to }: Picked): Marked {
@@ -98,7 +98,7 @@ export function markValue(
 	const [name] = names
 	if (!line || name === undefined || to <= from) return no('Drag over the value first.')
 	const depth = whole ? null : depthInRow(marks, lines, first)
-	const figures = isFigures(line.text.slice(from, to))
+	const figures = isNumber(line.text.slice(from, to))
 	if (depth !== null) return markColumn(marks, lines, name, depth, { from, to }, figures)
 	const label = labelFor(marks, lines, first, from)
 	const count = last - first + 1
@@ -297,8 +297,17 @@ function rowsBy(
 		const name = unique(field?.label ?? (heads[place] || `Column ${place + 1}`))
 		return { name, line: 0, ...edge, wraps: key !== undefined && wrapKeys.includes(key) }
 	})
-	const key = fields.find((one) => one.key === keyKey)?.label ?? ''
-	return { columns: named, key: named.some(({ name }) => name === key) ? [key] : [] }
+	// What tells a row: the column that the kind says, else the first that has a figure in all of them.
+	const label = fields.find((one) => one.key === keyKey)?.label
+	const told =
+		named.find(({ name }) => name === label) ??
+		named.find(
+			({ from, to }, place) =>
+				place > 0 &&
+				isFigures({ from, to: to ?? 5000 }, samples) &&
+				samples.every((text) => text.slice(from, to ?? undefined).trim() !== ''),
+		)
+	return { columns: named, key: told ? [told.name] : [] }
 }
 
 /** Whether most columns have something in a line, and figures where samples have figures, but for some that are `spared`. */

@@ -84,31 +84,28 @@ export function columnsOf(samples: readonly string[], head: string): Column[] {
 	return owners.sort((a, b) => a.from - b.from)
 }
 
-/** Without a head, corridors one blank apart are words of one text where any sample fills both. */
+/** Without a head, what stands one blank apart is one text, but for two columns of figures. */
 function joined(found: readonly Corridor[], samples: readonly string[]): Corridor[] {
 	const columns: Corridor[] = []
 	for (const one of found) {
 		const last = columns.at(-1)
-		const isText =
-			last !== undefined &&
-			one.from - last.to <= 1 &&
-			samples.every(
-				(text) => !/\d/.test(text.slice(last.from, one.to)) || /\p{L}{3}/u.test(text.slice(one.from, one.to)),
-			)
-		if (last && isText) last.to = one.to
+		if (last && one.from - last.to <= 1 && !(isFigures(last, samples) && isFigures(one, samples))) last.to = one.to
 		else columns.push({ ...one })
 	}
 	return columns
 }
+
+/** Whether nothing but figures stands in a column of samples. */
+export const isFigures = ({ from, to }: Corridor, samples: readonly string[]): boolean =>
+	samples.some((text) => text.slice(from, to).trim() !== '') &&
+	samples.every((text) => /^[\d.,\-+()%\s]*$/.test(text.slice(from, to)))
 
 /** Columns widened over the blanks between them: those before figures belong to the figures, others to the text on their left. */
 export function widened(
 	columns: readonly Corridor[],
 	samples: readonly string[],
 ): { from: number; to: number | null }[] {
-	const isFigure = ({ from, to }: Corridor) =>
-		samples.some((text) => text.slice(from, to).trim() !== '') &&
-		samples.every((text) => /^[\d.,\-+()%\s]*$/.test(text.slice(from, to)))
+	const isFigure = (one: Corridor) => isFigures(one, samples)
 	const edges = columns.map((one, place) => {
 		const before = columns[place - 1]
 		if (!before) return 0
