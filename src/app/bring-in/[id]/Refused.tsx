@@ -11,6 +11,7 @@ import { Notice } from '@/ui/Notice'
 import { Section } from '@/ui/Page'
 import { useAwake } from '@/ui/useAwake'
 import { MakeMissing, type Missing } from './MakeMissing'
+import { MendRow, type WholeRow } from './MendRow'
 
 type Row = { row: number; reasons: KeptRefusal[]; cells: { place: number; name: string; value: string }[] }
 type Props = {
@@ -40,6 +41,7 @@ export function Refused({ id, count, rows, page, pages, alike, home, orders }: P
 	const awake = useAwake()
 	const busy = acting || !awake
 	const [making, setMaking] = useState<Missing | null>(null)
+	const [mending, setMending] = useState<WholeRow | null>(null)
 	const [leaving, setLeaving] = useState<number[] | null>(null)
 	const does = (work: () => Promise<Outcome>) =>
 		start(async () => {
@@ -117,8 +119,11 @@ export function Refused({ id, count, rows, page, pages, alike, home, orders }: P
 								</td>
 								<td className="px-2.5 py-1.5">{reason.column_name}</td>
 								<td className="px-2.5 py-1">
-									{(reason.place === null && reason.field === '') ||
-									/ is refused whole, because row /.test(reason.remedy) ? (
+									{reason.place === null && reason.field === '' ? (
+										<Button kind="bare" disabled={busy} onClick={() => setMending({ row, why: reason.remedy, cells })}>
+											Mend the row
+										</Button>
+									) : / is refused whole, because row /.test(reason.remedy) ? (
 										<span className="figures text-mute">{reason.value || 'nothing'}</span>
 									) : (
 										<Mend
@@ -192,6 +197,7 @@ export function Refused({ id, count, rows, page, pages, alike, home, orders }: P
 					does(() => leaveOut(id, which, reason))
 				}}
 			/>
+			<MendRow file={id} whole={mending} onClose={() => setMending(null)} />
 			<MakeMissing file={id} missing={making} home={home} onClose={() => setMaking(null)} />
 		</Section>
 	)
