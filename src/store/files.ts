@@ -72,7 +72,9 @@ export function sourceOfFile({ sql }: Books, { id, name, size }: SourceFile): So
 }
 
 export const allFiles = ({ sql }: Books): SourceFile[] =>
-	sql<[], SourceFile>(`SELECT ${columns} FROM source_file WHERE state <> 'dropped' ORDER BY id DESC LIMIT 200`).all()
+	sql<[], SourceFile>(
+		`SELECT ${columns} FROM source_file WHERE state <> 'dropped' AND mark NOT LIKE 'order form %' ORDER BY id DESC LIMIT 200`,
+	).all()
 
 /** The file of this hash that is in the books: accepted, or else read and waiting. */
 export function sameFile({ sql }: Books, sha256: string, but = 0): SourceFile | null {
@@ -97,6 +99,35 @@ export function beginFile({ sql }: Books, desk: Desk, file: { name: string; size
 			 VALUES (?, '', ?, ?, '', '{}', 'arriving', ?, ?)`,
 		).run(file.name, file.size, file.mark, desk.now(), desk.clerk).lastInsertRowid,
 	)
+}
+
+// What was typed in the order form is kept as a file too, apart from those that were brought in.
+const formMark = (key: string): string => `order form ${key}`
+
+/** The order that a writing of the form made already; null for none. */
+export const formFile = ({ sql }: Books, key: string): { id: number; number: string } | null =>
+	sql<[string], { id: number; number: string }>(
+		`SELECT o.id, o.number FROM sales_order o JOIN source_file f ON f.id = o.source_file_id WHERE f.mark = ? ORDER BY o.id LIMIT 1`,
+	).get(formMark(key)) ?? null
+
+/** The order that was written in the form as this file; null where it came otherwise. */
+export const orderOfForm = ({ sql }: Books, fileId: number): number | null =>
+	sql<[number], { id: number }>(
+		`SELECT o.id FROM sales_order o JOIN source_file f ON f.id = o.source_file_id WHERE f.id = ? AND f.mark LIKE 'order form %' ORDER BY o.id LIMIT 1`,
+	).get(fileId)?.id ?? null
+
+/** Keeps what was typed in the order form. */
+export function keepForm(
+	books: Books,
+	desk: Desk,
+	{ name, key, content, sha256 }: { name: string; key: string; content: Buffer; sha256: string },
+): number {
+	const id = beginFile(books, desk, { name, size: content.length, mark: formMark(key) })
+	addPart(books, id, 0, content)
+	markHere(books, id)
+	setHash(books, id, sha256)
+	books.sql<[number]>(`UPDATE source_file SET kind = 'orders' WHERE id = ?`).run(id)
+	return id
 }
 
 /** Keeps a part; one that is here already stays. */

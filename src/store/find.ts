@@ -24,3 +24,27 @@ export const placeOfOrder = (
 	sql<[number], { document_id: number | null; run_id: number | null; customer_id: number }>(
 		'SELECT document_id, run_id, customer_id FROM sales_order WHERE id = ?',
 	).get(id) ?? null
+
+/** A customer or an item by its code, for being chosen as one types. */
+export type Choice = { code: string; name: string; about: string }
+
+const likeOf = (words: string) => {
+	const plain = words.trim().replace(/[\\%_]/g, '\\$&')
+	return { like: `%${plain}%`, begin: `${plain}%`, same: words.trim() }
+}
+
+/** Customers whose number or name holds the words: the very number first, then what begins so. */
+export const findCustomers = ({ sql }: Books, words: string): Choice[] =>
+	sql<[ReturnType<typeof likeOf>], Choice>(
+		`SELECT number AS code, name, currency || CASE WHEN hold = '' THEN '' ELSE ', on hold' END AS about FROM customer
+		 WHERE number LIKE @like ESCAPE '\\' OR name LIKE @like ESCAPE '\\'
+		 ORDER BY number = @same COLLATE NOCASE DESC, number LIKE @begin ESCAPE '\\' DESC, name LIKE @begin ESCAPE '\\' DESC, name COLLATE NOCASE LIMIT 8`,
+	).all(likeOf(words))
+
+/** Items whose code or text holds the words, in the same order. */
+export const findItems = ({ sql }: Books, words: string): Choice[] =>
+	sql<[ReturnType<typeof likeOf>], Choice>(
+		`SELECT code, description AS name, unit_price || ' ' || currency || CASE WHEN unit = '' THEN '' ELSE ' a ' || unit END AS about FROM item
+		 WHERE code LIKE @like ESCAPE '\\' OR description LIKE @like ESCAPE '\\'
+		 ORDER BY code = @same COLLATE NOCASE DESC, code LIKE @begin ESCAPE '\\' DESC, description LIKE @begin ESCAPE '\\' DESC, code LIMIT 8`,
+	).all(likeOf(words))

@@ -1,3 +1,4 @@
+import type { IntakeOrder } from '@/intake/ordersForBooks'
 import type { Books } from './books'
 import { type Desk, record } from './events'
 import type { OrderLine } from './orders'
@@ -70,6 +71,42 @@ export function enterStaged(
 					.all(from, to, standing, base, acceptanceId)
 					.map(({ number }) => number)
 	return { entered: changes, met }
+}
+
+/** Puts one order into the books, whose accepting is going. @returns its id */
+export function addOrder(
+	{ sql }: Books,
+	order: IntakeOrder,
+	at: { file: number; acceptance: number; apart: string; freightTaxCode: string },
+): number {
+	const id = Number(
+		sql<(string | number | bigint)[]>(
+			`INSERT INTO sales_order (${orderColumns}, freight_tax_code, source_file_id, acceptance_id, content_sha256)
+			 VALUES (${'?, '.repeat(orderColumns.split(',').length)}?, ?, ?, '')`,
+		).run(
+			...[order.number, at.apart, order.customerId, order.day, order.currency, order.purchaseOrder, order.note],
+			...[order.discountPercent, order.discountLabel, order.freight, order.freightPercent, order.delivery, order.own],
+			...[order.lookedUp, order.sameAs, order.net, order.lines.length],
+			...[at.freightTaxCode, at.file, at.acceptance],
+		).lastInsertRowid,
+	)
+	const line = sql<(string | number | null)[]>(
+		`INSERT INTO order_line (order_id, ${lineColumns}) VALUES (?${', ?'.repeat(lineColumns.split(',').length)})`,
+	)
+	for (const [place, one] of order.lines.entries())
+		line.run(
+			...[id, place + 1, one.sourceRow, one.item, one.description, one.quantity, one.unit, one.unitPrice],
+			...[one.pricePer, one.discountPercent, one.discountAmount, one.taxCode, one.own, one.lookedUp],
+		)
+	return id
+}
+
+/** The number that the next order of the form gets: after the highest that one got, whatever became of it. */
+export function nextFormNumber({ sql }: Books): string {
+	const last = sql<[], { n: number | null }>(
+		`SELECT max(CAST(substr(number, 4) AS INTEGER)) AS n FROM sales_order WHERE number GLOB 'PH-[0-9]*'`,
+	).get()?.n
+	return `PH-${String((last ?? 0) + 1).padStart(4, '0')}`
 }
 
 /** An order of a number that counts, with where it stands. */

@@ -4,6 +4,7 @@ import { formatTime } from '@/core/format'
 import { readingSchema } from '@/intake/reading'
 import { allFiles, type SourceFile } from '@/store/files'
 import { allReaders } from '@/store/readers'
+import { buttonLook } from '@/ui/Button'
 import { Chip, type Tone } from '@/ui/Chip'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { type Column, Table } from '@/ui/Table'
@@ -74,8 +75,12 @@ export default async function BringInPage() {
 		<>
 			<PageHead
 				title="Bring in"
-				about="Orders, customers, items, tax codes, payments, open items: delimited text, workbooks, JSON, pasted rows"
-			/>
+				about="Orders, customers, items, tax codes, payments, open items: text, workbooks, JSON, printed reports, pasted rows"
+			>
+				<Link href="/orders/new" className={buttonLook()}>
+					Write an order
+				</Link>
+			</PageHead>
 			<DropFile />
 			{files.length === 0 ? (
 				<Empty title="No file was brought in yet">

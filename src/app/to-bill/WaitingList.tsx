@@ -6,7 +6,7 @@ import { beginRun } from '@/app/acts/run'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { Ask } from '@/ui/Ask'
-import { Button } from '@/ui/Button'
+import { Button, buttonLook } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
 import { DayField } from '@/ui/DayField'
 import { KeyHint } from '@/ui/KeyHint'
@@ -37,6 +37,7 @@ export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; wor
 	const [words, setWords] = useState(show)
 	const [asking, setAsking] = useState(false)
 	const [keeping, setKeeping] = useState<Waiting | null>(null)
+	const router = useRouter()
 	const shown = useMemo(() => {
 		const plain = words.trim().toLowerCase()
 		return orders.filter((order) =>
@@ -53,10 +54,18 @@ export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; wor
 		}
 		return [...sums]
 	}, [shown])
-	useKeys({ '/': () => document.getElementById('filter')?.focus(), g: () => setAsking(true) })
+	useKeys({
+		'/': () => document.getElementById('filter')?.focus(),
+		g: () => setAsking(true),
+		o: () => router.push('/orders/new'),
+	})
 	return (
 		<div className="flex h-full flex-col">
 			<PageHead title="To bill" about={`${orders.length} ${orders.length === 1 ? 'order waits' : 'orders wait'}`}>
+				<Link href="/orders/new" className={buttonLook()}>
+					Write an order
+					<KeyHint>O</KeyHint>
+				</Link>
 				<Button kind="main" hint="G" onClick={() => setAsking(true)}>
 					Start a run
 				</Button>

@@ -48,6 +48,9 @@ export default async function ToBillPage({ searchParams }: { searchParams: Promi
 					<p>Orders wait here from the moment a file of them is accepted until a run takes them up.</p>
 					<Link href="/bring-in" className={buttonLook('main')}>
 						Bring in a file of orders
+					</Link>{' '}
+					<Link href="/orders/new" className={buttonLook()}>
+						Write an order
 					</Link>
 				</Empty>
 			</>

@@ -8,6 +8,7 @@ import { sameAsOf } from '@/runs/bringIn/sameFile'
 import { whyNotBack } from '@/runs/bringIn/takeBack'
 import { type FileView, fileView } from '@/runs/bringIn/view'
 import { homeCurrency } from '@/store/company'
+import { orderOfForm } from '@/store/files'
 import { standingOfFile } from '@/store/orderIntake'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
@@ -37,6 +38,8 @@ export default async function FilePage({ params, searchParams }: Props) {
 	const same = sameAsOf(file)
 	if (same !== null) redirect(`/bring-in/${same}?again=1`)
 	if (file.state === 'dropped') notFound()
+	const written = orderOfForm(own, file.id)
+	if (written !== null) redirect(`/orders/${written}`)
 	const accepted = file.state === 'accepted'
 	const asked = going ? [] : askedOf(view, view.change)
 	const bringing = unmarked ? null : acceptWords(view)

@@ -3,6 +3,7 @@ import { notFound } from 'next/navigation'
 import { dayText } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
 import { eventsOfDocument } from '@/store/events'
+import { orderOfForm } from '@/store/files'
 import { linesOf, readOrder } from '@/store/orders'
 import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
@@ -61,9 +62,13 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
 				</dd>
 				<dt className="text-mute">Brought in by</dt>
 				<dd>
-					<Link href={`/bring-in/${order.source_file_id}`} className="text-plum underline">
-						{order.source_file}
-					</Link>
+					{orderOfForm(books, order.source_file_id) !== null ? (
+						'written in the order form'
+					) : (
+						<Link href={`/bring-in/${order.source_file_id}`} className="text-plum underline">
+							{order.source_file}
+						</Link>
+					)}
 				</dd>
 			</dl>
 			<Section title="Its lines">
