@@ -89,6 +89,7 @@ export function Finder({
 			<input
 				ref={inputRef}
 				role="combobox"
+				data-way
 				aria-label={label}
 				aria-expanded={choices.length > 0}
 				aria-controls={list}

@@ -76,10 +76,12 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 
 	const set = (part: Partial<OrderForm>) => {
 		setSaved(null)
+		setTrouble('')
 		setForm((before) => ({ ...before, ...part }))
 	}
 	const setLine = (place: number, part: Partial<FormLine>) => {
 		setSaved(null)
+		setTrouble('')
 		setForm((before) => {
 			const lines = before.lines.map((line, at) => (at === place ? { ...line, ...part } : line))
 			// There is always one more line to write in.
@@ -93,12 +95,16 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 			const last = lines.at(-1)
 			return { ...before, lines: last && isBlank(last) ? lines : [...lines, { ...blankLine }] }
 		})
-	/** The field that follows the one with the focus. */
+	/** On to the next field of the short way, from one that is beside it to the one that follows. */
 	const next = () => {
-		const all = [...(sheet.current?.querySelectorAll<HTMLElement>('input, select, textarea, button[data-last]') ?? [])]
-		const own = all.filter((one) => one.tabIndex >= 0 && !one.hasAttribute('disabled'))
 		const here = document.activeElement
-		own[here instanceof HTMLElement ? own.indexOf(here) + 1 : 0]?.focus()
+		const all = [...(sheet.current?.querySelectorAll<HTMLElement>('input, select, textarea') ?? [])]
+		const at = here instanceof HTMLElement ? all.indexOf(here) : -1
+		const onWay = here?.hasAttribute('data-way') ?? false
+		all
+			.slice(at + 1)
+			.find((one) => !onWay || one.hasAttribute('data-way'))
+			?.focus()
 	}
 	const save = () =>
 		start(async () => {
@@ -138,7 +144,7 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 	const text = (
 		field: keyof OrderForm & string,
 		label: string,
-		more: { placeholder?: string; width?: string } = {},
+		more: { placeholder?: string; width?: string; way?: boolean } = {},
 	) => {
 		const wrong = at(field)
 		return (
@@ -149,6 +155,7 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 					aria-describedby={wrong ? `${field}-why` : undefined}
 					value={String(form[field] ?? '')}
 					placeholder={more.placeholder}
+					data-way={more.way || undefined}
 					onChange={(event) => set({ [field]: event.target.value })}
 					style={more.width ? { width: more.width } : undefined}
 					className={`${inputLook} figures py-1 ${wrong ? 'border-brick' : ''}`}
@@ -211,7 +218,7 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 								</>
 							)}
 						</p>
-						{text('purchaseOrder', 'Their order')}
+						{text('purchaseOrder', 'Their order', { way: true })}
 					</div>
 					<div className="space-y-1.5">
 						{text('day', 'Date')}
@@ -226,6 +233,12 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 								value={form.delivery}
 								placeholder="as the customer’s address"
 								onChange={(event) => set({ delivery: event.target.value })}
+								onKeyDown={(event) => {
+									// A blank line ends it.
+									if (event.key !== 'Enter' || event.ctrlKey || !/^$|\n$/.test(form.delivery)) return
+									event.preventDefault()
+									next()
+								}}
 								className={`${inputLook} py-1`}
 							/>
 						</Row>
@@ -315,8 +328,8 @@ function Row({
 	children: React.ReactNode
 }) {
 	return (
-		<div className="grid grid-cols-[104px_minmax(0,1fr)] items-baseline gap-x-2">
-			<span className="text-sm font-semibold">{label}</span>
+		<div className="grid grid-cols-[104px_minmax(0,1fr)] items-start gap-x-2">
+			<span className="pt-1 text-sm font-semibold">{label}</span>
 			<div>
 				{children}
 				{trouble && (

@@ -26,6 +26,14 @@ export function PadLine({ place, line, seen, taxCodes, own, isLast, troubleAt, o
 	const fields = ['item', 'description', 'quantity', 'unit', 'unitPrice', 'lineDiscount', 'taxCode']
 	const troubles = [...fields, ...own.map(({ key }) => `own ${key}`)].flatMap((field) => troubleAt(field) ?? [])
 	const name = (words: string) => `${words} of line ${place + 1}`
+	// The short way by Enter: item, quantity, and what is not known yet.
+	const onWay = {
+		description: line.item === '' && !isLast,
+		quantity: true,
+		unit: false,
+		unitPrice: (seen?.unitPrice ?? '') === '' || line.unitPrice !== '',
+		lineDiscount: false,
+	}
 	const cell = (
 		field: 'description' | 'quantity' | 'unit' | 'unitPrice' | 'lineDiscount',
 		words: string,
@@ -39,6 +47,7 @@ export function PadLine({ place, line, seen, taxCodes, own, isLast, troubleAt, o
 					aria-invalid={troubleAt(field) !== null}
 					aria-describedby={troubleAt(field) ? `why-${place}` : undefined}
 					inputMode={right ? 'decimal' : undefined}
+					data-way={onWay[field] || undefined}
 					value={line[field]}
 					placeholder={hint}
 					onChange={(event) => onSet({ [field]: event.target.value })}
@@ -65,7 +74,11 @@ export function PadLine({ place, line, seen, taxCodes, own, isLast, troubleAt, o
 							onSet({ item: code })
 							toQuantity()
 						}}
-						onEnter={onNext}
+						onEnter={() => {
+							const leaves = isLast && place > 0 && line.item.trim() === ''
+							if (leaves) row.current?.closest('form')?.querySelector<HTMLElement>('[aria-label="Discount %"]')?.focus()
+							else onNext()
+						}}
 					/>
 				</td>
 				{cell('description', 'Text', seen?.description)}

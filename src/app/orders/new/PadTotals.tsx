@@ -24,6 +24,7 @@ export function PadTotals({ form, seen, discounts, troubleAt, onSet }: Props) {
 					aria-label={label}
 					aria-invalid={wrong !== null}
 					aria-describedby={wrong ? `${key}-why` : undefined}
+					data-way
 					value={form[key]}
 					placeholder={hint}
 					inputMode="decimal"
@@ -59,8 +60,8 @@ export function PadTotals({ form, seen, discounts, troubleAt, onSet }: Props) {
 				)}
 				{field('freight', 'Freight', 'amount, or 5%')}
 				<p className="pl-[112px] text-sm text-mute">
-					Enter goes on to the next field, Ctrl and Enter saves. What an item or the firm’s rules say stands in grey and
-					counts where nothing is written.
+					Enter takes the short way: customer, their order, item, quantity, next item. Tab goes to every field; Ctrl and
+					Enter saves. What stands in grey is looked up, and counts where nothing is written.
 				</p>
 			</div>
 			<dl aria-label="What it comes to" aria-live="polite" className="self-start border border-rule bg-sheet px-4 py-2">
