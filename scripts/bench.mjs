@@ -2,6 +2,7 @@
 // npm run bench -- layouts: each shipped look beside the drawing of before, a heavy one, papers of thousands of lines.
 // npm run bench -- editor: how soon the paper follows a change of its layout, in a browser.
 // npm run bench -- intake [ROWS]: a file of orders to waiting orders, beside csv-parse alone.
+// npm run bench -- answers [ROWS]: how fast the web answers while a file of orders is read and accepted.
 // npm run bench -- statements [COUNT]: statements from the ledger to PDFs, and the accounts of 200,000 items.
 import { spawnSync } from 'node:child_process'
 import { buildWeb, bundle, bundleEntries, checkNode, inRoot, install, root } from './setup.mjs'
@@ -11,7 +12,8 @@ install()
 await bundle()
 const [what, ...rest] = process.argv.slice(2)
 const web = what === 'web'
-const own = web || what === 'statements' || what === 'layouts' || what === 'editor' || what === 'intake'
+const own =
+	web || what === 'statements' || what === 'layouts' || what === 'editor' || what === 'intake' || what === 'answers'
 if (own && what !== 'layouts' && what !== 'intake') buildWeb()
 await bundleEntries({
 	bench: 'tests/benchmark/main.ts',
@@ -21,6 +23,7 @@ await bundleEntries({
 	layouts: 'tests/benchmark/layouts.ts',
 	editor: 'tests/benchmark/editor.ts',
 	intake: 'tests/benchmark/intake.ts',
+	answers: 'tests/benchmark/answers.ts',
 })
 const { status } = spawnSync(
 	process.execPath,

@@ -27,13 +27,11 @@ test('from empty books, a German file that nobody here knows leads to a first se
 		'Summe;;;;;;48,13;',
 	]
 	await page.goto('/bring-in')
-	await page
-		.getByLabel('File to bring in')
-		.setInputFiles({
-			name: 'netzlager.csv',
-			mimeType: 'text/csv',
-			buffer: Buffer.from(`${rows.join('\r\n')}\r\n`, 'latin1'),
-		})
+	await page.getByLabel('File to bring in').setInputFiles({
+		name: 'netzlager.csv',
+		mimeType: 'text/csv',
+		buffer: Buffer.from(`${rows.join('\r\n')}\r\n`, 'latin1'),
+	})
 	await page.waitForURL(/\/bring-in\/\d+/)
 	const asked = page.getByRole('region', { name: 'Questions' })
 	await expect(asked).toContainText('03/04/2026: 3 Apr 2026')
