@@ -77,7 +77,13 @@ async function main(): Promise<void> {
 				continue
 			}
 			say(`${lane}: ${job.kind}${job.run_id === null ? '' : ` of run ${job.run_id}`}`)
-			await doJob(shop, job)
+			try {
+				await doJob(shop, job)
+			} catch (error) {
+				// Not even its end could be written down, on a full disk, say: it is taken up again.
+				say(`${lane}: ${error instanceof Error ? error.message : error}`)
+				await pause(2_000)
+			}
 		}
 	}
 	await Promise.all(lanes.map(serve))

@@ -31,8 +31,18 @@ export async function doFileJob(books: Books, desk: Desk, job: Job): Promise<Fil
 		return await doTask(books, desk, job, task)
 	} catch (error) {
 		if (error instanceof Stopped) return { state: 'stopped', words: 'Stopped; nothing of it is in the books.' }
+		const why = noRoom(error)
+		if (why !== null) return { state: 'failed', words: why }
 		throw error
 	}
+}
+
+/** What to do where the disk takes nothing more; null for any other error. */
+function noRoom(error: unknown): string | null {
+	const code = error instanceof Error && 'code' in error ? String(error.code) : ''
+	return code === 'SQLITE_FULL' || code.startsWith('SQLITE_IOERR') || code === 'ENOSPC'
+		? 'The disk takes nothing more: there is no room left on it, or it cannot be written. Make room, and read the file again. Nothing was lost, and nothing half done counts.'
+		: null
 }
 
 async function doTask(books: Books, desk: Desk, job: Job, task: FileTask): Promise<FileJobEnded> {
