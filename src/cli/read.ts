@@ -1,5 +1,6 @@
 import type { DayFormat } from '@/core/readDay'
 import type { SheetRow } from '@/intake/cell'
+import { formatNamed } from '@/intake/formats'
 import { type FileKind, fileKinds } from '@/intake/kinds'
 import { proposeReading, readSource } from '@/intake/look'
 import { type ReadOrder, takeOrders } from '@/intake/orders'
@@ -19,11 +20,24 @@ const dayFormats: Record<string, DayFormat> = {
 const oneOf = <T extends string>(list: readonly T[], text: string | undefined): T | null =>
 	list.find((one) => one === text) ?? null
 
+export type OrdersAnswer =
+	| { error: { why: string } }
+	| {
+			format: string
+			headRow: number | null
+			questions: string[]
+			notUsed: string[]
+			sourceTotal: string | null
+			orders: ReturnType<typeof orderAnswer>[]
+			refused: ReturnType<typeof byRow>
+			left: { row: number; why: LeftWhy }[]
+	  }
+
 /**
  * Reads one file of orders as the page would on first sight, without books (READING, the answer).
  * @returns what is to be printed; `error` in it where the file is refused whole
  */
-export async function readFileOfOrders(path: string, options: ReadOptions): Promise<object> {
+export async function readFileOfOrders(path: string, options: ReadOptions): Promise<OrdersAnswer> {
 	const kind = oneOf<FileKind>(fileKinds, options.as ?? 'orders')
 	if (kind !== 'orders') return { error: { why: `tally read reads orders; “${options.as}” it does not.` } }
 	const source = fileSource(path)
@@ -37,6 +51,10 @@ export async function readFileOfOrders(path: string, options: ReadOptions): Prom
 		reading.decimal = oneOf<DecimalMark>(['point', 'comma'], options.decimal)
 		reading.discount = oneOf<DiscountForm>(discountForms, options.discount)
 		const missing = missingFields(reading)
+		if (formatNamed(look.value.format)?.unmarked?.(look.value.settings))
+			return {
+				error: { why: 'It is a text report. Bring it in, and mark on one of its pages what is what.' },
+			}
 		if (missing.length > 0)
 			return {
 				error: {

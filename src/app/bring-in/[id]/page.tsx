@@ -20,6 +20,7 @@ import { ExtractSays, PaymentsSay, RecordsSay } from './Brings'
 import { Counts } from './Counts'
 import { LeftOut, SaveReader, Unknown } from './Kept'
 import { Questions } from './Questions'
+import { ReadAsText } from './ReadAs'
 import { Refused } from './Refused'
 import { Understood } from './Understood'
 import { Work } from './Work'
@@ -113,7 +114,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 				{!going && unmarked && (
 					<Notice tone="look">
 						This is a text report, printed page by page. Mark on one of its pages what is what: where a document begins,
-						its values, its rows. All other pages are then read by that.
+						its values, its rows. All other pages are then read by that. <ReadAsText id={file.id} />
 					</Notice>
 				)}
 				{review && !unmarked && review.missing.length > 0 && (

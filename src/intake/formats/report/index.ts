@@ -4,6 +4,7 @@ import { decoded, findEncoding } from '../delimited/encoding'
 import type { Format } from '../format'
 import { documentReader, type ReportRow } from './documents'
 import { NoReport, type Printed, printedLines } from './lines'
+import { tableMarks } from './marking'
 import { isMarked, type Marks, marksSchema, namesOf } from './marks'
 import { hasControl, linesOfPage, looksPrinted } from './propose'
 
@@ -27,7 +28,10 @@ export const report: Format<Marks> = {
 		const lines = startOf(source, encoding).split(/\r?\n/)
 		const control = hasControl(lines)
 		const fed = control || lines.some((line) => line.includes('\f'))
-		return marksSchema.parse({ encoding, control, pageLines: fed ? 0 : linesOfPage(lines) })
+		const marks = marksSchema.parse({ encoding, control, pageLines: fed ? 0 : linesOfPage(lines) })
+		const printed: Printed[] = []
+		readPrinted(source, marks, (line) => printed.push(line), sampleSize)
+		return tableMarks(marks, printed) ?? marks
 	},
 	choices: async () => [],
 	read: async (source, marks, out) => {

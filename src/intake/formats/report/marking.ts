@@ -1,5 +1,6 @@
 import { matchColumns } from '../../columns'
-import type { Field } from '../../kinds/field'
+import { fieldsFor, knownNames } from '../../kinds'
+import { type Field, plainName } from '../../kinds/field'
 import { cutOut, documentReader, isPassedOver } from './documents'
 import type { Printed } from './lines'
 import { type ColumnMark, findSpot, type Marks, type Spot, type ValueMark } from './marks'
@@ -375,4 +376,41 @@ export function columnsNamed(marks: Marks, name: string, next: string): Marks {
 			columns: rows.columns.map((column) => ({ ...column, name: swapped(column.name) })),
 		},
 	}
+}
+
+/** Kinds whose rows can stand in a plain table, and the columns of them whose text may run on. */
+const inTables = ['orders', 'customers', 'items', 'tax codes', 'payments', 'open items'] as const
+export const wrapKeys = ['description', 'note', 'name', 'reference']
+
+/**
+ * Marks for a report that is but a table under a line of names: they are made by themselves where these name all that a kind needs, and stay
+ * undone where they do not, since then a document stands round the rows, or the names are strange.
+ */
+export function tableMarks(marks: Marks, lines: readonly Printed[]): Marks | null {
+	const known = knownNames()
+	for (const [place, { text }] of lines.slice(0, 200).entries()) {
+		const words = segments(text).flatMap((one) => one.text.split(/\s{2,}/))
+		if (words.filter((word) => known.has(plainName(word))).length < 2 || /\d/.test(text)) continue
+		const under = lines.slice(place + 1, place + 40).filter((line) => line.text !== '' && !isPassedOver(line, marks))
+		const [first] = under
+		if (!first || under.length < 2) return null
+		const from = lines.indexOf(first)
+		for (const kind of inTables) {
+			const fields = fieldsFor(kind, [])
+			const keyKey = kind === 'orders' ? 'quantity' : (fields.find(({ needed }) => needed)?.key ?? '')
+			const made = markRows(
+				marks,
+				lines,
+				{ first: from, last: from + Math.min(under.length, 20) - 1, from: 0, to: 0 },
+				fields,
+				wrapKeys,
+				keyKey,
+			)
+			if (!made.ok || !made.marks.rows?.under) continue
+			const names = new Set(made.marks.rows.columns.map(({ name }) => name))
+			if (fields.every(({ needed, label }) => !needed || names.has(label))) return made.marks
+		}
+		return null
+	}
+	return null
 }

@@ -14,6 +14,7 @@ import {
 	namesFor,
 	type Picked,
 	withNeeds,
+	wrapKeys,
 } from '@/intake/formats/report/marking'
 import { isMarked, type Marks } from '@/intake/formats/report/marks'
 import { type FileKind, fieldsFor } from '@/intake/kinds'
@@ -51,7 +52,6 @@ export const recordWords: Record<FileKind, string> = {
 	'open items': 'account',
 }
 const withArticle = (word: string): string => `${/^[aeio]/.test(word) ? 'an' : 'a'} ${word}`
-const wrapKeys = ['description', 'note', 'name', 'reference']
 
 /** What is what in a printed report, said on a page of it; what is read by that from all pages stands beside it. */
 export function Marking({ id, name, text, whole, first, kind: firstKind, own, home, accepted }: Props) {
