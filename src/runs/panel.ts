@@ -36,6 +36,8 @@ export type WorkingRow = {
 	text: string
 	source: string
 	file: number | null
+	/** The row of the file. */
+	row: number | null
 }
 /** An item of an account beside its statement, and what the extract says of it. Amounts as they are shown. */
 export type WhyRow = {
@@ -294,6 +296,7 @@ function workingRows(content: BillContent, origins: ReturnType<typeof sourcesOf>
 				text: steps.refusal.message,
 				source: '',
 				file: null,
+				row: null,
 			},
 		]
 	const rows = steps.value.map(({ path, amount, text }): WorkingRow => {
@@ -319,6 +322,7 @@ function workingRows(content: BillContent, origins: ReturnType<typeof sourcesOf>
 				? `${order?.sourceFile}, row ${line.sourceRow}${fromItem(origins.lookedUp.get(line.line), line.item)}`
 				: '',
 			file: order ? (origins.files.get(order.id) ?? null) : null,
+			row: line?.sourceRow ?? null,
 		}
 	})
 	return content.home ? [...rows, homeRow(content, content.home)] : rows
@@ -337,4 +341,5 @@ const homeRow = (
 		: `${priced.taxTotal} ${currency} × ${home.rate}, what 1 ${currency} is worth as of ${dayText(home.day)}`,
 	source: '',
 	file: null,
+	row: null,
 })

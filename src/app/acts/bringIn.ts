@@ -4,7 +4,7 @@ import { fileKinds } from '@/intake/kinds'
 import { readingSchema } from '@/intake/reading'
 import { correctValue, leaveRowsOut, takeRowsIn } from '@/runs/bringIn/correct'
 import { makeCustomer, makeItem, makeTaxCode } from '@/runs/bringIn/make'
-import { copyReader, dropReader, renameReader, saveReader } from '@/runs/bringIn/readerActs'
+import { copyReader, dropReader, editReader, readerChangeSchema, saveReader } from '@/runs/bringIn/readerActs'
 import {
 	answer,
 	askToAccept,
@@ -66,8 +66,9 @@ export const takeIn = act(z.tuple([id, rows]), ({ books, desk }, fileId, which) 
 export const saveAsReader = act(z.tuple([id, z.string()]), ({ books, desk }, fileId, name) =>
 	saveReader(books, desk, fileId, name),
 )
-export const nameReader = act(z.tuple([id, z.string()]), ({ books, desk }, readerId, name) =>
-	renameReader(books, desk, readerId, name),
+export const changeReader = act(
+	z.tuple([id, z.number().int(), readerChangeSchema]),
+	({ books, desk }, readerId, version, change) => editReader(books, desk, readerId, version, change),
 )
 export const copyOfReader = act(z.tuple([id]), ({ books, desk }, readerId) => copyReader(books, desk, readerId))
 export const takeReaderAway = act(z.tuple([id]), ({ books, desk }, readerId) => dropReader(books, desk, readerId))

@@ -1,20 +1,17 @@
 'use client'
+import Link from 'next/link'
 import { useState, useTransition } from 'react'
-import { copyOfReader, nameReader, takeReaderAway } from '@/app/acts/bringIn'
+import { copyOfReader, takeReaderAway } from '@/app/acts/bringIn'
 import type { Outcome } from '@/runs/outcome'
-import { Ask } from '@/ui/Ask'
-import { Button } from '@/ui/Button'
-import { TextField } from '@/ui/Field'
+import { Button, buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { useAwake } from '@/ui/useAwake'
 
 export type ReaderRow = { id: number; name: string; kind: string; columns: string; version: number; madeBy: string }
 
-/** The saved ways to read a source: renamed, copied, taken away. How one reads is changed with a file of it in view. */
+/** The saved ways to read a source: changed, copied, taken away. */
 export function Readers({ readers }: { readers: ReaderRow[] }) {
 	const [trouble, setTrouble] = useState('')
-	const [naming, setNaming] = useState<ReaderRow | null>(null)
-	const [name, setName] = useState('')
 	const [acting, start] = useTransition()
 	const awake = useAwake()
 	const busy = acting || !awake
@@ -22,7 +19,6 @@ export function Readers({ readers }: { readers: ReaderRow[] }) {
 		start(async () => {
 			const outcome = await work()
 			setTrouble(outcome.ok ? '' : outcome.message)
-			if (outcome.ok) setNaming(null)
 		})
 	return (
 		<>
@@ -37,16 +33,9 @@ export function Readers({ readers }: { readers: ReaderRow[] }) {
 							{reader.madeBy}
 							{reader.version > 1 && `, version ${reader.version}`}
 						</span>
-						<Button
-							kind="bare"
-							disabled={busy}
-							onClick={() => {
-								setName(reader.name)
-								setNaming(reader)
-							}}
-						>
-							Rename
-						</Button>
+						<Link href={`/bring-in/readers/${reader.id}`} className={buttonLook('bare')}>
+							Change
+						</Link>
 						<Button kind="bare" disabled={busy} onClick={() => does(() => copyOfReader(reader.id))}>
 							Copy
 						</Button>
@@ -56,20 +45,6 @@ export function Readers({ readers }: { readers: ReaderRow[] }) {
 					</li>
 				))}
 			</ul>
-			<Ask open={naming !== null} onClose={() => setNaming(null)} title={`Rename ${naming?.name ?? ''}`}>
-				<form
-					className="space-y-4"
-					onSubmit={(event) => {
-						event.preventDefault()
-						does(() => nameReader(naming?.id ?? 0, name))
-					}}
-				>
-					<TextField label="Name" value={name} onChange={(event) => setName(event.target.value)} />
-					<Button kind="main" type="submit" disabled={busy || name.trim() === ''}>
-						Rename it
-					</Button>
-				</form>
-			</Ask>
 		</>
 	)
 }

@@ -93,10 +93,7 @@ export default async function BringInPage() {
 				<Table label="Files" columns={columns} rows={files} rowKey={({ id }) => id} />
 			)}
 			{readers.length > 0 && (
-				<Section
-					title="Readers"
-					aside="Each is the saved way to read one source, picked by the names of its columns. To change one, bring in a file of it."
-				>
+				<Section title="Readers" aside="Each is the saved way to read one source, picked by the names of its columns.">
 					<Readers
 						readers={readers.map(({ id, name, kind, body, version, made_by }) => ({
 							id,

@@ -24,7 +24,10 @@ export function Working({ view }: { view: PanelView }) {
 						{steps[0]?.source && (
 							<p className="text-xs text-mute">
 								{steps[0].file ? (
-									<a href={`/bring-in/${steps[0].file}`} className="underline">
+									<a
+										href={`/bring-in/${steps[0].file}${steps[0].row === null ? '' : `?row=${steps[0].row}`}`}
+										className="underline"
+									>
 										{steps[0].source}
 									</a>
 								) : (

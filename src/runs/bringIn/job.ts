@@ -3,8 +3,9 @@ import { inOneStep } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { type FileTask, haltAsked, type Job, latestFileJob, setProgress, taskOf } from '@/store/jobs'
 import { acceptFile } from './accept'
+import { Stopped, type Watch } from './kinds/kind'
 import { readFileIn } from './readFile'
-import { Stopped, takeFile, type Watch } from './take'
+import { takeFile } from './take'
 import { takeFileBack } from './takeBack'
 
 export type FileJobEnded = { state: 'done' | 'failed' | 'stopped'; words: string }

@@ -19,11 +19,12 @@ import {
 import { allOwnFields } from '@/store/ownFields'
 import { allReaders, type Reader } from '@/store/readers'
 import { openSheet, rowKeeper } from '@/store/sheet'
+import type { Watch } from './kinds/kind'
 import { pickReader, readBy } from './readers'
 import { dayInName, hashOf } from './receive'
 import { readAnswers } from './review'
 import { sameAs } from './sameFile'
-import { takeFile, type Watch } from './take'
+import { takeFile } from './take'
 
 /** What became of reading a file, in words; the same file as one that is here leads to that. */
 export type WasRead = { words: string; again: number | null; trouble: boolean }

@@ -1,7 +1,10 @@
+import { z } from 'zod'
+import { fieldsFor } from '@/intake/kinds'
 import { type Decided, type Reading, readingSchema } from '@/intake/reading'
 import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
 import { readFile, setReader } from '@/store/files'
+import { allOwnFields } from '@/store/ownFields'
 import { addReader, changeReader, readerNamed, readReader, takeReaderAway } from '@/store/readers'
 import { no, type Outcome } from '../outcome'
 import { shapeOfHead } from './readers'
@@ -95,23 +98,49 @@ export function keepReader(books: Books, desk: Desk, fileId: number, decided: De
 	})
 }
 
-export function renameReader(books: Books, desk: Desk, id: number, name: string): Outcome {
+/** What of a reader is changed by itself, without a file of it. */
+export const readerChangeSchema = readingSchema
+	.pick({ columns: true, days: true, decimal: true, discount: true, defaults: true, ours: true, to: true })
+	.extend({ name: z.string() })
+
+/**
+ * Changes a reader by itself. Files that wait keep the version that they were looked at with.
+ * @param version the one that was in view; one that was changed meanwhile is not overwritten
+ */
+export function editReader(
+	books: Books,
+	desk: Desk,
+	id: number,
+	version: number,
+	{ name, ...change }: z.infer<typeof readerChangeSchema>,
+): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const reader = readReader(books, id)
+		if (!reader || reader.away_at !== null) return no('This reader is no longer here.')
+		if (reader.version !== version) return no('Somebody changed this reader since you looked. Look at it again.')
 		const given = name.trim()
-		if (!reader) return no('This reader is no longer here.')
 		if (given === '' || given.length > 60) return no('Give the reader a name of at most 60 letters.')
 		const same = readerNamed(books, given)
 		if (same && same.id !== id) return no(`Another reader is called ${same.name}.`)
-		changeReader(books, id, { ...reader, name: given })
+		const before = readingSchema.parse(JSON.parse(reader.body))
+		const keys = new Set(fieldsFor(before.kind, allOwnFields(books)).map(({ key }) => key))
+		const places = Object.entries(change.columns)
+		if (places.some(([key, place]) => !keys.has(key) || place >= before.head.length))
+			return no('A field or a column is not known. Look at it again.')
+		if (new Set(places.map(([, place]) => place)).size < places.length)
+			return no('A column can be but one field. Choose another for one of the two.')
+		const guessed = before.guessed.filter((key) => change.columns[key] === before.columns[key])
+		const body = bodyOf({ ...before, ...change, guessed })
+		changeReader(books, id, { ...reader, name: given, body })
 		record(books, desk, {
 			subject: 'setting',
 			id: `reader ${id}`,
-			act: 'renamed a reader',
-			before: reader.name,
-			after: given,
+			act: 'changed a reader',
+			detail: given,
+			before: reader.body,
+			after: body,
 		})
-		return { ok: true }
+		return { ok: true, words: 'Saved. The next file of it is read so.' }
 	})
 }
 

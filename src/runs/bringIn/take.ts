@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { correctedRows } from '@/intake/corrected'
 import type { ColumnSays } from '@/intake/evidence'
-import { missingFields, type Reading, type RowRefusal, readingSchema } from '@/intake/reading'
+import { missingFields, readingSchema } from '@/intake/reading'
 import type { Rows } from '@/intake/rows'
 import { settled } from '@/intake/settled'
 import { type Books, inOneStep } from '@/store/books'
@@ -15,52 +15,12 @@ import {
 	rowCount,
 	rowsIn,
 	type Sheet,
-	type SheetRecord,
-	type StagedOrder,
 	standingCounts,
 } from '@/store/sheet'
-import { type Known, knownBooks, stampOf } from './knownBooks'
-import { type Answers, type Review, readAnswers } from './review'
-import { takeItemsOpen } from './takeOpenItems'
-import { takeOrdersIn } from './takeOrders'
-import { takePaymentsIn } from './takePayments'
-import { takeRecordsIn } from './takeRecords'
-
-/** What a kind's taking has at hand, and where it puts what comes of the rows. */
-export type Taking = {
-	books: Books
-	fileId: number
-	known: Known
-	reading: Reading
-	decided: ReturnType<typeof settled>
-	rows: Rows
-	answers: Answers
-	/** Forgets what came of the rows so far. */
-	anew: () => void
-	refuse: (refusal: RowRefusal) => void
-	left: (row: number, why: string) => void
-	record: (record: Omit<SheetRecord, 'seq'>) => void
-	stage: (order: StagedOrder) => void
-}
-/** What a kind says of its taking beside the records; rows that were taken are told one by one. */
-export type Taken = { rows: number } & Partial<
-	Pick<Review, 'money' | 'untold' | 'sourceTotal' | 'lookedUp' | 'withoutPrice' | 'unknown' | 'payments' | 'extract'>
->
-
-const takers: Record<Reading['kind'], (taking: Taking) => Taken> = {
-	orders: takeOrdersIn,
-	customers: takeRecordsIn,
-	items: takeRecordsIn,
-	'tax codes': takeRecordsIn,
-	payments: takePaymentsIn,
-	'open items': takeItemsOpen,
-}
-
-/** Stops a work that is told to. */
-export class Stopped extends Error {}
-
-/** What a work over rows tells of itself; `seen` throws `Stopped` where it is to stop. */
-export type Watch = { seen: (done: number, total: number) => void }
+import { kindRules } from './kinds'
+import type { Taken, Watch } from './kinds/kind'
+import { knownBooks, stampOf } from './knownBooks'
+import { type Review, readAnswers } from './review'
 
 const watched = (rows: Rows, watch: Watch): Rows => ({
 	...rows,
@@ -105,7 +65,7 @@ function takeInto(books: Books, file: SourceFile, sheet: Sheet, watch: Watch): R
 	let digest = digestOf(stampFree(file))
 	let taken: Taken = { rows: 0 }
 	if (missing.length === 0 && decided.questions.length === 0) {
-		taken = takers[reading.kind]({
+		taken = kindRules[reading.kind].take({
 			books,
 			fileId: file.id,
 			known,

@@ -8,11 +8,11 @@ import { startRun } from '../steps'
 import { acceptFile } from './accept'
 import { acceptNow, doFileJobs, lookAt } from './atOnce'
 import { correctValue } from './correct'
+import { Stopped } from './kinds/kind'
 import { makeCustomer } from './make'
 import { saveReader } from './readerActs'
 import { answer, askToTakeBack, beginUpload, changeReading, endUpload, receivePart } from './receive'
 import { reviewOf } from './review'
-import { Stopped } from './take'
 import { fileView } from './view'
 
 const many = 2500

@@ -77,12 +77,14 @@ export type FileView = {
 	records: SheetRecord[]
 	changed: StagedBrief[]
 	ofAnother: StagedBrief[]
+	/** The row that is asked for, as the file has it. */
+	row: { row: number; cells: RefusedRow['cells'] } | null
 }
 
 const pageSize = 50
 
-/** What the page of a file shows. @param page which of the pages of refused rows, from 1 */
-export function fileView(books: Books, id: number, page: number): FileView | null {
+/** What the page of a file shows. @param page which of the pages of refused rows, from 1 @param row one that is asked for; 0 for none */
+export function fileView(books: Books, id: number, page: number, row = 0): FileView | null {
 	const file = readFile(books, id)
 	if (!file) return null
 	const job = latestFileJob(books, id)
@@ -112,11 +114,13 @@ export function fileView(books: Books, id: number, page: number): FileView | nul
 		records: [],
 		changed: [],
 		ofAnother: [],
+		row: null,
 	}
 	if (!reading || !hasSheet(books.folder, id)) return base
 	const sheet = openSheet(books.folder, id)
 	try {
-		const rows = correctedRows(rowsIn(sheet), base.corrections, new Set(), reading.lineFrom)
+		const kept = rowsIn(sheet)
+		const rows = correctedRows(kept, base.corrections, new Set(), reading.lineFrom)
 		const own = allOwnFields(books)
 		const count = review?.rows.refused ?? 0
 		const pages = Math.max(1, Math.ceil(count / pageSize))
@@ -133,6 +137,7 @@ export function fileView(books: Books, id: number, page: number): FileView | nul
 				...one,
 				samples: (evidence[one.place]?.first ?? []).slice(0, 3).map(({ value }) => value),
 			})),
+			row: asRead(row === 0 ? undefined : kept.get(row), reading),
 			refused: {
 				page: at,
 				pages,
@@ -155,6 +160,9 @@ export function fileView(books: Books, id: number, page: number): FileView | nul
 function choicesOf(choices: FileView['choices'] | undefined, { settings }: Reading): FileView['choices'] {
 	return (choices ?? []).map((one) => ({ ...one, value: String(settings[one.setting] ?? '') }))
 }
+
+const asRead = (row: SheetRow | undefined, reading: Reading): FileView['row'] =>
+	row ? { row: row.row, cells: cellsOf(row, reading).filter(({ value }) => value !== '') } : null
 
 function cellsOf(row: SheetRow | undefined, reading: Reading): RefusedRow['cells'] {
 	if (!row) return []

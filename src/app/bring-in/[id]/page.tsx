@@ -1,8 +1,10 @@
 import Link from 'next/link'
 import { notFound, redirect } from 'next/navigation'
+import { Fragment } from 'react'
 import { formatTime } from '@/core/format'
 import { formatNamed } from '@/intake/formats'
 import { fileKinds } from '@/intake/kinds'
+import { kindRules } from '@/runs/bringIn/kinds'
 import { nameFromFile } from '@/runs/bringIn/readerActs'
 import { sameAsOf } from '@/runs/bringIn/sameFile'
 import { whyNotBack } from '@/runs/bringIn/takeBack'
@@ -25,12 +27,12 @@ import { Refused } from './Refused'
 import { Understood } from './Understood'
 import { Work } from './Work'
 
-type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ again?: string; page?: string }> }
+type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ again?: string; page?: string; row?: string }> }
 
 export default async function FilePage({ params, searchParams }: Props) {
 	const { books: own } = await readingOf()
-	const { again, page = '1' } = await searchParams
-	const view = fileView(own, idOf((await params).id), Number(page) || 1)
+	const { again, page = '1', row = '' } = await searchParams
+	const view = fileView(own, idOf((await params).id), Number(page) || 1, idOf(row))
 	if (!view) notFound()
 	const { file, job, going, fields, acceptances, leftOut, corrections, unmarked } = view
 	// Before it is marked, and while it is read anew, there is nothing of it to look at.
@@ -125,6 +127,18 @@ export default async function FilePage({ params, searchParams }: Props) {
 				)}
 				<ReaderSays view={view} />
 			</div>
+			{view.row && (
+				<Section title={`Row ${view.row.row}`} aside="As it stands in the file">
+					<dl className="grid grid-cols-[minmax(120px,220px)_1fr] gap-y-0.5 px-5 pb-3 text-sm">
+						{view.row.cells.map(({ place, name, value }) => (
+							<Fragment key={place}>
+								<dt className="text-mute">{name}</dt>
+								<dd className="figures">{value}</dd>
+							</Fragment>
+						))}
+					</dl>
+				</Section>
+			)}
 			{asked.length > 0 && <Questions id={file.id} asked={asked} />}
 			{review && review.missing.length === 0 && review.decided.questions.length === 0 && <Counts review={review} />}
 			{review && review.rows.refused > 0 && (
@@ -221,33 +235,13 @@ function aboutFile({ file, review, reading, unmarked }: FileView): string {
 /** What accepting would bring; null where there is nothing to accept. */
 function acceptWords({ file, review, reading }: FileView): { words: string; many: number } | null {
 	if (!review || !reading) return null
-	const { standings, payments } = review
-	const count = (...names: string[]) => names.reduce((sum, name) => sum + (standings[name] ?? 0), 0)
 	const accepted = file.state === 'accepted'
-	const say = (many: number, one: string, several: string) => {
-		if (many === 0 && accepted) return null
-		return {
-			words: `Accept ${many.toLocaleString('en-GB')} ${accepted ? 'more ' : ''}${many === 1 ? one : several}`,
-			many,
-		}
-	}
-	switch (reading.kind) {
-		case 'orders':
-			return say(count('new', 'changed', 'of another'), 'order', 'orders')
-		case 'payments':
-			return say(
-				payments.reduce((sum, { payments: some }) => sum + some, 0),
-				'payment',
-				'payments',
-			)
-		case 'open items':
-			return say(
-				accepted ? count('new item', 'changed item') : count('new item', 'changed item', 'same item'),
-				'open item',
-				'open items',
-			)
-		default:
-			return say(count('added', 'changed fields', 'same'), reading.kind.replace(/s$/, ''), reading.kind)
+	const { brings, one, several } = kindRules[reading.kind]
+	const many = brings(review, accepted)
+	if (many === 0 && accepted) return null
+	return {
+		words: `Accept ${many.toLocaleString('en-GB')} ${accepted ? 'more ' : ''}${many === 1 ? one : several}`,
+		many,
 	}
 }
 

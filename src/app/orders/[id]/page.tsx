@@ -29,6 +29,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
 	const order = readOrder(books, idOf((await params).id))
 	if (!order) notFound()
 	const lines = linesOf(books, order.id)
+	const written = orderOfForm(books, order.source_file_id) !== null
 	const waits = order.run_id === null && order.away_how === null
 	const held = order.held_reason === null ? '' : `${order.held_reason} (${order.held_by})`
 	return (
@@ -62,7 +63,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
 				</dd>
 				<dt className="text-mute">Brought in by</dt>
 				<dd>
-					{orderOfForm(books, order.source_file_id) !== null ? (
+					{written ? (
 						'written in the order form'
 					) : (
 						<Link href={`/bring-in/${order.source_file_id}`} className="text-plum underline">
@@ -77,7 +78,20 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
 					rows={lines}
 					rowKey={({ id }) => id}
 					columns={[
-						{ key: 'row', label: 'Row', figures: true, width: '64px', cell: ({ source_row }) => source_row },
+						{
+							key: 'row',
+							label: 'Row',
+							figures: true,
+							width: '64px',
+							cell: ({ source_row }) =>
+								written ? (
+									source_row
+								) : (
+									<Link href={`/bring-in/${order.source_file_id}?row=${source_row}`} className="text-plum underline">
+										{source_row}
+									</Link>
+								),
+						},
 						{
 							key: 'item',
 							label: 'Item',

@@ -1,14 +1,18 @@
+import { correctedRows } from '@/intake/corrected'
 import { type IntakeItem, readOpenItems } from '@/intake/openItems'
 import type { Decided, Reading } from '@/intake/reading'
 import type { Rows } from '@/intake/rows'
-import type { Books } from '@/store/books'
+import { settled } from '@/intake/settled'
+import { type Books, inOneStep } from '@/store/books'
+import { correctionsOf, leftOutOf } from '@/store/corrections'
 import type { LedgerRow } from '@/store/ledger'
-import { type ExtractReview, reviewExtract, whyNotAccepted } from '../extract'
-import type { Known } from './knownBooks'
-import type { Taken, Taking } from './take'
+import { rowsIn } from '@/store/sheet'
+import { acceptExtract, type ExtractReview, reviewExtract, whyNotAccepted } from '../../extract'
+import { type Known, knownBooks } from '../knownBooks'
+import { type Entered, type Entering, type KindRules, standing, type Taken, type Taking } from './kind'
 
 /** What an extract says beside the ledger. */
-export function extractIn(
+function extractIn(
 	books: Books,
 	fileId: number,
 	rows: Rows,
@@ -25,7 +29,7 @@ export function extractIn(
 const signed = (amount: number, side: string): number => (side === 'debit' ? amount : -amount)
 
 /** Takes an extract: every item that is new, changed, gone, or the same. */
-export function takeItemsOpen({ books, fileId, known, reading, decided, rows, refuse, left, record }: Taking): Taken {
+function takeItemsOpen({ books, fileId, known, reading, decided, rows, refuse, left, record }: Taking): Taken {
 	const review = extractIn(books, fileId, rows, reading, decided, known)
 	for (const refusal of review.refused) refuse(refusal)
 	for (const { row, why } of review.left) left(row, why)
@@ -75,4 +79,21 @@ export function takeItemsOpen({ books, fileId, known, reading, decided, rows, re
 			totals: review.totals,
 		},
 	}
+}
+
+function enterExtract({ books, desk, file, sheet, reading, review }: Entering): Entered {
+	const known = knownBooks(books)
+	const leftOut = new Set(leftOutOf(books, file.id).map(({ row }) => row))
+	const rows = correctedRows(rowsIn(sheet), correctionsOf(books, file.id), leftOut, reading.lineFrom)
+	const evidence = JSON.parse(file.look ?? '{}').evidence ?? []
+	const extract = extractIn(books, file.id, rows, reading, settled(rows, reading, evidence, known.own), known)
+	return { words: acceptExtract(books, desk, file.id, extract, reading.ours), left: { ...review, standings: {} } }
+}
+
+export const openItemsRules: KindRules = {
+	take: takeItemsOpen,
+	enter: (entering, end) => inOneStep(entering.books, () => end(enterExtract(entering))),
+	brings: (review, accepted) => standing(review, 'new item', 'changed item', ...(accepted ? [] : ['same item'])),
+	one: 'open item',
+	several: 'open items',
 }

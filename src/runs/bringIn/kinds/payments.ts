@@ -1,12 +1,14 @@
-import { type Likely, takePayments } from '@/intake/payments'
+import { amountText } from '@/core/currency'
+import { type IntakePayment, type Likely, takePayments } from '@/intake/payments'
+import { inOneStep } from '@/store/books'
 import { type LedgerRow, openDebits, paymentLike } from '@/store/ledger'
 import { workDate } from '@/store/settings'
-import { sharesOf } from '../ledger'
-import type { Known } from './knownBooks'
-import type { Taken, Taking } from './take'
+import { enterPayment, sharesOf } from '../../ledger'
+import type { Known } from '../knownBooks'
+import { type Entered, type Entering, eachRecord, type KindRules, restWords, type Taken, type Taking } from './kind'
 
 /** Takes payments, each with what it would be applied to, one after the other as they would be entered. */
-export function takePaymentsIn({ books, known, reading, decided, rows, answers, refuse, left, record }: Taking): Taken {
+function takePaymentsIn({ books, known, reading, decided, rows, answers, refuse, left, record }: Taking): Taken {
 	const debits = openDebits(books)
 	const byCustomer = new Map<string, LedgerRow[]>()
 	for (const debit of debits) {
@@ -124,4 +126,36 @@ function holdsNumber(text: string, bare: string): boolean {
 	if (!plain(text).includes(bare)) return false
 	const pattern = [...bare].map((char) => char.replace(/[^\p{L}\p{N}]/gu, '')).join('[\\s./-]?')
 	return new RegExp(`(?<![\\p{L}\\p{N}])${pattern}(?![\\p{L}\\p{N}])`, 'u').test(text)
+}
+
+function enterPayments({ books, desk, sheet, review, reading, answers }: Entering): Entered {
+	let entered = 0
+	for (const { standing, body } of eachRecord(sheet)) {
+		if (standing === 'again' && answers.twice !== 'enter') continue
+		const payment: IntakePayment = JSON.parse(body)
+		const outcome = enterPayment(books, desk, {
+			customer: payment.customerId,
+			day: payment.day,
+			amount: amountText(BigInt(payment.amount), payment.currency),
+			currency: payment.currency,
+			reference: payment.reference,
+			to: reading.to,
+		})
+		if (!outcome.ok) throw new Error(outcome.message)
+		entered++
+	}
+	const left =
+		(review.standings.again ?? 0) > 0 && answers.twice !== 'enter'
+			? `; ${review.standings.again} were entered before`
+			: ''
+	const words = `${entered} payments were entered${left}${restWords(review)}.`
+	return { words, left: { ...review, standings: {}, payments: [] } }
+}
+
+export const paymentsRules: KindRules = {
+	take: takePaymentsIn,
+	enter: (entering, end) => inOneStep(entering.books, () => end(enterPayments(entering))),
+	brings: ({ payments }) => payments.reduce((sum, { payments: some }) => sum + some, 0),
+	one: 'payment',
+	several: 'payments',
 }

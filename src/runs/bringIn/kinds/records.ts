@@ -1,8 +1,19 @@
 import { ownText, readOwn } from '@/core/ownFields'
 import { type IntakeRecord, takeRecords } from '@/intake/records'
-import { allTaxRates, itemSchema, taxRateSchema } from '@/store/catalogue'
-import { blankCustomer, customerSchema } from '@/store/customers'
-import type { Taken, Taking } from './take'
+import { inOneStep } from '@/store/books'
+import { allTaxRates, itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
+import { blankCustomer, customerSchema, saveCustomer } from '@/store/customers'
+import { askToLookAgain } from '../../mend'
+import {
+	type Entered,
+	type Entering,
+	eachRecord,
+	type KindRules,
+	restWords,
+	standing,
+	type Taken,
+	type Taking,
+} from './kind'
 
 const newItem = (home: string) => ({
 	description: '',
@@ -39,7 +50,7 @@ const said = (value: unknown): string =>
 	value === null || value === undefined || value === '' ? 'nothing' : String(value).replace(/\n/g, ', ')
 
 /** Takes customers, items or tax codes: each with what changes, field by field. */
-export function takeRecordsIn({ books, known, reading, decided, rows, refuse, left, record }: Taking): Taken {
+function takeRecordsIn({ books, known, reading, decided, rows, refuse, left, record }: Taking): Taken {
 	const rates = new Map(allTaxRates(books).map((rate) => [`${rate.code} ${rate.from_day}`, rate]))
 	const names = new Map(allTaxRates(books).map(({ code, name }) => [code, name]))
 	let taken = 0
@@ -120,3 +131,28 @@ const keys: Record<string, string> = {
 	from_day: 'from',
 }
 const fieldKey = (name: string): string => keys[name] ?? name
+
+function enterRecords({ books, desk, sheet, review, reading }: Entering): Entered {
+	const counts = { added: 0, changed: 0, same: 0 }
+	for (const { body } of eachRecord(sheet)) {
+		const fields: { own?: string } = JSON.parse(body)
+		if (reading.kind === 'customers') counts[saveCustomer(books, desk, customerSchema.parse(fields))]++
+		else if (reading.kind === 'items')
+			counts[saveItem(books, desk, itemSchema.parse({ ...fields, own: ownText(readOwn(fields.own ?? '{}')) }))]++
+		else counts[saveTaxRate(books, desk, taxRateSchema.parse(fields))]++
+	}
+	if (counts.added + counts.changed > 0) askToLookAgain(books, desk, `a file of ${reading.kind}`)
+	const words = `${counts.added} ${reading.kind} were added, ${counts.changed} changed, ${counts.same} were the same${restWords(review)}.`
+	return { words, left: { ...review, standings: {} } }
+}
+
+const rulesOf = (one: string, several: string): KindRules => ({
+	take: takeRecordsIn,
+	enter: (entering, end) => inOneStep(entering.books, () => end(enterRecords(entering))),
+	brings: (review) => standing(review, 'added', 'changed fields', 'same'),
+	one,
+	several,
+})
+export const customersRules = rulesOf('customer', 'customers')
+export const itemsRules = rulesOf('item', 'items')
+export const taxCodesRules = rulesOf('tax code', 'tax codes')

@@ -1,0 +1,54 @@
+import { expect, test } from 'vitest'
+import { readingSchema } from '@/intake/reading'
+import { allReaders } from '@/store/readers'
+import { desk, firmBooks } from '../../../tests/support'
+import { bringIn, lookAt } from './atOnce'
+import { copyReader, editReader } from './readerActs'
+import { fileView } from './view'
+
+test('a reader is changed by itself: the next file is read so, one that waits is not, and two clerks do not overwrite each other', async () => {
+	const books = firmBooks()
+	const file = (number: string) =>
+		Buffer.from(
+			`Order No,Order date,Cust. No,Item,Qty,Extra\n${number},05/10/2026,A1,ROPE,2,7\n${number},05/10/2026,A1,ROPE,1,8\n`,
+		)
+	const first = await bringIn(books, desk, 'yard.csv', file('A1'), { days: 'day first' })
+	expect(first.ok).toBe(true)
+	const [reader] = allReaders(books)
+	const { id = 0, version = 0, body = '{}' } = reader ?? {}
+	const { columns, decimal, discount, defaults, ours, to, head } = readingSchema.parse(JSON.parse(body))
+	const waits = await lookAt(books, desk, 'yard-2.csv', file('A2'))
+	const change = {
+		name: 'The yard',
+		columns: { ...columns, unitPrice: head.indexOf('Extra') },
+		days: 'month first' as const,
+		decimal,
+		discount,
+		defaults: { ...defaults, taxCode: 'RED' },
+		ours,
+		to,
+	}
+	expect(editReader(books, desk, id, version, change)).toMatchObject({ ok: true })
+	expect(editReader(books, desk, id, version, change)).toMatchObject({
+		ok: false,
+		message: expect.stringMatching(/Somebody changed/),
+	})
+	expect(
+		editReader(books, desk, id, version + 1, { ...change, columns: { ...columns, note: columns.item ?? 0 } }),
+	).toMatchObject({ ok: false })
+	expect(editReader(books, desk, id, version + 1, { ...change, columns: { nothing: 1 } })).toMatchObject({ ok: false })
+
+	expect(fileView(books, waits, 1)?.reading).toMatchObject({ days: 'day first' })
+	const next = await lookAt(books, desk, 'yard-3.csv', file('A3'))
+	const view = fileView(books, next, 1)
+	expect(view?.reader?.name).toBe('The yard')
+	expect(view?.reading).toMatchObject({ days: 'month first', defaults: { taxCode: 'RED' } })
+	expect(view?.fields.find(({ key }) => key === 'unitPrice')?.samples[0]).toMatchObject({ was: '7', is: '7' })
+
+	copyReader(books, desk, id)
+	const copy = allReaders(books).find(({ name }) => name === 'The yard (copy)')
+	expect(editReader(books, desk, copy?.id ?? 0, copy?.version ?? 0, change)).toMatchObject({
+		ok: false,
+		message: expect.stringMatching(/Another reader is called The yard/),
+	})
+})
