@@ -79,6 +79,11 @@ test('it waits like an order of a file, keeps what was typed, and is one order h
 		ok: true,
 		number: 'PH-0002',
 	})
+	expect(writeOrder(books, desk, form({ number: 'ph-0009' }, { item: 'ROPE', quantity: '1' }), today).ok).toBe(true)
+	expect(
+		writeOrder(books, desk, form({ number: 'PH-99999999999999999999' }, { item: 'ROPE', quantity: '1' }), today).ok,
+	).toBe(true)
+	expect(lookAtForm(books, form({}), today).number).toBe('PH-0010')
 })
 
 test('what is missing or wrong is said at its field, and nothing is saved before it is mended', () => {

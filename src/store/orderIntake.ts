@@ -104,7 +104,7 @@ export function addOrder(
 /** The number that the next order of the form gets: after the highest that one got, whatever became of it. */
 export function nextFormNumber({ sql }: Books): string {
 	const last = sql<[], { n: number | null }>(
-		`SELECT max(CAST(substr(number, 4) AS INTEGER)) AS n FROM sales_order WHERE number GLOB 'PH-[0-9]*'`,
+		`SELECT max(CAST(substr(number, 4) AS INTEGER)) AS n FROM sales_order WHERE upper(number) GLOB 'PH-[0-9]*' AND length(number) <= 12`,
 	).get()?.n
 	return `PH-${String((last ?? 0) + 1).padStart(4, '0')}`
 }

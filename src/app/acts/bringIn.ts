@@ -12,6 +12,7 @@ import {
 	changeReading,
 	dropFile,
 	readAgain,
+	readByMarks,
 	setKind as setKindOf,
 } from '@/runs/bringIn/receive'
 import { answersSchema } from '@/runs/bringIn/review'
@@ -21,6 +22,9 @@ import { act, formed, id, partOf } from './seam'
 
 export const setReading = act(z.tuple([id, partOf(readingSchema)]), ({ books, desk }, fileId, change) =>
 	changeReading(books, desk, fileId, change),
+)
+export const setMarks = act(z.tuple([id, z.string(), partOf(readingSchema)]), ({ books, desk }, fileId, was, change) =>
+	readByMarks(books, desk, fileId, was, change),
 )
 export const setKind = act(z.tuple([id, z.enum(fileKinds)]), ({ books, desk }, fileId, kind) =>
 	setKindOf(books, desk, fileId, kind),

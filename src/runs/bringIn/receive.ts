@@ -162,6 +162,20 @@ export function changeReading(books: Books, desk: Desk, id: number, change: Part
 	})
 }
 
+/**
+ * Reads a file by the marks that were made on a page of it.
+ * @param was the settings that were in view when they were begun, as JSON; marks of another since are not overwritten
+ */
+export function readByMarks(books: Books, desk: Desk, id: number, was: string, change: Partial<Reading>): Outcome {
+	return inOneStep(books, (): Outcome => {
+		const file = readFile(books, id)
+		const now = file ? readingSchema.parse(JSON.parse(file.reading)).settings : null
+		if (now && JSON.stringify(now) !== was)
+			return no('Somebody marked this file otherwise since you began. Open it again, and look at their marks first.')
+		return changeReading(books, desk, id, change)
+	})
+}
+
 /** Answers what a file leaves open beside how it is read. */
 export function answer(books: Books, desk: Desk, id: number, given: Partial<Answers>): Outcome {
 	return inOneStep(books, (): Outcome => {

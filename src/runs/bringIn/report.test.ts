@@ -7,7 +7,7 @@ import { allReaders } from '@/store/readers'
 import { desk, firmBooks } from '../../../tests/support'
 import { acceptNow, doFileJobs, lookAt } from './atOnce'
 import { correctValue } from './correct'
-import { changeReading } from './receive'
+import { changeReading, readByMarks } from './receive'
 import { fileView } from './view'
 
 const month = (first: number, price = '2.00', shift = '') =>
@@ -67,6 +67,12 @@ test('a report is asked for its marks, read by them, kept as a reader, and known
 	expect(view()?.unmarked).toBe(true)
 	expect((await acceptNow(books, desk, first)).ok).toBe(false)
 	expect(changeReading(books, desk, first, { format: 'report', settings: { top: 7 } }).ok).toBe(false)
+	// Two clerks at one page: the second is told of the first.
+	const was = JSON.stringify(view()?.reading?.settings)
+	expect(readByMarks(books, desk, first, was, readingOfMarks({ ...marks, need: [] }, 'orders', []))).toMatchObject({
+		ok: true,
+	})
+	expect(readByMarks(books, desk, first, was, readingOfMarks(marks, 'orders', []))).toMatchObject({ ok: false })
 
 	changeReading(books, desk, first, readingOfMarks(marks, 'orders', []))
 	await doFileJobs(books, desk)

@@ -140,22 +140,24 @@ export function hasControl(lines: readonly string[]): boolean {
 	return marks.filter((mark) => mark === ' ').length * 2 > marks.length && some[0]?.[0] === '1'
 }
 
-/** Whether lines are those of a printed report, and not of a table whose cells are parted by a mark. */
+/** Whether a text is a printed report, and not a table whose cells are parted by a mark. */
 export function looksPrinted(text: string): boolean {
-	if (text.includes('\f')) return true
 	const lines = text.split(/\r?\n/)
-	if (hasControl(lines)) return true
 	const filled = lines.filter((line) => line.trim() !== '')
-	if (filled.length < 5) return false
-	const parted = (mark: string) => {
-		const counts = new Map<number, number>()
-		for (const line of filled) {
-			const count = line.split(mark).length - 1
-			if (count > 0) counts.set(count, (counts.get(count) ?? 0) + 1)
-		}
-		return Math.max(0, ...counts.values()) / filled.length
+	const parted = (marks: readonly string[]) => marks.some((mark) => mostAlike(filled, mark) > 0.5)
+	// A page that begins says it, unless the cells are parted by what no report is printed with.
+	if (/(?:^|\n)\f/.test(text)) return !parted([';', '\t'])
+	if (hasControl(lines)) return true
+	if (filled.length < 5 || parted([';', ',', '\t', '|'])) return false
+	return filled.filter((line) => /\S {2,}\S/.test(line)).length * 2 > filled.length
+}
+
+/** The share of lines that have a mark just as often. */
+function mostAlike(lines: readonly string[], mark: string): number {
+	const counts = new Map<number, number>()
+	for (const line of lines) {
+		const count = line.split(mark).length - 1
+		if (count > 0) counts.set(count, (counts.get(count) ?? 0) + 1)
 	}
-	if ([';', ',', '\t', '|'].some((mark) => parted(mark) > 0.5)) return false
-	const spread = filled.filter((line) => /\S {2,}\S/.test(line)).length
-	return spread / filled.length > 0.5
+	return Math.max(0, ...counts.values()) / lines.length
 }

@@ -351,4 +351,6 @@ it('is known by how it is printed; a table is not', () => {
 	expect(found.ok && found.value.name).toBe('report')
 	const table = recognise(sourceOf('a.csv', Buffer.from('Order,Qty\n1,2\n2,3\n3,4\n4,5\n5,6\n6,7\n')))
 	expect(table.ok && table.value.name).toBe('csv')
+	const fed = recognise(sourceOf('b.csv', Buffer.from('Order;Qty;Note\n1;2;a\fb\n\f2;3;\n3;4;\n')))
+	expect(fed.ok && fed.value.name).toBe('csv')
 })

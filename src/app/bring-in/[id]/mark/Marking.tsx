@@ -1,7 +1,7 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { useDeferredValue, useMemo, useState, useTransition } from 'react'
-import { setReading } from '@/app/acts/bringIn'
+import { setMarks } from '@/app/acts/bringIn'
 import type { OwnField } from '@/core/ownFields'
 import { type Printed, printedLines } from '@/intake/formats/report/lines'
 import {
@@ -36,6 +36,8 @@ type Props = {
 	text: string
 	whole: boolean
 	first: Marks
+	/** The settings in the books when it was opened, as JSON. */
+	was: string
 	kind: FileKind
 	own: OwnField[]
 	home: string
@@ -54,7 +56,7 @@ export const recordWords: Record<FileKind, string> = {
 const withArticle = (word: string): string => `${/^[aeio]/.test(word) ? 'an' : 'a'} ${word}`
 
 /** What is what in a printed report, said on a page of it; what is read by that from all pages stands beside it. */
-export function Marking({ id, name, text, whole, first, kind: firstKind, own, home, accepted }: Props) {
+export function Marking({ id, name, text, whole, first, was, kind: firstKind, own, home, accepted }: Props) {
 	const [past, setPast] = useState<Marks[]>([first])
 	const [kind, setKind] = useState(firstKind)
 	const [page, setPage] = useState(1)
@@ -113,7 +115,7 @@ export function Marking({ id, name, text, whole, first, kind: firstKind, own, ho
 	const read = () =>
 		start(async () => {
 			const { format, settings, headRow, head, lineFrom, columns } = readingOfMarks(marks, kind, own)
-			const outcome = await setReading(id, {
+			const outcome = await setMarks(id, was, {
 				kind,
 				format,
 				settings,

@@ -47,6 +47,7 @@ export default async function MarkPage({ params }: Props) {
 			text={text}
 			whole={whole}
 			first={marks}
+			was={JSON.stringify(reading.settings)}
 			kind={reading.kind}
 			own={own}
 			home={homeCurrency(books)}
