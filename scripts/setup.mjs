@@ -94,6 +94,7 @@ export async function bundle() {
 		runner: 'src/runner/main.ts',
 		makeWorker: 'src/runner/makeWorker.ts',
 		fileWorker: 'src/runner/fileWorker.ts',
+		sheetWriter: 'src/runner/sheetWriter.ts',
 		practice: 'src/runner/practice.ts',
 		tally: 'src/cli/main.ts',
 		demo: 'src/cli/demo.ts',

@@ -86,15 +86,17 @@ function hearCell(says: ColumnSays, row: number, cell: Cell): void {
 
 type Said = { figure: boolean; sayings: Saying[] }
 const silent: Said = { figure: false, sayings: [] }
+const wholeNumber: Said = { figure: true, sayings: [] }
 const known = new Map<string, Said>()
 
 /** What a text says by itself; the same few thousand come again and again. */
 function sayingsOf(text: string): Said {
 	if (!/\d/.test(text)) return silent
+	if (/^[1-9]\d*$/.test(text)) return wholeNumber
 	const before = known.get(text)
 	if (before) return before
 	const mark = markOf(text)
-	const day = /[-/ ]/.test(text) ? orderOfDay(text) : null
+	const day = /[-/ ].*[-/ ]/.test(text) ? orderOfDay(text) : null
 	const said: Said = {
 		figure: /[1-9]/.test(text),
 		sayings: [

@@ -1,7 +1,9 @@
 import { doFileJob, type FileJobEnded } from '@/runs/bringIn/job'
 import { type Books, openBooks } from '@/store/books'
 import type { Job } from '@/store/jobs'
+import { writeInThread } from './sheetThread'
 
+writeInThread(import.meta.dirname)
 let books: Books | null = null
 
 /** The job of the thread that reads files: by its own line to the books. */

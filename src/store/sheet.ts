@@ -174,86 +174,143 @@ export type StagedOrder = {
 	apart: string
 }
 
+/** What is written of an outcome: into which table, and the values of its columns in their order. */
+export type Outcome = [into: 'refusal' | 'left' | 'record' | 'order' | 'line', ...values: (string | number | null)[]]
+
+const placesFor = (columns: string): string =>
+	columns
+		.split(',')
+		.map(() => '?')
+		.join(', ')
+const into: Record<Outcome[0], string> = Object.fromEntries(
+	(
+		[
+			['refusal', 'INSERT', 'refusal', 'row, field, place, column_name, value, remedy, offers'],
+			['left', 'INSERT OR IGNORE', 'left_row', 'row, why'],
+			['record', 'INSERT', 'record', 'key, first_row, standing, brief, body'],
+			[
+				'order',
+				'INSERT',
+				'staged_order',
+				'seq, standing, first_row, replaces, words, number, apart, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight, freight_percent, delivery, own, looked_up, same_as, net, line_count',
+			],
+			[
+				'line',
+				'INSERT',
+				'staged_line',
+				'id, position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, discount_amount, tax_code, own, looked_up',
+			],
+		] as const
+	).map(([key, how, table, columns]) => [key, `${how} INTO ${table} (${columns}) VALUES (${placesFor(columns)})`]),
+) as Record<Outcome[0], string>
+
+/** Writes outcomes into a sheet, in steps of many. */
+export function outcomeWriter(db: Database.Database) {
+	const steps = stepped(db, 60_000)
+	const statements = Object.fromEntries(
+		Object.entries(into).map(([key, text]) => [key, db.prepare<(string | number | null)[]>(text)]),
+	) as Record<Outcome[0], Database.Statement<(string | number | null)[]>>
+	return {
+		write: (outcomes: readonly Outcome[]) => {
+			for (const [key, ...values] of outcomes) steps.write(() => statements[key].run(...values))
+		},
+		end: steps.end,
+	}
+}
+type OutcomeWriter = ReturnType<typeof outcomeWriter>
+
+/** Makes a writer that writes a long sheet in a thread of its own; null where there is none. */
+let threaded: ((path: string) => OutcomeWriter) | null = null
+export const writeLongSheetsBy = (make: typeof threaded): void => {
+	threaded = make
+}
+/** From how many rows on that is worth a thread. */
+const longSheet = 20_000
+const atOnce = 1500
+
 /** Keeps what comes of the rows, in place of what came of them before. */
-export function outcomeKeeper({ db }: Sheet) {
+export function outcomeKeeper({ db }: Sheet, rows = 0) {
 	db.exec(
 		'DELETE FROM refusal; DELETE FROM left_row; DELETE FROM record; DELETE FROM staged_order; DELETE FROM staged_line;',
 	)
-	const steps = stepped(db, 20_000)
-	const refusal = db.prepare<(string | number | null)[]>(
-		'INSERT INTO refusal (row, field, place, column_name, value, remedy, offers) VALUES (?, ?, ?, ?, ?, ?, ?)',
-	)
-	const left = db.prepare<[number, string]>('INSERT OR IGNORE INTO left_row (row, why) VALUES (?, ?)')
-	const record = db.prepare<[string, number, string, string, string]>(
-		'INSERT INTO record (key, first_row, standing, brief, body) VALUES (?, ?, ?, ?, ?)',
-	)
-	const order = db.prepare<(string | number | bigint | null)[]>(
-		`INSERT INTO staged_order (seq, standing, first_row, replaces, words, number, apart, customer_id, day, currency, purchase_order, note, discount_percent,
-			discount_label, freight, freight_percent, delivery, own, looked_up, same_as, net, line_count)
-		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-	)
-	const line = db.prepare<(string | number | null)[]>(
-		`INSERT INTO staged_line (id, position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, discount_amount,
-			tax_code, own, looked_up) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-	)
-	let seq = 0
-	const stage = ({ order: one, standing, firstRow, replaces, words, apart }: StagedOrder) => {
-		seq++
-		order.run(
-			seq,
-			standing,
-			firstRow,
-			replaces,
-			words,
-			one.number,
-			apart,
-			one.customerId,
-			one.day,
-			one.currency,
-			one.purchaseOrder,
-			one.note,
-			one.discountPercent,
-			one.discountLabel,
-			one.freight,
-			one.freightPercent,
-			one.delivery,
-			one.own,
-			one.lookedUp,
-			one.sameAs,
-			one.net,
-			one.lines.length,
-		)
-		let position = 0
-		for (const each of one.lines) {
-			position++
-			line.run(
-				seq * linesEach + position,
-				position,
-				each.sourceRow,
-				each.item,
-				each.description,
-				each.quantity,
-				each.unit,
-				each.unitPrice,
-				each.pricePer,
-				each.discountPercent,
-				each.discountAmount,
-				each.taxCode,
-				each.own,
-				each.lookedUp,
-			)
-		}
+	const writer = threaded && rows >= longSheet ? threaded(db.name) : outcomeWriter(db)
+	let outcomes: Outcome[] = []
+	const put = (outcome: Outcome) => {
+		outcomes.push(outcome)
+		if (outcomes.length < atOnce) return
+		writer.write(outcomes)
+		outcomes = []
 	}
+	let seq = 0
 	return {
-		order: (one: StagedOrder) => steps.write(() => stage(one)),
+		order: ({ order: one, standing, firstRow, replaces, words, apart }: StagedOrder) => {
+			seq++
+			put([
+				'order',
+				seq,
+				standing,
+				firstRow,
+				replaces,
+				words,
+				one.number,
+				apart,
+				one.customerId,
+				one.day,
+				one.currency,
+				one.purchaseOrder,
+				one.note,
+				one.discountPercent,
+				one.discountLabel,
+				one.freight,
+				one.freightPercent,
+				one.delivery,
+				one.own,
+				one.lookedUp,
+				one.sameAs,
+				// Amounts may be longer than a number holds; the column keeps them as whole numbers all the same.
+				String(one.net),
+				one.lines.length,
+			])
+			let position = 0
+			for (const each of one.lines) {
+				position++
+				put([
+					'line',
+					seq * linesEach + position,
+					position,
+					each.sourceRow,
+					each.item,
+					each.description,
+					each.quantity,
+					each.unit,
+					each.unitPrice,
+					each.pricePer,
+					each.discountPercent,
+					each.discountAmount,
+					each.taxCode,
+					each.own,
+					each.lookedUp,
+				])
+			}
+		},
 		refuse: ({ row, field, place, column, value, remedy, offers }: RowRefusal) =>
-			steps.write(() =>
-				refusal.run(row, field, place, column, value.slice(0, 300), remedy, offers ? JSON.stringify(offers) : '[]'),
-			),
-		left: (row: number, why: string) => steps.write(() => left.run(row, why)),
+			put(['refusal', row, field, place, column, value.slice(0, 300), remedy, offers ? JSON.stringify(offers) : '[]']),
+		left: (row: number, why: string) => put(['left', row, why]),
 		record: (one: Omit<SheetRecord, 'seq'>) =>
-			steps.write(() => record.run(one.key, one.first_row, one.standing, one.brief, one.body)),
-		end: steps.end,
+			put(['record', one.key, one.first_row, one.standing, one.brief, one.body]),
+		end: () => {
+			writer.write(outcomes)
+			outcomes = []
+			writer.end()
+		},
+		/** Ends it where something broke: what was written is taken for nothing. */
+		giveUp: () => {
+			try {
+				writer.end()
+			} catch {
+				// What broke the work is told, not that it could not be put away.
+			}
+		},
 	}
 }
 

@@ -2,6 +2,7 @@ import { createReadStream, mkdtempSync, rmSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { parse } from 'csv-parse'
+import { writeInThread } from '@/runner/sheetThread'
 import { doFileJob } from '@/runs/bringIn/job'
 import { askToAccept } from '@/runs/bringIn/receive'
 import { reviewOf } from '@/runs/bringIn/review'
@@ -12,6 +13,8 @@ import { waitingCount } from '@/store/orders'
 import { benchBooks, benchDesk } from './books'
 import { makeOrders, makeWorkbook, upload } from './orderFiles'
 
+// As the runner does.
+writeInThread(import.meta.dirname)
 const count = Number(process.argv[2] ?? 1_000_000)
 const folder = mkdtempSync(join(tmpdir(), 'north-tally-intake-'))
 

@@ -14,7 +14,8 @@ import { root } from '../browser/tally'
 import { desk, firmInto } from '../support'
 import { freePort, pause, prepare, startProcess, temporaryFolder } from './processes'
 
-const orders = 6000
+// As many as are written by a thread of their own.
+const orders = 11_000
 /** A file of so many orders of two lines. */
 const fileOf = (many: number) =>
 	Buffer.from(

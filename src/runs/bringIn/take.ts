@@ -61,43 +61,48 @@ function takeInto(books: Books, file: SourceFile, sheet: Sheet, watch: Watch): R
 	const missing = missingFields(reading, known.own).map(({ label }) => label)
 	const decided = settled(rows, reading, evidence, known.own)
 	let all = rowCount(sheet)
-	let out = outcomeKeeper(sheet)
+	let out = outcomeKeeper(sheet, all)
 	let digest = digestOf(stampFree(file))
 	let taken: Taken = { rows: 0 }
-	if (missing.length === 0 && decided.questions.length === 0) {
-		taken = kindRules[reading.kind].take({
-			books,
-			fileId: file.id,
-			known,
-			reading,
-			decided,
-			rows,
-			answers,
-			anew: () => {
-				out.end()
-				out = outcomeKeeper(sheet)
-				digest = digestOf(stampFree(file))
-			},
-			refuse: (refusal) => {
-				digest.add(`${refusal.row} ${refusal.field} ${refusal.remedy}\n`)
-				out.refuse(refusal)
-			},
-			left: (row, why) => {
-				digest.add(`${row} ${why}\n`)
-				out.left(row, why)
-			},
-			record: (record) => {
-				digest.add(`${record.key} ${record.standing} ${record.body}\n`)
-				out.record(record)
-			},
-			stage: (staged) => {
-				const { order, standing, apart, words } = staged
-				digest.add(`${order.number} ${apart} ${standing} ${order.sameAs} ${order.note} ${words}\n`)
-				out.order(staged)
-			},
-		})
+	try {
+		if (missing.length === 0 && decided.questions.length === 0) {
+			taken = kindRules[reading.kind].take({
+				books,
+				fileId: file.id,
+				known,
+				reading,
+				decided,
+				rows,
+				answers,
+				anew: () => {
+					out.end()
+					out = outcomeKeeper(sheet, all)
+					digest = digestOf(stampFree(file))
+				},
+				refuse: (refusal) => {
+					digest.add(`${refusal.row} ${refusal.field} ${refusal.remedy}\n`)
+					out.refuse(refusal)
+				},
+				left: (row, why) => {
+					digest.add(`${row} ${why}\n`)
+					out.left(row, why)
+				},
+				record: (record) => {
+					digest.add(`${record.key} ${record.standing} ${record.body}\n`)
+					out.record(record)
+				},
+				stage: (staged) => {
+					const { order, standing, apart, words } = staged
+					digest.add(`${order.number} ${apart} ${standing} ${order.sameAs} ${order.note} ${words}\n`)
+					out.order(staged)
+				},
+			})
+		}
+		out.end()
+	} catch (error) {
+		out.giveUp()
+		throw error
 	}
-	out.end()
 	if (reading.headRow !== null) all--
 	const left = leftCounts(sheet)
 	const refused = refusedCount(sheet)
