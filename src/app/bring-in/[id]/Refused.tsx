@@ -7,6 +7,7 @@ import type { Alike, KeptRefusal } from '@/store/sheet'
 import { Ask } from '@/ui/Ask'
 import { Button, buttonLook } from '@/ui/Button'
 import { inputLook, TextField } from '@/ui/Field'
+import { type Head, Heads } from '@/ui/Heads'
 import { Notice } from '@/ui/Notice'
 import { Section } from '@/ui/Page'
 import { useAwake } from '@/ui/useAwake'
@@ -25,6 +26,14 @@ type Props = {
 	/** Whether rows are lines of orders, which are left out whole. */
 	orders: boolean
 }
+
+const heads: Head[] = [
+	['Row', 'w-[64px] py-1.5 pl-5 text-right'],
+	['Column', 'w-[150px] px-2.5'],
+	['What stands there', 'w-[250px] px-2.5'],
+	['Why', 'px-2.5'],
+	['Leave out', 'w-[110px] pr-5', 'silent'],
+]
 
 /** What a refusal asks to be made: a customer or a tax code that the books do not have. */
 const missingOf = ({ field, value, remedy }: Pick<KeptRefusal, 'field' | 'value' | 'remedy'>): Missing | null =>
@@ -88,25 +97,7 @@ export function Refused({ id, count, rows, page, pages, alike, home, orders }: P
 				</ul>
 			)}
 			<table aria-label="Refused rows" className="w-full bg-sheet text-sm">
-				<thead>
-					<tr className="border-y border-rule text-left text-xs text-mute">
-						<th scope="col" className="w-[64px] py-1.5 pl-5 text-right font-semibold">
-							Row
-						</th>
-						<th scope="col" className="w-[150px] px-2.5 font-semibold">
-							Column
-						</th>
-						<th scope="col" className="w-[250px] px-2.5 font-semibold">
-							What stands there
-						</th>
-						<th scope="col" className="px-2.5 font-semibold">
-							Why
-						</th>
-						<th scope="col" className="w-[110px] pr-5">
-							<span className="sr-only">Leave out</span>
-						</th>
-					</tr>
-				</thead>
+				<Heads of={heads} />
 				<tbody>
 					{rows.map(({ row, reasons, cells }) =>
 						reasons.map((reason, index) => (

@@ -9,6 +9,7 @@ import type { FieldView } from '@/runs/bringIn/view'
 import type { Outcome } from '@/runs/outcome'
 import { Chip } from '@/ui/Chip'
 import { inputLook } from '@/ui/Field'
+import { type Head, Heads } from '@/ui/Heads'
 import { Notice } from '@/ui/Notice'
 import { useAwake } from '@/ui/useAwake'
 
@@ -22,6 +23,13 @@ type Props = {
 	decided: Pick<Decided, 'days' | 'decimal' | 'discount' | 'by'> | null
 	fixed: boolean
 }
+
+const heads: Head[] = [
+	['Field', 'w-[190px] py-1.5 pl-5'],
+	['Its column', 'w-[210px] px-2'],
+	['What stands there: what is taken', 'px-2'],
+	['Where nothing stands', 'w-[150px] pr-5 pl-2'],
+]
 
 /** Fields that are shown also where the file has no column for them. */
 const usual = new Set(['item', 'unitPrice', 'currency', 'name', 'description', 'email'])
@@ -144,22 +152,7 @@ export function Understood({ id, reading, kinds, fields, choices, decided, fixed
 				)}
 			</div>
 			<table aria-label="As understood" className="w-full table-fixed text-sm">
-				<thead>
-					<tr className="border-b border-rule-soft text-left text-xs text-mute">
-						<th scope="col" className="w-[190px] py-1.5 pl-5 font-semibold">
-							Field
-						</th>
-						<th scope="col" className="w-[210px] px-2 font-semibold">
-							Its column
-						</th>
-						<th scope="col" className="px-2 font-semibold">
-							What stands there: what is taken
-						</th>
-						<th scope="col" className="w-[150px] pr-5 pl-2 font-semibold">
-							Where nothing stands
-						</th>
-					</tr>
-				</thead>
+				<Heads of={heads} look="border-b border-rule-soft" />
 				<tbody>
 					{shown.map((field) => (
 						<tr key={field.key} className="border-b border-rule-soft">

@@ -7,6 +7,7 @@ import { blankLine, type FormLine, type FormTrouble, type OrderForm } from '@/in
 import type { FormSeen } from '@/runs/orderForm'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
+import { type Head, Heads } from '@/ui/Heads'
 import { Notice } from '@/ui/Notice'
 import { PageHead } from '@/ui/Page'
 import { useAwake } from '@/ui/useAwake'
@@ -24,6 +25,19 @@ type Props = {
 	ofOrder: Own[]
 	ofLine: Own[]
 }
+
+const heads: Head[] = [
+	['Line', 'w-[44px] py-1.5 pl-5', 'silent'],
+	['Item', 'w-[130px] px-1'],
+	['Text', 'px-1'],
+	['Quantity', 'w-[84px] px-1 text-right'],
+	['Unit', 'w-[70px] px-1'],
+	['Price', 'w-[100px] px-1 text-right'],
+	['Less %', 'w-[66px] px-1 text-right'],
+	['Tax', 'w-[84px] px-1'],
+	['Net', 'w-[104px] px-1 text-right'],
+	['Take it out', 'w-[56px] pr-5', 'silent'],
+]
 
 const newForm = (today: string): OrderForm => ({
 	key: crypto.randomUUID(),
@@ -257,40 +271,7 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 					</div>
 				</div>
 				<table aria-label="Lines of the order" className="w-full table-fixed border-y border-rule bg-sheet text-sm">
-					<thead>
-						<tr className="border-b border-rule text-left text-xs text-mute">
-							<th scope="col" className="w-[44px] py-1.5 pl-5 font-semibold">
-								<span className="sr-only">Line</span>
-							</th>
-							<th scope="col" className="w-[130px] px-1 font-semibold">
-								Item
-							</th>
-							<th scope="col" className="px-1 font-semibold">
-								Text
-							</th>
-							<th scope="col" className="w-[84px] px-1 text-right font-semibold">
-								Quantity
-							</th>
-							<th scope="col" className="w-[70px] px-1 font-semibold">
-								Unit
-							</th>
-							<th scope="col" className="w-[100px] px-1 text-right font-semibold">
-								Price
-							</th>
-							<th scope="col" className="w-[66px] px-1 text-right font-semibold">
-								Less %
-							</th>
-							<th scope="col" className="w-[84px] px-1 font-semibold">
-								Tax
-							</th>
-							<th scope="col" className="w-[104px] px-1 text-right font-semibold">
-								Net
-							</th>
-							<th scope="col" className="w-[56px] pr-5">
-								<span className="sr-only">Take it out</span>
-							</th>
-						</tr>
-					</thead>
+					<Heads of={heads} look="border-b border-rule" />
 					<tbody>
 						{form.lines.map((line, place) => (
 							<PadLine
