@@ -123,3 +123,52 @@ test('a row that a mark cuts is refused with its order, and counts once it is me
 	await doFileJobs(books, desk)
 	expect(view()?.review?.rows).toMatchObject({ taken: 6, refused: 0 })
 })
+
+test('a report of another kind is marked in the same way: open items in a block for each customer', async () => {
+	const books = firmBooks()
+	const block = (customer: string, ...rows: string[]) => [
+		`ACCOUNT ${customer}`,
+		'  DOCUMENT  KIND         DATED       DUE              AMOUNT        OPEN',
+		...rows,
+		'',
+	]
+	const text = [
+		'DEBTORS LEDGER        PAGE 1',
+		...block(
+			'A1',
+			'  I-100     invoice      01/09/2026  01/10/2026       120.00      120.00',
+			'  I-101     invoice      13/09/2026  13/10/2026        80.00       30.00',
+		),
+		...block('B1', '  C-7       credit note  13/09/2026  13/09/2026        20.00       20.00'),
+	].join('\n')
+	const id = await lookAt(books, desk, 'debtors-2026-10-31.txt', Buffer.from(`\f${text}\n`))
+	const of = marksSchema.parse({
+		top: ['DEBTORS LEDGER        PAGE 1'],
+		begins: at('ACCOUNT', 0),
+		number: 'Customer number',
+		need: ['Customer number'],
+		values: [value('Customer number', 'ACCOUNT', 0, 7, null)],
+		rows: {
+			under: at('DOCUMENT', 2),
+			after: 1,
+			height: 1,
+			key: ['Document number'],
+			columns: [
+				{ name: 'Document number', line: 0, from: 0, to: 12, wraps: false },
+				{ name: 'Kind', line: 0, from: 12, to: 25, wraps: false },
+				{ name: 'Document date', line: 0, from: 25, to: 37, wraps: false },
+				{ name: 'Due date', line: 0, from: 37, to: 49, wraps: false },
+				{ name: 'Amount', line: 0, from: 49, to: 61, wraps: false },
+				{ name: 'Open amount', line: 0, from: 61, to: null, wraps: false },
+			],
+		},
+	})
+	changeReading(books, desk, id, { ...readingOfMarks(of, 'open items', []), asOf: '2026-10-31' })
+	await doFileJobs(books, desk)
+	const view = fileView(books, id, 1)
+	expect(view?.review?.rows).toEqual({ all: 3, taken: 3, refused: 0, left: [] })
+	expect(view?.review?.extract?.totals).toMatchObject([{ currency: 'GBP', items: 3, open: 13_000 }])
+	expect((await acceptNow(books, desk, id)).ok).toBe(true)
+	const items = books.db.prepare<[], { number: string }>('SELECT number FROM ledger_item ORDER BY number').all()
+	expect(items.map(({ number }) => number)).toEqual(['C-7', 'I-100', 'I-101'])
+})
