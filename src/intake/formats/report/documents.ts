@@ -76,7 +76,7 @@ export function documentReader(marks: Marks, out: DocumentsOut) {
 	let waiting: Document | null = null
 	let between = false
 	// Rows without documents go on from one lot of lines to the next.
-	let carried = { inside: false, headPage: 0 }
+	let carried = { inside: false, headPage: 0, begun: false }
 
 	const isPassed = (line: Printed): boolean => isPassedOver(line, marks)
 
@@ -175,11 +175,12 @@ export function documentReader(marks: Marks, out: DocumentsOut) {
 		if (ends && ended >= 0) use(end, ended, ended + ends.text.length)
 		const { rows, lost } = readRows(lines, labelled, use)
 		troubles.push(...lost)
+		const rowLines = new Set(rows.map(({ at }) => at))
 		for (const [index, line] of lines.entries()) {
 			if (line.text === '') continue
 			const spans = used.get(index) ?? []
 			if (index === 0 && begins) out.taken?.(placeOf(line), 'begins')
-			else if (spans.length > 0 && !rows.some(({ at }) => at === line)) out.taken?.(placeOf(line), 'value')
+			else if (spans.length > 0 && !rowLines.has(line)) out.taken?.(placeOf(line), 'value')
 			const left = without(line.text, spans)
 			if (left !== '') out.unused?.(placeOf(line), left)
 		}
@@ -234,6 +235,7 @@ export function documentReader(marks: Marks, out: DocumentsOut) {
 		if (!rowMarks) return { rows, lost }
 		const { under, after, height, columns, key } = rowMarks
 		let { inside, headPage } = begins ? { inside: false, headPage: 0 } : carried
+		const least = begins || !carried.begun ? after : 0
 		inside ||= under === null
 		let row: OwnRow | null = null
 		// How many lines of the row have come.
@@ -252,7 +254,7 @@ export function documentReader(marks: Marks, out: DocumentsOut) {
 					use(index, 0, line.text.length)
 					continue
 				}
-			} else if (index < after) continue
+			} else if (index < least) continue
 			if (labelled.has(index) || (ends && findSpot(line.text, ends) >= 0)) {
 				if (under) inside = false
 				row = null
@@ -291,7 +293,7 @@ export function documentReader(marks: Marks, out: DocumentsOut) {
 				out.taken?.(placeOf(line), 'trouble')
 			}
 		}
-		carried = { inside, headPage }
+		carried = { inside, headPage, begun: true }
 		return { rows, lost }
 	}
 

@@ -346,6 +346,31 @@ it('orders printed in whatever way are read as they were, or it is told what doe
 	)
 })
 
+it('rows without documents go on through a report of any length', () => {
+	const many = 12_345
+	const text = Array.from({ length: many }, (_, row) =>
+		row % 50 === 0 ? `${row > 0 ? '\f' : ''}LIST\nI-${row}      ${row + 1}` : `I-${row}      ${row + 1}`,
+	).join('\n')
+	const { rows, troubles } = read(
+		linesOf(text),
+		marksSchema.parse({
+			top: ['LIST'],
+			rows: {
+				under: null,
+				after: 0,
+				height: 1,
+				key: ['Quantity'],
+				columns: [
+					{ name: 'Item', line: 0, from: 0, to: 9, wraps: false },
+					{ name: 'Quantity', line: 0, from: 9, to: null, wraps: false },
+				],
+			},
+		}),
+	)
+	expect(troubles).toEqual([])
+	expect(rows.map(({ cells }) => cells.Item)).toEqual(Array.from({ length: many }, (_, row) => `I-${row}`))
+})
+
 it('is known by how it is printed; a table is not', () => {
 	const found = recognise(sample('tarn-billing.txt'))
 	expect(found.ok && found.value.name).toBe('report')
