@@ -1,11 +1,13 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { blankLine, orderFormSchema } from '@/intake/orderForm'
 import { acceptNow, doFileJobs, lookAt } from '@/runs/bringIn/atOnce'
 import { answer, askToTakeBack } from '@/runs/bringIn/receive'
 import { reviewOf } from '@/runs/bringIn/review'
 import { holdWaiting, withdrawOrder } from '@/runs/bringIn/takeBack'
 import { giveRunBack } from '@/runs/close'
 import { gather } from '@/runs/gather'
+import { writeOrder } from '@/runs/orderForm'
 import { startRun } from '@/runs/steps'
 import { verify } from '@/runs/verify'
 import type { Books } from '@/store/books'
@@ -13,7 +15,7 @@ import { readFile } from '@/store/files'
 import { endJob, nextJob } from '@/store/jobs'
 import { desk, firmBooks } from './support'
 
-// Files looked at, accepted, amended and taken back, orders held, withdrawn and gathered, in random orders, against a model apart from the
+// Files looked at, accepted, amended and taken back, orders written in the form, held, withdrawn and gathered, in random orders, against a model apart from the
 // product's code: it knows only which order counts, with what quantity, from which file, and whether it waits.
 
 type Order = { quantity: number; file: number; place: 'waits' | 'in a run'; held: boolean }
@@ -70,6 +72,16 @@ async function take(books: Books, model: Model, { act, pick, orders }: Step): Pr
 		const { all = 0, taken = 0, refused = 0, left = [] } = review?.rows ?? {}
 		expect(taken + refused + left.reduce((sum, { rows }) => sum + rows, 0)).toBe(all)
 	}
+	if (act === 'write') {
+		const [place = 0, quantity = 0] = orders[0] ?? []
+		const line = { ...blankLine, item: 'ROPE', quantity: String(quantity) }
+		const form = { key: `writing ${made++}`, number: `N${place}`, customer: 'A1', day: '05/10/2026', lines: [line] }
+		// Sent twice now and then, as over a line that broke.
+		const written = [1, 2].slice(pick % 2).map(() => writeOrder(books, desk, orderFormSchema.parse(form), '2026-10-31'))
+		const isNew = !model.orders.has(`N${place}`)
+		expect(written.map(({ ok }) => ok)).toEqual(written.map(() => isNew))
+		if (isNew) model.orders.set(`N${place}`, { quantity, file: -1, place: 'waits', held: false })
+	}
 	if (act === 'withdraw') {
 		const outcome = withdrawOrder(books, desk, idOf(books, number), 'by mistake')
 		expect(outcome.ok).toBe(order?.place === 'waits')
@@ -113,6 +125,7 @@ test('random histories of bringing in keep every order once, with its quantity, 
 		'accept',
 		'accept',
 		'accept',
+		'write',
 		'withdraw',
 		'hold',
 		'gather',
