@@ -1,16 +1,17 @@
 import { amountText, isCurrency } from '@/core/currency'
+import { withDecimals } from '@/core/decimal'
 import { minorOf } from '@/core/lineNet'
 import type { OwnField } from '@/core/ownFields'
 import type { SheetRow } from './cell'
 import { gatherEvidence } from './evidence'
-import { documentReader, type Place, type ReportRow } from './formats/report/documents'
+import { documentReader, type LineTaken, type Place, type ReportRow } from './formats/report/documents'
 import type { Printed } from './formats/report/lines'
 import { isMarked, type Marks, namesOf } from './formats/report/marks'
 import { type FileKind, fieldsFor } from './kinds'
 import type { Field } from './kinds/field'
 import { takeOrders } from './orders'
 import { type Decided, type Reading, type RowRefusal, readingSchema } from './reading'
-import { cellReader, rowsOf } from './rows'
+import { cellReader, rowsOf, type Value } from './rows'
 import { settled } from './settled'
 
 /** How one name is read over all pages. */
@@ -27,7 +28,6 @@ export type NameTried = {
 }
 export type Misfit = { place: Place; words: string }
 export type Span = { from: number; to: number; as: 'value' | 'cell' | 'total'; name: string }
-export type LineTaken = 'passed over' | 'begins' | 'value' | 'row' | 'runs on' | 'trouble'
 
 /** What is read of a report's pages by marks, with all that did not fit. */
 export type Tried = {
@@ -204,6 +204,12 @@ export function tryMarks(
 	}
 }
 
+/** A value as it is taken; an amount with at least two decimals. */
+function shown({ text, currency, unit, percent }: Value, field: Field | null): string {
+	const figure = field?.type === 'amount' && text !== '' ? withDecimals(text, 2) : percent ? `${text}%` : text
+	return [currency, figure, unit].filter(Boolean).join(' ')
+}
+
 function namesTried(
 	rows: readonly ReportRow[],
 	reading: Reading,
@@ -233,9 +239,7 @@ function namesTried(
 			unread,
 			sample: {
 				was,
-				is: value
-					? [value.currency, value.percent ? `${value.text}%` : value.text, value.unit].filter(Boolean).join(' ')
-					: '',
+				is: value ? shown(value, field) : '',
 			},
 		}
 	})

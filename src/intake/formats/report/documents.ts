@@ -5,6 +5,7 @@ import { type ColumnMark, findSpot, type Marks, type ValueMark } from './marks'
 export type ReportRow = { line: number; page: number; cells: Record<string, string>; trouble: string }
 /** Where something stands that was read or not: for showing it on its page. */
 export type Place = { line: number; page: number; of: number }
+export type LineTaken = 'passed over' | 'begins' | 'goes on' | 'value' | 'row' | 'runs on' | 'trouble'
 export type DocumentsOut = {
 	row: (row: ReportRow) => void
 	/** A document, with its rows and its first troubles. */
@@ -12,7 +13,7 @@ export type DocumentsOut = {
 	/** Text that no mark takes, and that is not passed over. */
 	unused?: (place: Place, text: string) => void
 	/** What a line was taken as. */
-	taken?: (place: Place, as: 'passed over' | 'begins' | 'value' | 'row' | 'runs on' | 'trouble') => void
+	taken?: (place: Place, as: LineTaken) => void
 	/** What a piece of a line was read as. */
 	span?: (place: Place, from: number, to: number, as: 'value' | 'cell' | 'total', name: string) => void
 	/** The report's own total. */
@@ -91,6 +92,7 @@ export function documentReader(marks: Marks, out: DocumentsOut) {
 		const [key, before] = [read.values[number] ?? '', waiting?.values[number] ?? '']
 		// A beginning that is printed again on the next page goes on with the document.
 		if (waiting && number !== '' && key !== '' && key === before && begins) {
+			out.taken?.(placeOf(read.first), 'goes on')
 			for (const [name, value] of Object.entries(read.values))
 				if ((waiting.values[name] ?? '') === '') waiting.values[name] = value
 				else if (value !== '' && value !== waiting.values[name])

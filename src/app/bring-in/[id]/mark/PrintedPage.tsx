@@ -120,7 +120,11 @@ export function PrintedPage({ lines, page, tried, marks, picked, one, onPick, on
 						passed={line.text !== '' && isPassedOver(line, marks)}
 						first={index === 0 || (/\w/.test(line.text) && !isPassedOver(own[index - 1] ?? line, marks))}
 						begins={
-							marks.begins && !isPassedOver(line, marks) && findSpot(line.text, marks.begins) >= 0 ? `a new ${one}` : ''
+							marks.begins && !isPassedOver(line, marks) && findSpot(line.text, marks.begins) >= 0
+								? tried.taken.get(placeKey(line)) === 'goes on'
+									? `the ${one} goes on`
+									: `a new ${one}`
+								: ''
 						}
 						misfit={misfits.get(line.of) ?? ''}
 					/>
