@@ -27,6 +27,7 @@ await new Promise((done, fail) => {
 	tally.stdout.on('data', (chunk) => String(chunk).includes('North Tally is open') && done())
 	tally.on('exit', () => fail(new Error('North Tally did not start')))
 })
+process.on('exit', () => tally.kill('SIGINT'))
 const browser = await chromium.launch({
 	executablePath: '/usr/bin/chromium',
 	args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
@@ -111,7 +112,7 @@ await button(/^Accept/).click()
 await page.getByText(/were added/).waitFor()
 await view('/to-bill', 'to-bill')
 await page.goto('/orders/new')
-await page.getByLabel('Customer').fill('lunna')
+await page.getByRole('combobox', { name: 'Customer' }).fill('lunna')
 await page.getByRole('option', { name: /Lunna/ }).waitFor()
 await page.keyboard.press('Enter')
 await page.getByLabel('Their order').fill('PO-77')
@@ -119,14 +120,14 @@ for (const [line, item, quantity] of [
 	[1, 'ROPE-24', '60'],
 	[2, 'FND-W', '3'],
 ]) {
-	await page.getByLabel(`Item of line ${line}`).fill(item)
+	await page.getByRole('combobox', { name: `Item of line ${line}` }).fill(item)
 	await page.getByRole('option', { name: new RegExp(item) }).waitFor()
 	await page.keyboard.press('Enter')
 	await page.getByLabel(`Quantity of line ${line}`).fill(quantity)
 }
 await page.getByLabel('Freight').fill('12.50')
-await page.getByLabel('Item of line 3').fill('buoy')
-await page.getByRole('option').first().waitFor()
+await page.getByRole('combobox', { name: 'Item of line 3' }).fill('buoy')
+await page.getByRole('option', { name: /BUOY-40/ }).waitFor()
 await shot('order-form')
 await view('/', 'desk')
 await page.goto('/to-bill')
