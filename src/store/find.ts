@@ -44,7 +44,7 @@ export const findCustomers = ({ sql }: Books, words: string): Choice[] =>
 /** Items whose code or text holds the words, in the same order. */
 export const findItems = ({ sql }: Books, words: string): Choice[] =>
 	sql<[ReturnType<typeof likeOf>], Choice>(
-		`SELECT code, description AS name, unit_price || ' ' || currency || CASE WHEN unit = '' THEN '' ELSE ' a ' || unit END AS about FROM item
+		`SELECT code, description AS name, CASE WHEN unit_price = '' THEN 'no price' ELSE unit_price || ' ' || currency || CASE WHEN unit = '' THEN '' ELSE ', ' || unit END END AS about FROM item
 		 WHERE code LIKE @like ESCAPE '\\' OR description LIKE @like ESCAPE '\\'
 		 ORDER BY code = @same COLLATE NOCASE DESC, code LIKE @begin ESCAPE '\\' DESC, description LIKE @begin ESCAPE '\\' DESC, code LIMIT 8`,
 	).all(likeOf(words))

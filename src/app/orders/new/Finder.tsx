@@ -113,7 +113,7 @@ export function Finder({
 					id={list}
 					role="listbox"
 					aria-label={`What fits ${label}`}
-					className="absolute top-full left-0 z-20 w-[380px] border border-ink bg-sheet py-1"
+					className="absolute top-full left-0 z-20 w-[460px] border border-ink bg-sheet py-1"
 				>
 					{choices.map((choice, place) => (
 						// biome-ignore lint/a11y/useKeyWithClickEvents: the field above has the keys

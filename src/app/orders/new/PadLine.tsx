@@ -1,5 +1,6 @@
 'use client'
 import { useRef } from 'react'
+import { formatAmount } from '@/core/format'
 import type { FormLine, FormTrouble } from '@/intake/orderForm'
 import type { FormLineSeen } from '@/runs/orderForm'
 import { inputLook } from '@/ui/Field'
@@ -103,7 +104,7 @@ export function PadLine({ place, line, seen, taxCodes, own, isLast, troubleAt, o
 						))}
 					</select>
 				</td>
-				<td className="figures px-1 py-2 text-right font-semibold">{seen?.net}</td>
+				<td className="figures px-1 py-2 text-right font-semibold">{seen?.net ? formatAmount(seen.net) : ''}</td>
 				<td className="py-2 pr-5 text-right">
 					{!isLast && (
 						<button

@@ -1,5 +1,5 @@
 'use client'
-import type { ReactNode } from 'react'
+import { formatAmount } from '@/core/format'
 import type { FormTrouble, OrderForm } from '@/intake/orderForm'
 import type { FormSeen } from '@/runs/orderForm'
 import { inputLook } from '@/ui/Field'
@@ -69,7 +69,7 @@ export function PadTotals({ form, seen, discounts, troubleAt, onSet }: Props) {
 					<>
 						<Sum label="Lines" amount={totals.lines} />
 						{totals.discounts.map(({ label, amount }) => (
-							<Sum key={label} label={label} amount={`−${amount}`} />
+							<Sum key={label} label={label} amount={amount.startsWith('-') ? amount.slice(1) : `-${amount}`} />
 						))}
 						{Number(totals.freight) !== 0 && <Sum label="Freight" amount={totals.freight} />}
 						<Sum label="Net" amount={totals.net} strong />
@@ -84,9 +84,9 @@ export function PadTotals({ form, seen, discounts, troubleAt, onSet }: Props) {
 	)
 }
 
-const Sum = ({ label, amount, strong = false }: { label: string; amount: ReactNode; strong?: boolean }) => (
+const Sum = ({ label, amount, strong = false }: { label: string; amount: string; strong?: boolean }) => (
 	<div className={`flex justify-between py-0.5 ${strong ? 'font-semibold' : ''}`}>
 		<dt className={strong ? '' : 'text-mute'}>{label}</dt>
-		<dd className="figures">{amount}</dd>
+		<dd className="figures">{formatAmount(amount)}</dd>
 	</div>
 )

@@ -106,7 +106,7 @@ export function PrintedPage({ lines, page, tried, marks, picked, one, onPick, on
 					const [start, end] = [wordEdge(text, picked.head.column, -1), wordEdge(text, picked.head.column, 1)]
 					onPick({ anchor: { ...picked.head, column: start }, head: { ...picked.head, column: end } })
 				}}
-				className="figures relative m-4 cursor-text text-[12px] select-none"
+				className="figures relative m-4 cursor-text text-[12px] [unicode-bidi:bidi-override] select-none"
 				style={{ width: `calc(${width}ch + 74px)`, minWidth: 'calc(100% - 32px)', lineHeight: `${lineHeight}px` }}
 			>
 				<span ref={ruler} aria-hidden="true" className="invisible absolute whitespace-pre">
