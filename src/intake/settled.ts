@@ -1,6 +1,6 @@
 import type { OwnField } from '@/core/ownFields'
+import { decideDiscount, discountsSpeak } from './discounts'
 import type { ColumnSays } from './evidence'
-import { decideDiscount, discountsSpeak } from './orders'
 import { type Decided, decide, discountIsOpen, type Reading } from './reading'
 import type { Rows } from './rows'
 

@@ -4,9 +4,9 @@ import { decoded, findEncoding } from '../delimited/encoding'
 import type { Format } from '../format'
 import { documentReader, type ReportRow } from './documents'
 import { NoReport, type Printed, printedLines } from './lines'
-import { tableMarks } from './marking'
 import { isMarked, type Marks, marksSchema, namesOf } from './marks'
 import { hasControl, linesOfPage, looksPrinted } from './propose'
+import { tableMarks } from './rowMarking'
 
 const sampleSize = 200_000
 

@@ -8,19 +8,10 @@ import { recognise } from '..'
 import { printedSample, readPrinted, report } from '.'
 import { documentReader, type ReportRow } from './documents'
 import { type Printed, printedLines } from './lines'
-import {
-	columnsNamed,
-	type Marked,
-	markBegin,
-	markEnd,
-	markPass,
-	markRows,
-	markValue,
-	namesFor,
-	type Picked,
-	withNeeds,
-} from './marking'
+import { markBegin, markEnd, markPass, markValue, namesFor, withNeeds } from './marking'
 import { type Marks, marksSchema } from './marks'
+import type { Marked, Picked } from './pointing'
+import { columnsNamed, markRows } from './rowMarking'
 
 const sample = (name: string) => sourceOf(name, readFileSync(`demo/samples/${name}`))
 const fields = fieldsFor('orders', [])

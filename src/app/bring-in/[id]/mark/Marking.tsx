@@ -4,19 +4,10 @@ import { useDeferredValue, useMemo, useState, useTransition } from 'react'
 import { setMarks } from '@/app/acts/bringIn'
 import type { OwnField } from '@/core/ownFields'
 import { type Printed, printedLines } from '@/intake/formats/report/lines'
-import {
-	type Marked,
-	markBegin,
-	markEnd,
-	markPass,
-	markRows,
-	markValue,
-	namesFor,
-	type Picked,
-	withNeeds,
-	wrapKeys,
-} from '@/intake/formats/report/marking'
+import { markBegin, markEnd, markPass, markValue, namesFor, withNeeds } from '@/intake/formats/report/marking'
 import { isMarked, type Marks } from '@/intake/formats/report/marks'
+import type { Marked, Picked } from '@/intake/formats/report/pointing'
+import { markRows, wrapKeys } from '@/intake/formats/report/rowMarking'
 import { type FileKind, fieldsFor } from '@/intake/kinds'
 import { mostSaid, readingOfMarks, tryMarks } from '@/intake/tryMarks'
 import { Button } from '@/ui/Button'
