@@ -1,5 +1,6 @@
 import type { Printed } from './lines'
 import { type ColumnMark, findSpot, type Marks, type ValueMark } from './marks'
+import { around, cutOut, squeezed, without } from './spans'
 
 /** A row of a report, the document's values among its cells, by name. `trouble` says why it cannot be taken as it stands. */
 export type ReportRow = { line: number; page: number; cells: Record<string, string>; trouble: string }
@@ -25,16 +26,6 @@ export const longestDocument = 50_000
 
 const rule = /^[\s\-=_*.·─═]+$/
 const figure = /\d/
-const isBlank = (text: string | undefined): boolean => text === undefined || text === ' '
-
-/** What stands from one column to another, and whether a word is cut at either. */
-export function cutOut(text: string, from: number, to: number | null): { value: string; cut: boolean } {
-	const end = to ?? text.length
-	const cut =
-		(!isBlank(text[from - 1]) && !isBlank(text[from]) && from > 0) ||
-		(to !== null && to > from && !isBlank(text[end - 1]) && !isBlank(text[end]))
-	return { value: text.slice(from, end).trim(), cut }
-}
 
 /**
  * Whether a line is passed over: at the head of its page and like the one that was marked there, known by a spot, or of nothing but rules.
@@ -368,24 +359,9 @@ const isMuch = (lines: readonly Printed[], next: Printed): boolean =>
 
 const same = (one: Record<string, string>, other: Record<string, string>): boolean =>
 	Object.entries(one).every(([name, value]) => other[name] === value || other[name] === '' || value === '')
-const squeezed = (text: string): string => text.replace(/\s+/g, ' ').trim().slice(0, 120)
 
 const cutWords = (line: Printed, column: ColumnMark): string =>
 	`At ${where(line)}, the edge of ${column.name} cuts “${around(line.text, column.from, column.to)}”.`
-
-/** The words at the edges of a mark. */
-function around(text: string, from: number, to: number | null): string {
-	const word = (place: number) => {
-		let [start, end] = [place, place]
-		while (!isBlank(text[start - 1])) start--
-		while (!isBlank(text[end])) end++
-		return text.slice(start, end)
-	}
-	const words = []
-	if (from > 0 && !isBlank(text[from - 1]) && !isBlank(text[from])) words.push(word(from))
-	if (to !== null && !isBlank(text[to - 1]) && !isBlank(text[to])) words.push(word(to))
-	return words.join('” and “')
-}
 
 const firstLine = (columns: readonly ColumnMark[]) => columns.filter(({ line }) => line === 0)
 /** What stands in the columns that tell a row. */
@@ -407,14 +383,4 @@ function runsOn(text: string, columns: readonly ColumnMark[]): boolean {
 		) === '' &&
 		text.trim() !== ''
 	)
-}
-
-/** A text without what stands in some spans. */
-function without(text: string, spans: readonly (readonly [number, number])[]): string {
-	let [left, place] = ['', 0]
-	for (const [from, to] of [...spans].sort((a, b) => a[0] - b[0])) {
-		if (from > place) left += ` ${text.slice(place, from)}`
-		place = Math.max(place, to)
-	}
-	return squeezed(`${left} ${text.slice(place)}`)
 }

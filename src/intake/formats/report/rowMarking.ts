@@ -1,11 +1,12 @@
 import { matchColumns } from '../../columns'
 import { fieldsFor, knownNames } from '../../kinds'
 import { type Field, plainName } from '../../kinds/field'
-import { cutOut, isPassedOver } from './documents'
+import { isPassedOver } from './documents'
 import type { Printed } from './lines'
 import { type ColumnMark, findSpot, type Marks, type Spot } from './marks'
 import { beginnings, type Marked, no, type Picked, rowsRead, withoutName } from './pointing'
 import { columnsOf, isFigures, segments, widened } from './propose'
+import { cutOut } from './spans'
 
 /**
  * Marks the rows that repeat, by samples of them: their columns parted where nothing stands, named by the line above them where that names
