@@ -47,6 +47,8 @@ async function main(): Promise<void> {
 		minThreads: 0,
 		maxThreads: 1,
 		idleTimeout: 30_000,
+		// Rows come and go by the million: with room for the young ones, they are not moved about before they are done with.
+		resourceLimits: { maxYoungGenerationSizeMb: 96 },
 	})
 	let ending = false
 	for (const signal of ['SIGINT', 'SIGTERM'] as const)

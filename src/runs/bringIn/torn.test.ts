@@ -15,7 +15,7 @@ import { answer, askToTakeBack, beginUpload, changeReading, endUpload, receivePa
 import { reviewOf } from './review'
 import { fileView } from './view'
 
-const many = 2500
+const many = 5000
 const content = Buffer.from(
 	`Order No,Order date,Cust. No,Item,Qty\n${Array.from({ length: many }, (_, at) => `K${at},2026-10-05,A1,ROPE,${1 + (at % 9)}`).join('\n')}\n`,
 )
@@ -41,7 +41,7 @@ test('an accepting that is torn goes on where it was: nothing counts before all 
 		await expect(torn).rejects.toThrow('killed')
 		expect(waitingCount(books)).toBe(0)
 	}
-	expect(rowsOf(books)?.orders).toBe(2000)
+	expect(rowsOf(books)?.orders).toBe(4000)
 	expect(await acceptFile(books, desk, id, seen, { seen: () => {} })).toMatchObject({
 		ok: true,
 		words: expect.stringContaining(`${many} orders with ${many} lines were added`),

@@ -146,7 +146,8 @@ function takeOrdersIn({ books, known, reading, decided, rows, answers, anew, ref
 
 /** Lets others write between two steps. */
 const breathe = () => new Promise((resolve) => setTimeout(resolve, 1))
-const stepSize = 1000
+/** Orders that go over in one step: more take long enough to keep a clerk who writes waiting, fewer write the pages of indexes anew too often. */
+const stepSize = 2000
 
 /** Orders come in step by step and count all at once, when the last is in; an accepting that was torn goes on where it was. */
 async function acceptOrders(entering: Entering, end: (entered: Entered) => Accepted): Promise<Accepted> {
