@@ -43,7 +43,9 @@ test('a file survives kills at any moment of its reading and accepting: all of i
 	const smtp = await freePort()
 	let runner = await startProcess('runner', data, smtp)
 	const torn = new Set<string>()
+	/** Kills the runner a moment after it began with what is asked for, unless that is done. */
 	const kill = async (within: number) => {
+		while (latestFileJob(books, file)?.state === 'waiting') await pause(2)
 		await pause(Math.random() * within)
 		const job = latestFileJob(books, file)
 		await runner.kill('SIGKILL')
@@ -56,7 +58,7 @@ test('a file survives kills at any moment of its reading and accepting: all of i
 	const review = reviewOf(readFile(books, file) ?? { review: null })
 	expect(review?.rows).toMatchObject({ all: orders * 2, taken: orders * 2, refused: 0 })
 	askToAccept(books, desk, file, review?.digest ?? '')
-	for (let times = 0; times < 6; times++) await kill(350)
+	for (let times = 0; times < 6; times++) await kill(60)
 	expect(await settled(books, file)).toContain(`${orders} orders`)
 	await runner.kill('SIGTERM')
 	// It was killed in the middle of both.
