@@ -1,5 +1,5 @@
 import type { Printed } from './lines'
-import { type ColumnMark, findSpot, type Marks, type ValueMark } from './marks'
+import { type ColumnMark, findSpot, type Marks, type RowMarks, type ValueMark } from './marks'
 import { around, cutOut, squeezed, without } from './spans'
 
 /** A row of a report, the document's values among its cells, by name. `trouble` says why it cannot be taken as it stands. */
@@ -345,6 +345,13 @@ export function documentReader(marks: Marks, out: DocumentsOut) {
 				}
 				block.lines.push(line)
 				if (ends && findSpot(line.text, ends) >= 0) between = true
+			} else if (rowMarks && looksLikeRow(line.text, rowMarks)) {
+				// Its document is not known: a beginning that is printed otherwise would take all its rows along.
+				closeBlock()
+				closeDocument()
+				out.taken?.(placeOf(line), 'trouble')
+				const trouble = `At ${where(line)} stands what looks like a row, outside any document: “${squeezed(line.text)}”. Is a beginning missed? Pass over such lines if they are none.`
+				out.row({ line: line.line, page: line.page, cells: {}, trouble })
 			} else if (line.text !== '') out.unused?.(placeOf(line), squeezed(line.text))
 		},
 		end: () => {
@@ -371,6 +378,13 @@ const filledIn = (text: string, columns: readonly ColumnMark[], key: readonly st
 }
 const beginsRow = (text: string, columns: readonly ColumnMark[], key: readonly string[]): boolean =>
 	filledIn(text, columns, key) !== ''
+
+/** Whether a line stands in the columns as a row does: what tells one is a figure, most are filled, and none is cut. */
+function looksLikeRow(text: string, { columns, key }: RowMarks): boolean {
+	if (!figure.test(filledIn(text, columns, key))) return false
+	const cells = firstLine(columns).map(({ from, to }) => cutOut(text, from, to))
+	return cells.filter(({ value }) => value !== '').length * 2 > cells.length && cells.every(({ cut }) => !cut)
+}
 
 /** Whether nothing stands in a line but text that runs on. */
 function runsOn(text: string, columns: readonly ColumnMark[]): boolean {

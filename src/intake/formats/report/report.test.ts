@@ -337,6 +337,92 @@ it('orders printed in whatever way are read as they were, or it is told what doe
 	)
 })
 
+it('of a report in which one line is lost, doubled, moved or torn, no order is read otherwise in silence', () => {
+	type Plain = { number: number; customer: string; lines: { item: string; quantity: number; cents: number }[] }
+	const printPlain = (list: Plain[], per: number): string[] => {
+		const pages: string[][] = []
+		const put = (text: string) => {
+			if ((pages.at(-1)?.length ?? per) >= per)
+				pages.push([
+					`${pages.length > 0 ? '\f' : ''}YARD LISTING      PAGE ${String(pages.length + 1).padStart(3)}`,
+					'',
+				])
+			pages.at(-1)?.push(text)
+		}
+		for (const { number, customer, lines } of list) {
+			put(`ORDER ${number}          ACCOUNT ${customer}`)
+			put('CODE         QTY       PRICE')
+			for (const { item, quantity, cents } of lines)
+				put(`${item}    ${String(quantity).padStart(6)} ${money(cents).padStart(11)}`)
+			put(`TOTAL     ${money(lines.reduce((sum, one) => sum + one.quantity * one.cents, 0)).padStart(12)}`)
+		}
+		return pages.flat()
+	}
+	const value = (name: string, label: string, at: number, from: number, to: number | null) => ({
+		...{ names: [name], label: { text: label, at, like: 'text' as const } },
+		...{ line: 0, lines: 1, from, to, whole: false },
+	})
+	const marks = marksSchema.parse({
+		top: ['YARD LISTING      PAGE   1'],
+		begins: { text: 'ORDER', at: 0, like: 'text' },
+		number: 'Order number',
+		need: ['Order number', 'Customer number'],
+		values: [
+			value('Order number', 'ORDER', 0, 5, 13),
+			value('Customer number', 'ACCOUNT', 21, 7, null),
+			value('Order total', 'TOTAL', 0, 5, null),
+		],
+		rows: {
+			...{ under: { text: 'CODE', at: 0, like: 'text' }, after: 1, height: 1, key: ['Quantity'] },
+			columns: [
+				{ name: 'Item', line: 0, from: 0, to: 10, wraps: false },
+				{ name: 'Quantity', line: 0, from: 10, to: 17, wraps: false },
+				{ name: 'Unit price', line: 0, from: 17, to: null, wraps: false },
+			],
+		},
+	})
+	const plain = orders.map((list) =>
+		list.map(({ number, customer, lines }) => ({
+			number,
+			customer,
+			lines: lines.map(({ item, quantity, cents }) => ({ item, quantity: Math.abs(quantity) + 1, cents })),
+		})),
+	)
+	const damage = fc.record({
+		how: fc.constantFrom('lost', 'doubled', 'right', 'left', 'swapped', 'joined'),
+		at: fc.nat(500),
+	})
+	fc.assert(
+		fc.property(plain, fc.integer({ min: 8, max: 30 }), damage, (list, per, { how, at }) => {
+			const lines = printPlain(list, per)
+			const place = at % lines.length
+			const [own = '', next = ''] = lines.slice(place, place + 2)
+			if (how === 'lost') lines.splice(place, 1)
+			if (how === 'doubled') lines.splice(place, 0, own.replace('\f', ''))
+			if (how === 'right') lines[place] = ` ${own}`
+			if (how === 'left') lines[place] = own.slice(1)
+			if (how === 'swapped' && place + 1 < lines.length) lines.splice(place, 2, next, own)
+			if (how === 'joined' && place + 1 < lines.length) lines.splice(place, 2, own + next)
+			const printed = linesOf(lines.join('\n'))
+			if (tryMarks(printed, marks, 'orders', [], 'GBP', 1).misfits.length > 0) return
+			const said = (rows: { number: string; customer: string; item: string; quantity: string; price: string }[]) =>
+				rows.map((row) => Object.values(row).join(' ')).sort()
+			const wanted = list.flatMap(({ number, customer, lines: rows }) =>
+				rows.map(({ item, quantity, cents }) => ({
+					...{ number: String(number), customer, item },
+					...{ quantity: String(quantity), price: money(cents) },
+				})),
+			)
+			const got = read(printed, marks).rows.map(({ cells }) => ({
+				...{ number: cells['Order number'] ?? '', customer: cells['Customer number'] ?? '', item: cells.Item ?? '' },
+				...{ quantity: cells.Quantity ?? '', price: cells['Unit price'] ?? '' },
+			}))
+			expect([how, own, said(got)]).toEqual([how, own, said(wanted)])
+		}),
+		{ numRuns: Number(process.env.RUNS ?? 200) },
+	)
+})
+
 it('rows without documents go on through a report of any length', () => {
 	const many = 12_345
 	const text = Array.from({ length: many }, (_, row) =>
