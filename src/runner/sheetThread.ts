@@ -2,9 +2,9 @@ import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
 import { type Outcome, writeLongSheetsBy } from '@/store/sheet'
 
-/** What the two threads share: how much is on its way, whether it is done, whether it failed, and by what words. */
+/** What the two threads share: how much is on its way, whether it failed, and by what words. */
 export type Shared = { state: SharedArrayBuffer; words: SharedArrayBuffer }
-export const states = { pending: 0, ended: 1, failed: 2 } as const
+export const states = { pending: 0, failed: 1 } as const
 
 /** Keeps what an error says where the other thread reads it. */
 export function told({ words }: Shared, error: unknown): void {
@@ -24,7 +24,7 @@ const patience = 60_000
 /** From now on long sheets are written by a thread of their own. @param folder where the bundled `sheetWriter.mjs` is */
 export const writeInThread = (folder: string): void =>
 	writeLongSheetsBy((path) => {
-		const shared: Shared = { state: new SharedArrayBuffer(12), words: new SharedArrayBuffer(2000) }
+		const shared: Shared = { state: new SharedArrayBuffer(8), words: new SharedArrayBuffer(2000) }
 		const state = new Int32Array(shared.state)
 		const worker = new Worker(join(folder, 'sheetWriter.mjs'), { workerData: { path, shared } })
 		worker.unref()

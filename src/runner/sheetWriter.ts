@@ -22,7 +22,6 @@ parentPort?.on('message', (text: string | null) => {
 	}
 	if (text === null) {
 		db.close()
-		Atomics.store(state, states.ended, 1)
 		parentPort?.close()
 	}
 	Atomics.sub(state, states.pending, 1)

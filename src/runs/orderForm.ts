@@ -46,7 +46,8 @@ export type FormSeen = {
 	troubles: FormTrouble[]
 }
 
-type Looked = { seen: FormSeen; made: IntakeOrder | null }
+/** `made` where nothing hinders it, with what tells it from another of its number, and the tax code of its freight. */
+type Looked = { seen: FormSeen; made: IntakeOrder | null; apart: string; freightTax: string }
 
 /** What a form would become, with all that hinders it. */
 export const lookAtForm = (books: Books, form: OrderForm, today: Day): FormSeen => look(books, form, today).seen
@@ -83,6 +84,7 @@ function look(books: Books, form: OrderForm, today: Day): Looked {
 		if (line.taxCode === '') missing(troubles, 'taxCode', places[index], 'Which tax?')
 		else if (!codes.has(line.taxCode)) tell('taxCode', 'No tax code is called so.', index)
 	}
+	let apart = ''
 	if (made) {
 		const standing = standingOf(books, made, ordersOfNumber(books, number), null)
 		const words = {
@@ -93,11 +95,14 @@ function look(books: Books, form: OrderForm, today: Day): Looked {
 			refused: standing.is === 'refused' ? `The number is taken. Give this order another.` : '',
 		}[standing.is]
 		if (words !== '') tell('number', words)
+		if (standing.is === 'new') apart = standing.apart
 	}
 	const { freightTaxCode } = readSettings(books)
 	const freightTax = freightTaxCode || (made?.lines[0]?.taxCode ?? '')
 	return {
 		made: made && customer && troubles.length === 0 ? made : null,
+		apart,
+		freightTax,
 		seen: {
 			number,
 			customer: customer && { number: customer.number, name: customer.name, words: aboutCustomer(customer) },
@@ -236,7 +241,7 @@ export function writeOrder(books: Books, desk: Desk, form: OrderForm, today: Day
 	return inOneStep(books, (): Written => {
 		const before = formFile(books, form.key)
 		if (before) return { ok: true, ...before, words: `Order ${before.number} was saved already.` }
-		const { seen, made } = look(books, form, today)
+		const { seen, made, apart, freightTax } = look(books, form, today)
 		if (!made)
 			return {
 				ok: false,
@@ -253,14 +258,11 @@ export function writeOrder(books: Books, desk: Desk, form: OrderForm, today: Day
 			sha256: createHash('sha256').update(content).digest('hex'),
 		})
 		const acceptance = goingAcceptance(books, desk, file)
-		const standing = standingOf(books, made, ordersOfNumber(books, made.number), null)
-		const apart = standing.is === 'new' ? standing.apart : ''
-		const { freightTaxCode } = readSettings(books)
 		const id = addOrder(books, made, {
 			file,
 			acceptance: acceptance.id,
 			apart,
-			freightTaxCode: freightTaxCode || (made.lines[0]?.taxCode ?? ''),
+			freightTaxCode: freightTax,
 		})
 		endAcceptance(books, acceptance.id, 'done', 'written in the order form')
 		markAccepted(books, desk, file, `order ${made.number}, written in the order form`)

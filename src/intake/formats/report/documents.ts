@@ -70,8 +70,6 @@ export function documentReader(marks: Marks, out: DocumentsOut) {
 	// Rows without documents go on from one lot of lines to the next.
 	let carried = { inside: false, headPage: 0, begun: false }
 
-	const isPassed = (line: Printed): boolean => isPassedOver(line, marks)
-
 	const closeDocument = () => {
 		if (waiting) give(waiting)
 		waiting = null
@@ -310,7 +308,7 @@ export function documentReader(marks: Marks, out: DocumentsOut) {
 
 	return {
 		line: (line: Printed) => {
-			if (isPassed(line)) {
+			if (isPassedOver(line, marks)) {
 				if (line.text !== '') out.taken?.(placeOf(line), 'passed over')
 				return
 			}
