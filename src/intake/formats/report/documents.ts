@@ -259,6 +259,10 @@ export function documentReader(marks: Marks, out: DocumentsOut) {
 			}
 			const goesOn: boolean = row !== null && depth < height
 			if (goesOn && row) {
+				if (standsForAnother(line.text, depth, rowMarks))
+					row.troubles.push(
+						`At ${where(line)} stands what looks like a row, where the one above goes on: “${squeezed(line.text)}”. Is a line of it missed?`,
+					)
 				readCells(row, line, depth, columns, use, index)
 				depth++
 				out.taken?.(placeOf(line), 'runs on')
@@ -382,6 +386,22 @@ function looksLikeRow(text: string, { columns, key }: RowMarks): boolean {
 	if (!figure.test(filledIn(text, columns, key))) return false
 	const cells = firstLine(columns).map(({ from, to }) => cutOut(text, from, to))
 	return cells.filter(({ value }) => value !== '').length * 2 > cells.length && cells.every(({ cut }) => !cut)
+}
+
+/**
+ * Whether a line that should go on with a row begins another: it looks like one, what tells a row is a bare figure there, and at this depth
+ * stands text that reaches over several columns, so that figures in their places are not what was marked.
+ */
+function standsForAnother(text: string, depth: number, rows: RowMarks): boolean {
+	const { columns, key } = rows
+	const reaching = columns
+		.filter(({ line }) => line === depth)
+		.some(
+			(one) =>
+				firstLine(columns).filter(({ from, to }) => from < (one.to ?? from + 1) && (to ?? one.from + 1) > one.from)
+					.length > 1,
+		)
+	return reaching && /^[\d.,\-+()]+$/.test(filledIn(text, columns, key)) && looksLikeRow(text, rows)
 }
 
 /** Whether nothing stands in a line but text that runs on. */

@@ -423,6 +423,22 @@ it('of a report in which one line is lost, doubled, moved or torn, no order is r
 	)
 })
 
+it('a row whose second line is lost does not take the next row’s first for it', () => {
+	const rows = {
+		...{ under: null, after: 0, height: 2, key: ['Quantity'] },
+		columns: [
+			{ name: 'Item', line: 0, from: 0, to: 8, wraps: false },
+			{ name: 'Quantity', line: 0, from: 8, to: 14, wraps: false },
+			{ name: 'Unit price', line: 0, from: 14, to: null, wraps: false },
+			{ name: 'Description', line: 1, from: 0, to: null, wraps: false },
+		],
+	}
+	const text = 'AB-1    5     2.00\nRope, 12 mm, blue\nAB-2    7     3.00\nRope 1 2 3 4\n'
+	expect(read(linesOf(text), marksSchema.parse({ rows })).troubles).toEqual([])
+	const lost = read(linesOf(text.replace('Rope, 12 mm, blue\n', '')), marksSchema.parse({ rows }))
+	expect(lost.troubles.join(' ')).toMatch(/what looks like a row, where the one above goes on: “AB-2 7 3.00”/)
+})
+
 it('rows without documents go on through a report of any length', () => {
 	const many = 12_345
 	const text = Array.from({ length: many }, (_, row) =>
