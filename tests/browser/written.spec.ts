@@ -122,6 +122,7 @@ test('an order is written by keyboard alone, said what is missing, saved, and th
 	await keyboard.type('1O')
 	await expect(page.getByText('“O” after a number is not known.')).toBeVisible()
 	await keyboard.press('Control+Enter')
+	await expect(page.getByRole('form', { name: 'The order' })).toHaveAttribute('aria-busy', 'false')
 	await expect(page.getByText('Which tax?').or(page.getByText('A line needs a price')).first()).toBeVisible()
 	await expect.poll(focused).toBe('Quantity of line 2')
 	await keyboard.press('Control+a')

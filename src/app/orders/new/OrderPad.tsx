@@ -88,12 +88,15 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 		}
 	}, [form])
 
+	// While an order is being saved it is not changed: what is typed then would be in neither this order nor the next.
 	const set = (part: Partial<OrderForm>) => {
+		if (busy) return
 		setSaved(null)
 		setTrouble('')
 		setForm((before) => ({ ...before, ...part }))
 	}
 	const setLine = (place: number, part: Partial<FormLine>) => {
+		if (busy) return
 		setSaved(null)
 		setTrouble('')
 		setForm((before) => {
@@ -103,12 +106,14 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 			return { ...before, lines: last && !isBlank(last) ? [...lines, { ...blankLine }] : lines }
 		})
 	}
-	const dropLine = (place: number) =>
+	const dropLine = (place: number) => {
+		if (busy) return
 		setForm((before) => {
 			const lines = before.lines.filter((_, at) => at !== place)
 			const last = lines.at(-1)
 			return { ...before, lines: last && isBlank(last) ? lines : [...lines, { ...blankLine }] }
 		})
+	}
 	/** On to the next field of the short way, from one that is beside it to the one that follows. */
 	const next = () => {
 		const here = document.activeElement
@@ -128,8 +133,12 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 				const outcome = await saveOrder(form)
 				if (!outcome.ok) {
 					setTrouble(outcome.message)
-					// The first field that is wrong is where one goes on.
-					window.setTimeout(() => sheet.current?.querySelector<HTMLElement>('[aria-invalid=true]')?.focus(), 60)
+					// The first field that is wrong is where one goes on, unless one went on already.
+					const stood = document.activeElement
+					window.setTimeout(() => {
+						const wrong = sheet.current?.querySelector<HTMLElement>('[aria-invalid=true]')
+						if (document.activeElement === stood) wrong?.focus()
+					}, 60)
 					return
 				}
 				setSaved({ id: outcome.id ?? 0, words: outcome.words ?? '' })
@@ -143,7 +152,7 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 	const onKey = (event: KeyboardEvent) => {
 		if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) {
 			event.preventDefault()
-			if (!busy && awake) save()
+			if (awake) save()
 			return
 		}
 		const isField = event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement
@@ -200,9 +209,15 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 			<form
 				ref={sheet}
 				aria-label="The order"
+				aria-busy={busy}
+				onKeyDownCapture={(event) => {
+					if (!busy) return
+					event.preventDefault()
+					event.stopPropagation()
+				}}
 				onKeyDown={onKey}
 				onSubmit={(event) => event.preventDefault()}
-				className="pb-6"
+				className={`pb-6 ${busy ? 'opacity-60' : ''}`}
 			>
 				<div className="grid grid-cols-[minmax(0,5fr)_minmax(0,4fr)_minmax(0,4fr)] gap-x-8 border-t border-rule bg-sheet px-5 py-3">
 					<div className="space-y-1.5">
