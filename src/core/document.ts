@@ -205,7 +205,7 @@ export function priceInputOf(content: Unpriced): PriceInput {
 	}
 }
 
-/** A line's own discounts: a percent, an amount, or both. */
+/** The discounts of a line's or an order's own: a percent, an amount, or both. */
 export const lineDiscounts = ({
 	discountPercent,
 	discountAmount = '',

@@ -36,7 +36,7 @@ test('a document takes the order’s own, the one it names, the standing one, an
 		documentDiscounts({
 			day,
 			currency: 'GBP',
-			own: { percent: '2.5', label: 'FAIR' },
+			own: { percent: '2.5', amount: '', label: 'FAIR' },
 			standing: '3',
 			named: discounts,
 		})

@@ -29,14 +29,14 @@ export const asDocumentDiscount = ({ label, percent, amount }: NamedDiscount): D
 export const standingLabel = 'Standing discount'
 
 /**
- * The discounts of a document: its orders' own percent, the one that its orders name, the customer's standing percent, and those for
+ * The discounts of a document: its orders' own percent or amount, the one that its orders name, the customer's standing percent, and those for
  * every invoice. All are taken on the same base and do not compound (CALCULATION, a document, 3).
  */
 export function documentDiscounts(given: {
 	day: Day
 	currency: string
-	/** Percent and discount name of the orders; '0' and '' for none. */
-	own: { percent: string; label: string }
+	/** Percent, amount and discount name of the orders; '0' and '' for none. */
+	own: { percent: string; amount: string; label: string }
 	/** Percent that the customer always gets; '0' for none. */
 	standing: string
 	named: readonly NamedDiscount[]
@@ -48,6 +48,7 @@ export function documentDiscounts(given: {
 	)
 	return [
 		...(isZero(own.percent) ? [] : [{ label: '', percent: own.percent }]),
+		...(isZero(own.amount) ? [] : [{ label: '', amount: own.amount }]),
 		...taken.filter(({ label }) => sameLabel(label, own.label)).map(asDocumentDiscount),
 		...(isZero(standing) ? [] : [{ label: standingLabel, percent: standing }]),
 		...taken.filter(({ label }) => !sameLabel(label, own.label)).map(asDocumentDiscount),

@@ -1,8 +1,14 @@
 import { isZero, lineDiscounts } from './document'
 import { type Discount, price } from './price'
 
-/** An order's own terms, as it was brought in. */
-export type OrderTerms = { currency: string; discount_percent: string; freight: string; freight_percent: string }
+/** An order's own terms, as it was brought in; `discount_amount` is empty for none. */
+export type OrderTerms = {
+	currency: string
+	discount_percent: string
+	discount_amount: string
+	freight: string
+	freight_percent: string
+}
 type Line = {
 	quantity: string
 	unit_price: string | null
@@ -20,7 +26,7 @@ export type OrderShares = { discounts: Discount[]; charges: Discount[] }
  * was given when it was divided. Tax plays no part, so every line may have the same code.
  */
 export function orderNet(order: OrderTerms, lines: Line[], shares: OrderShares | null, named: Discount[] = []): bigint {
-	const own: Discount[] = isZero(order.discount_percent) ? [] : [{ percent: order.discount_percent }]
+	const own = lineDiscounts({ discountPercent: order.discount_percent, discountAmount: order.discount_amount })
 	const freight: Discount[] = isZero(order.freight_percent || order.freight)
 		? []
 		: [order.freight_percent ? { percent: order.freight_percent } : { amount: order.freight }]

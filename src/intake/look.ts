@@ -119,6 +119,7 @@ export function proposeReading(
 			days: null,
 			decimal: null,
 			discount: null,
+			orderDiscount: null,
 			defaults: {},
 			asOf: '',
 			ours: 'kept open',

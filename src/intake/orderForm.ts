@@ -3,7 +3,7 @@ import { isCurrency } from '@/core/currency'
 import { type OwnField, type OwnOf, ownText } from '@/core/ownFields'
 import { fieldsFor, ownColumn } from './kinds'
 import type { ReadLine, ReadOrder } from './orders'
-import { cellReader } from './rows'
+import { cellReader, type Value } from './rows'
 
 const text = z.string().max(2000).default('')
 const ownValues = z.record(z.string(), z.string().max(2000)).default({})
@@ -29,7 +29,7 @@ export const orderFormSchema = z.object({
 	day: text,
 	purchaseOrder: text,
 	currency: text,
-	discountPercent: text,
+	discount: text,
 	discountName: text,
 	/** An amount, or a percent where it ends with its sign. */
 	freight: text,
@@ -56,6 +56,12 @@ export type FormTrouble = { field: string; line: number | null; words: string; m
 
 const isBlankLine = ({ own, ...line }: FormLine): boolean =>
 	[...Object.values(line), ...Object.values(own)].every((value) => value.trim() === '')
+
+/** A discount as a form has it: a percent, or money where its currency stands with it. */
+const discountOf = ({ text, currency }: Value): { discountPercent: string; discountAmount: string } =>
+	currency === '' || text === '0'
+		? { discountPercent: text || '0', discountAmount: '' }
+		: { discountPercent: '0', discountAmount: text }
 
 /**
  * Reads a form's values as a file's are read, but with days that begin with the day and a point before decimals, since that is what the form
@@ -96,6 +102,12 @@ export function readForm(
 	const lines: ReadLine[] = []
 	const places: number[] = []
 	const said = { currency }
+	/** What stands with a figure is the order's currency, and of two one is wrong. */
+	const inCurrency = (field: string, line: number | null, figure: Value) => {
+		if (figure.currency !== '' && said.currency !== '' && figure.currency !== said.currency)
+			tell(field, line, `It is in ${figure.currency}, but the order is in ${said.currency}.`)
+		said.currency ||= figure.currency
+	}
 	for (const [place, line] of form.lines.entries()) {
 		if (isBlankLine(line)) continue
 		const before = troubles.length
@@ -105,11 +117,11 @@ export function readForm(
 		if (line.quantity.trim() === '') tell('quantity', place, 'How many?', true)
 		if (line.unitPrice.trim() === '' && line.item.trim() === '')
 			tell('unitPrice', place, 'A line needs a price, or an item whose price is known.', true)
-		if (discount.text.startsWith('-') || Number(discount.text) > 100)
-			tell('lineDiscount', place, 'A discount is a percent from 0 to 100.')
-		if (price.currency !== '' && said.currency !== '' && price.currency !== said.currency)
-			tell('unitPrice', place, `It is in ${price.currency}, but the order is in ${said.currency}.`)
-		said.currency ||= price.currency
+		const less = discountOf(discount)
+		if (discount.text.startsWith('-') || Number(less.discountPercent) > 100)
+			tell('lineDiscount', place, 'A discount is a percent from 0 to 100, or an amount with its currency.')
+		inCurrency('unitPrice', place, price)
+		inCurrency('lineDiscount', place, discount)
 		const ownLine = ownOf('line', line.own, place)
 		if (troubles.length > before) continue
 		places.push(place)
@@ -121,14 +133,17 @@ export function readForm(
 			unit: line.unit.trim() || quantity.unit,
 			unitPrice: price.text || null,
 			pricePer: '1',
-			discountPercent: discount.text || '0',
-			discountAmount: '',
+			...less,
 			taxCode: line.taxCode.trim(),
 			own: ownLine,
 			net: null,
 		})
 	}
 	if (form.lines.every(isBlankLine)) tell('lines', null, 'Every order needs a line.', true)
+	const discount = value('orderDiscount', form.discount, null, 'discount')
+	if (discount.text.startsWith('-')) tell('discount', null, 'A discount cannot be below zero.')
+	inCurrency('discount', null, discount)
+	inCurrency('freight', null, freight)
 	const order: ReadOrder = {
 		number: form.number.trim(),
 		day,
@@ -136,7 +151,7 @@ export function readForm(
 		currency: said.currency,
 		purchaseOrder: form.purchaseOrder.trim(),
 		note: form.note.trim(),
-		discountPercent: value('orderDiscount', form.discountPercent, null, 'discountPercent').text || '0',
+		...discountOf(discount),
 		discountName: form.discountName.trim(),
 		freight: isPercent ? '' : freight.text,
 		freightPercent: isPercent ? freight.text : '',
@@ -151,7 +166,5 @@ export function readForm(
 		lines,
 		rows: lines.map(({ row }) => row),
 	}
-	if (freight.currency !== '' && order.currency !== '' && freight.currency !== order.currency)
-		tell('freight', null, `It is in ${freight.currency}, but the order is in ${order.currency}.`)
 	return { order, places, troubles }
 }

@@ -5,7 +5,7 @@ import { type SheetRow, textOf } from './cell'
 import { ownColumn } from './kinds'
 import { deliveryOf } from './kinds/shared'
 import { hasLine, linesIn, ordersGathered, ordersInTurn, Scattered } from './orderIndex'
-import type { Decided, DiscountForm, Reading, RowRefusal } from './reading'
+import { type Decided, type DiscountQuestion, headSaysPercent, type Reading, type RowRefusal } from './reading'
 import {
 	cellReader,
 	defaultOf,
@@ -45,7 +45,9 @@ export type ReadOrder = {
 	currency: string
 	purchaseOrder: string
 	note: string
+	/** Of the whole order: '0' where it is an amount. */
 	discountPercent: string
+	discountAmount: string
 	discountName: string
 	freight: string
 	freightPercent: string
@@ -154,7 +156,7 @@ function takeOrder(rows: SheetRow[], context: Context, out: OrdersOut): void {
 			values.push({ row, values: own })
 			const named = own.currency?.text.toUpperCase() ?? ''
 			if (named !== '') currencies.push({ row, key: 'currency', placed: shape.row, line: 0, currency: named })
-			for (const key of ['freight', 'orderTotal'])
+			for (const key of ['freight', 'orderTotal', 'orderDiscount'])
 				if (own[key]?.currency)
 					currencies.push({ row, key, placed: shape.row, line: 0, currency: own[key]?.currency ?? '' })
 		}
@@ -173,7 +175,7 @@ function takeOrder(rows: SheetRow[], context: Context, out: OrdersOut): void {
 		refuse(one.row, one.placed, one.line, one.key, why),
 	)
 	for (const { row, line, placed, read } of lines) {
-		const why = checkLine(read, currencyOrPound(currency), decidedForm(context), row, line, placed, context)
+		const why = checkLine(read, currencyOrPound(currency), row, line, placed, context)
 		if (why) refuse(row, placed, line, why.key, why.words)
 	}
 	if (lines.length === 0 && refusals.length === 0)
@@ -243,12 +245,11 @@ function makeLine(row: number, values: Values, context: Context, tell: (key: str
 	if (quantity?.text === '' && quantity.why === '') tell('quantity', 'Every line needs a quantity. Give it here.')
 	if (text('unitPrice') === '' && text('item') === '' && (values.unitPrice?.why ?? '') === '')
 		tell('unitPrice', 'A line needs a price, or an item whose price is known. Give one of them here.')
-	const discount = values.lineDiscount
-	const form = discount?.percent ? 'percent' : decidedForm(context)
-	const value = discount?.text || '0'
-	const amount = form === 'amount' && value !== '0' ? value : text('lineDiscountAmount')
-	if (form === 'amount' && value !== '0' && text('lineDiscountAmount') !== '')
+	const discount = discountIn('discount', values.lineDiscount, context)
+	if (discount.why !== '') tell('lineDiscount', discount.why)
+	if (discount.amount !== '' && text('lineDiscountAmount') !== '')
 		tell('lineDiscountAmount', 'There are two discounts in money. Leave one of them empty.')
+	const amount = discount.amount || text('lineDiscountAmount')
 	return {
 		row,
 		item: text('item'),
@@ -257,7 +258,7 @@ function makeLine(row: number, values: Values, context: Context, tell: (key: str
 		unit: unit || (quantity?.unit ?? ''),
 		unitPrice: text('unitPrice') || null,
 		pricePer: text('pricePer') || '1',
-		discountPercent: form === 'percent' ? value : form === 'share' ? percentOfShare(value) : '0',
+		discountPercent: discount.percent,
 		discountAmount: amount === '0' ? '' : amount,
 		taxCode: text('taxCode'),
 		own: ownValues(context.ownLine, values),
@@ -275,13 +276,25 @@ function percentOfShare(share: string): string {
 	return text.includes('.') ? text.replace(/\.?0*$/, '') || '0' : text
 }
 
-const decidedForm = ({ decided }: Context): DiscountForm => decided.discount ?? 'percent'
+/** A discount as it counts: by its own sign, else by what its column holds. An amount is empty where it is none, a percent '0'. */
+function discountIn(
+	name: DiscountQuestion,
+	value: Value | undefined,
+	{ decided, reading }: Context,
+): { percent: string; amount: string; why: string } {
+	const figure = value?.text || '0'
+	const inMoney = value !== undefined && value.currency !== ''
+	if (inMoney && headSaysPercent(reading, name))
+		return { percent: '0', amount: '', why: 'Its column holds percents, but this is money. Correct it here.' }
+	const form = value?.percent ? 'percent' : inMoney ? 'amount' : (decided[name] ?? 'percent')
+	if (form === 'amount') return { percent: '0', amount: figure === '0' ? '' : figure, why: '' }
+	return { percent: form === 'share' ? percentOfShare(figure) : figure, amount: '', why: '' }
+}
 
 /** Checks a line's own total against its figures (rule 19), and its discount; notes what it comes to. */
 function checkLine(
 	read: ReadLine,
 	currency: string,
-	_form: DiscountForm,
 	row: SheetRow,
 	line: number,
 	placed: Placed,
@@ -333,18 +346,21 @@ function orderHead(
 	refuse: (row: SheetRow, key: string, why: string) => void,
 ): OrderHead {
 	const [first] = values
-	const said: Record<string, { text: string; row: SheetRow }> = {}
+	const said: Record<string, { text: string; row: SheetRow; value: Value | undefined }> = {}
 	for (const key of context.together) {
 		for (const { row, values: own } of values) {
-			const text = own[key]?.text ?? ''
+			const value = own[key]
+			const text = `${value?.text ?? ''}${value?.percent ? '%' : ''}`
 			if (text === '') continue
 			const before = said[key]
-			if (!before) said[key] = { text, row }
+			if (!before) said[key] = { text, row, value }
 			else if (before.text.toUpperCase() !== text.toUpperCase())
 				refuse(row, key, `Row ${before.row.row} of the same order says “${before.text}”. Make the rows agree.`)
 		}
 	}
-	const text = (key: string) => said[key]?.text ?? ''
+	const text = (key: string) => said[key]?.value?.text ?? ''
+	const discount = discountIn('orderDiscount', said.orderDiscount?.value, context)
+	if (said.orderDiscount && discount.why !== '') refuse(said.orderDiscount.row, 'orderDiscount', discount.why)
 	if (first && text('customer') === '' && values.every(({ values: own }) => (own.customer?.why ?? '') === ''))
 		refuse(first.row, 'customer', 'Every order needs the number of its customer. Give it here.')
 	if (first && text('day') === '' && values.every(({ values: own }) => (own.day?.why ?? '') === ''))
@@ -356,7 +372,8 @@ function orderHead(
 		currency: text('currency').toUpperCase(),
 		purchaseOrder: text('purchaseOrder'),
 		note: first?.values.note?.text ?? '',
-		discountPercent: text('orderDiscount') || '0',
+		discountPercent: discount.percent,
+		discountAmount: discount.amount,
 		discountName: text('discountName'),
 		freight: text('freight'),
 		freightPercent: text('freightPercent'),

@@ -2,8 +2,8 @@ import { amountText, minorDigits } from '@/core/currency'
 import { withDecimals } from '@/core/decimal'
 import { asDocumentDiscount, isDiscountOn, type NamedDiscount } from '@/core/documentDiscounts'
 import { lineNet, minorOf } from '@/core/lineNet'
-import { orderNet } from '@/core/orderNet'
 import { discountOf, type ReadLine, type ReadOrder, type RefuseIn } from './orders'
+import { netOf, takenOff, tiesWith } from './orderTerms'
 import { sha256 } from './sha256'
 
 /** A line as the books take it: what the source does not carry is looked up; `lookedUp` names it, with commas between. */
@@ -16,6 +16,8 @@ export type IntakeOrder = {
 	purchaseOrder: string
 	note: string
 	discountPercent: string
+	/** Of the whole order, in its currency; empty for none. */
+	discountAmount: string
 	/** Name of one of the firm's discounts; empty for none. */
 	discountLabel: string
 	/** Amount of freight; empty where the file names none. */
@@ -73,6 +75,8 @@ export function orderForBooks(order: ReadOrder, books: KnownBooks, refuse: Refus
 	] as const)
 		if (percent !== '' && !(Number(percent) >= 0 && Number(percent) <= 100))
 			tell(key, 'This is a percent from 0 to 100. Correct it here.')
+	const discountAmount = takenOff(order)
+	if (discountAmount.startsWith('-')) tell('orderDiscount', 'A discount cannot be below zero. Correct it here.')
 	const currency = order.currency || (customer?.currency ?? '')
 	const lines = order.lines.map((line, place) =>
 		lineForBooks(line, currency, books, (key, why) => tell(key, why, place)),
@@ -86,6 +90,7 @@ export function orderForBooks(order: ReadOrder, books: KnownBooks, refuse: Refus
 		purchaseOrder: order.purchaseOrder,
 		note: order.note,
 		discountPercent: order.discountPercent,
+		discountAmount,
 		discountLabel: order.discountName,
 		freight: order.freight,
 		freightPercent: order.freightPercent,
@@ -96,22 +101,31 @@ export function orderForBooks(order: ReadOrder, books: KnownBooks, refuse: Refus
 		net: 0n,
 		sameAs: '',
 	}
-	made.net = netOf(made, named)
-	if (order.total !== '' && lines.every(({ net }) => net !== null)) {
-		const out = minorOf(order.total, currency) - made.net
-		const withoutFreight = minorOf(order.total, currency) - netOf({ ...made, freight: '', freightPercent: '' }, named)
-		if (out !== 0n && withoutFreight !== 0n) {
+	if (discountAmount !== '') {
+		const whole = lines.reduce((sum, { net }) => sum + (net ?? 0n), 0n)
+		const size = whole < 0n ? -whole : whole
+		if (minorOf(discountAmount, currency) > size && lines.every(({ net }) => net !== null)) {
 			tell(
-				'orderTotal',
-				`The file says that the order comes to ${order.total}, but its lines less discounts come to ${amountText(made.net, currency)}. Correct what is wrong, or empty this cell to let it stand.`,
+				'orderDiscount',
+				`The discount is more than the lines, which come to ${amountText(whole, currency)}. Correct it here.`,
 			)
 			return null
 		}
+	}
+	const taken = named && isDiscountOn(named, made.day, currency) ? [asDocumentDiscount(named)] : []
+	made.net = netOf(made, taken)
+	if (order.total !== '' && lines.every(({ net }) => net !== null) && !tiesWith(order.total, made, taken)) {
+		tell(
+			'orderTotal',
+			`The file says that the order comes to ${order.total}, but its lines less discounts come to ${amountText(made.net, currency)}. Correct what is wrong, or empty this cell to let it stand.`,
+		)
+		return null
 	}
 	made.sameAs = sha256(contentText(made))
 	// Money stands in the books with the decimals of its currency, as people write it.
 	const digits = minorDigits(currency)
 	made.freight = withDecimals(made.freight, digits)
+	made.discountAmount = withDecimals(made.discountAmount, digits)
 	for (const line of lines) {
 		if (line.unitPrice !== null) line.unitPrice = withDecimals(line.unitPrice, digits)
 		line.discountAmount = withDecimals(line.discountAmount, digits)
@@ -134,6 +148,7 @@ function contentText(order: IntakeOrder): string {
 		lines += '}'
 	}
 	let text = `{"customerId":${order.customerId},"day":"${order.day}","currency":"${order.currency}","purchaseOrder":${quoted(order.purchaseOrder)},"note":"","discountPercent":"${order.discountPercent}","freight":"${order.freight || '0'}","lines":[${lines}]`
+	if (order.discountAmount) text += `,"discountAmount":"${order.discountAmount}"`
 	if (order.discountLabel) text += `,"discountLabel":${quoted(order.discountLabel.toLowerCase())}`
 	if (order.freightPercent) text += `,"freightPercent":"${order.freightPercent}"`
 	if (order.delivery) text += `,"delivery":${quoted(order.delivery)}`
@@ -161,10 +176,13 @@ function lineForBooks(
 	const unitPrice = line.unitPrice || look('price', priced?.unit_price)
 	const isLookedUp = lookedUp !== ''
 	const pricePer = isLookedUp ? (priced?.price_per ?? '1') : line.pricePer
-	const net =
-		unitPrice === '' || unitPrice.startsWith('-')
-			? null
-			: lineNet({ quantity: line.quantity, unitPrice, pricePer }, discountOf(line), currency)
+	const plain = unitPrice === '' || unitPrice.startsWith('-') ? null : { quantity: line.quantity, unitPrice, pricePer }
+	const net = plain && lineNet(plain, discountOf(line), currency)
+	if (plain && line.discountAmount !== '') {
+		const gross = lineNet(plain, { form: 'percent', value: '0' }, currency)
+		if (minorOf(line.discountAmount, currency) > (gross < 0n ? -gross : gross))
+			refuse('lineDiscount', `The discount is more than the line, which comes to ${amountText(gross, currency)}.`)
+	}
 	return {
 		sourceRow: line.row,
 		item: code,
@@ -180,33 +198,4 @@ function lineForBooks(
 		lookedUp,
 		net,
 	}
-}
-
-function netOf(
-	order: Pick<IntakeOrder, 'currency' | 'day' | 'discountPercent' | 'freight' | 'freightPercent' | 'lines'>,
-	named: NamedDiscount | undefined,
-): bigint {
-	const plain =
-		order.discountPercent === '0' &&
-		!named &&
-		(order.freight === '' || order.freight === '0') &&
-		order.freightPercent === ''
-	if (plain) return order.lines.reduce((sum, { net }) => sum + (net ?? 0n), 0n)
-	return orderNet(
-		{
-			currency: order.currency,
-			discount_percent: order.discountPercent,
-			freight: order.freight,
-			freight_percent: order.freightPercent,
-		},
-		order.lines.map((line) => ({
-			quantity: line.quantity,
-			unit_price: line.unitPrice,
-			price_per: line.pricePer,
-			discount_percent: line.discountPercent,
-			discount_amount: line.discountAmount,
-		})),
-		null,
-		named && isDiscountOn(named, order.day, order.currency) ? [asDocumentDiscount(named)] : [],
-	)
 }

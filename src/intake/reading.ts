@@ -31,6 +31,7 @@ export const readingSchema = z.object({
 	days: z.enum(['year first', 'day first', 'month first']).nullable().default(null),
 	decimal: z.enum(['point', 'comma']).nullable().default(null),
 	discount: z.enum(discountForms).nullable().default(null),
+	orderDiscount: z.enum(discountForms).nullable().default(null),
 	/** What counts where a field has no column, or its cell is empty. */
 	defaults: z.record(z.string(), z.string()).default({}),
 	/** The day that a file of open items shows; empty until it is known. */
@@ -97,7 +98,11 @@ export function notUsed(reading: Reading): { place: number; name: string }[] {
 	return reading.head.flatMap((name, place) => (used.has(place) || name === '' ? [] : [{ place, name }]))
 }
 
-export type QuestionName = 'days' | 'decimal' | 'discount'
+export const questionNames = ['days', 'decimal', 'discount', 'orderDiscount'] as const
+export type QuestionName = (typeof questionNames)[number]
+/** What is asked of discounts, and of which field. */
+export const discountFields = { discount: 'lineDiscount', orderDiscount: 'orderDiscount' } as const
+export type DiscountQuestion = keyof typeof discountFields
 /** What a source leaves open: examples, and what each answer would make of them. */
 export type Question = { name: QuestionName; examples: Example[]; disagree: boolean }
 
@@ -107,6 +112,7 @@ export type Decided = {
 	decimal: DecimalMark
 	/** Null while nothing says it: then discounts may only be nought. */
 	discount: DiscountForm | null
+	orderDiscount: DiscountForm | null
 	by: Record<QuestionName, 'values' | 'answer' | 'nothing'>
 	questions: Question[]
 }
@@ -140,7 +146,7 @@ export function decide(reading: Reading, evidence: readonly ColumnSays[], own: r
 			daysTorn,
 		)
 
-	const figures = says(['amount', 'quantity', 'percent', 'number'])
+	const figures = says(['amount', 'quantity', 'percent', 'discount', 'number'])
 	const [point, comma, eitherMark] = (['point', 'comma', 'mark either'] as const).map((saying) =>
 		together(figures, saying),
 	)
@@ -155,26 +161,36 @@ export function decide(reading: Reading, evidence: readonly ColumnSays[], own: r
 
 	const saysDays = (monthFirst?.count ?? 0) > 0 || (dayFirst?.count ?? 0) > 0
 	const saysMark = (point?.count ?? 0) > 0 || (comma?.count ?? 0) > 0
+	const formOf = (name: DiscountQuestion) => reading[name] ?? (headSaysPercent(reading, name) ? 'percent' : null)
+	const formBy = (name: DiscountQuestion) =>
+		reading[name] ? 'answer' : headSaysPercent(reading, name) ? 'values' : 'nothing'
 	return {
 		days: reading.days ?? ((monthFirst?.count ?? 0) > 0 && !daysTorn ? 'month first' : 'day first'),
 		decimal: reading.decimal ?? ((comma?.count ?? 0) > 0 && !marksTorn ? 'comma' : 'point'),
-		discount: reading.discount ?? (headSaysPercent(reading) ? 'percent' : null),
+		discount: formOf('discount'),
+		orderDiscount: formOf('orderDiscount'),
 		by: {
 			days: reading.days ? 'answer' : saysDays ? 'values' : 'nothing',
 			decimal: reading.decimal ? 'answer' : saysMark ? 'values' : 'nothing',
-			discount: reading.discount ? 'answer' : headSaysPercent(reading) ? 'values' : 'nothing',
+			discount: formBy('discount'),
+			orderDiscount: formBy('orderDiscount'),
 		},
 		questions,
 	}
 }
 
-const headSaysPercent = (reading: Reading): boolean =>
-	placesOf(reading, ['lineDiscount']).some((place) =>
+export const headSaysPercent = (reading: Reading, name: DiscountQuestion): boolean =>
+	placesOf(reading, [discountFields[name]]).some((place) =>
 		/%|percent|prozent|pct|pourcent|prosent|porcentaje/.test(plainName(reading.head[place] ?? '')),
 	)
 
 /** Whether the rows must be asked what a discount is: there is a column of them that says nothing by itself and is not all nought. */
-export const discountIsOpen = (reading: Reading, decided: Decided, evidence: readonly ColumnSays[]): boolean =>
+export const discountIsOpen = (
+	name: DiscountQuestion,
+	reading: Reading,
+	decided: Decided,
+	evidence: readonly ColumnSays[],
+): boolean =>
 	reading.kind === 'orders' &&
-	decided.discount === null &&
-	placesOf(reading, ['lineDiscount']).some((place) => (evidence[place]?.figures ?? 0) > 0)
+	decided[name] === null &&
+	placesOf(reading, [discountFields[name]]).some((place) => (evidence[place]?.figures ?? 0) > 0)

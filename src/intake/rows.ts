@@ -32,7 +32,7 @@ const nothing: Value = { text: '', currency: '', unit: '', percent: false, why: 
 /** Why a row is not looked at as one of values: nothing stands in it, it stands above the head, it is a total. */
 export type LeftWhy = 'above the head' | 'blank' | 'total' | 'left out'
 
-const holds = { amount: 'amount', quantity: 'unit', percent: 'percent', number: 'amount' } as const
+const holds = { amount: 'amount', quantity: 'unit', percent: 'percent', discount: 'percent', number: 'amount' } as const
 const dayWords: Record<DayFormat, string> = {
 	'day first': 'day, month, year, such as 31/10/2026',
 	'month first': 'month, day, year, such as 10/31/2026',
@@ -59,6 +59,7 @@ export function cellReader(decided: Pick<Decided, 'days' | 'decimal'>) {
 		amount: new Map<string, Value>(),
 		quantity: new Map<string, Value>(),
 		percent: new Map<string, Value>(),
+		discount: new Map<string, Value>(),
 		number: new Map<string, Value>(),
 	}
 	return (cell: Cell, type: Field['type']): Value => {
@@ -88,7 +89,8 @@ export function cellReader(decided: Pick<Decided, 'days' | 'decimal'>) {
 function figureValue(read: FigureRead, type: Field['type']): Value {
 	if (!read.ok) return { ...nothing, why: read.why }
 	const { value, currency, unit, percent } = read.figure
-	if (type === 'number' && currency !== '') return { ...nothing, why: 'A currency does not belong here.' }
+	if ((type === 'number' || type === 'percent') && currency !== '')
+		return { ...nothing, why: 'A currency does not belong here.' }
 	return { text: value, currency, unit, percent, why: '' }
 }
 
@@ -107,7 +109,8 @@ function typedValue(cell: Exclude<Cell, string>, type: Field['type']): Value {
 				}
 	}
 	if (is === 'day') return { ...nothing, why: 'A day stands here where a number belongs.' }
-	if (is === 'percent' && type !== 'percent') return { ...nothing, why: 'A percent does not belong here.' }
+	if (is === 'percent' && type !== 'percent' && type !== 'discount')
+		return { ...nothing, why: 'A percent does not belong here.' }
 	return figureValue(readFigure(text, 'point', is === 'percent' ? 'percent' : 'amount'), type).why === ''
 		? { ...nothing, text, percent: is === 'percent' }
 		: figureValue(readFigure(text, 'point', 'amount'), type)

@@ -10,6 +10,7 @@ import { isMarked, type Marks, namesOf } from './formats/report/marks'
 import { type FileKind, fieldsFor } from './kinds'
 import type { Field } from './kinds/field'
 import { takeOrders } from './orders'
+import { netOf, takenOff, tiesWith } from './orderTerms'
 import { type Decided, type Reading, type RowRefusal, readingSchema } from './reading'
 import { cellReader, rowsOf, type Value } from './rows'
 import { settled } from './settled'
@@ -167,11 +168,11 @@ export function tryMarks(
 				const nets = order.lines.map(({ net }) => net)
 				for (const net of nets) sum += net ?? 0n
 				if (order.total === '' || nets.includes(null)) return
-				const own = nets.reduce<bigint>((all, net) => all + (net ?? 0n), 0n)
-				// Discounts and freight of the order count once it is looked up in the books.
-				if (order.discountPercent !== '0' || order.freight !== '' || order.freightPercent !== '' || order.discountName)
-					return
-				if (minorOf(order.total, currency) === own) ties.tie++
+				// A discount that the order only names counts once it is looked up in the books; a price that its item has, too.
+				if (order.discountName !== '' || order.lines.some(({ unitPrice }) => unitPrice === null)) return
+				const terms = { ...order, currency, discountAmount: takenOff(order) }
+				const own = netOf(terms, [])
+				if (tiesWith(order.total, terms, [])) ties.tie++
 				else {
 					ties.out++
 					tell(

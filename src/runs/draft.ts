@@ -103,7 +103,9 @@ function termsKey(order: OrderRow, rates: Rates): unknown[] {
 	if (shared) return ['shared', sharesKey(shared)]
 	const freight = freightOf(order, rates.freight, rates.home)
 	const percent = freight && 'percent' in freight ? freight.percent : ''
-	return [order.discount_percent, order.discount_label.toLowerCase(), percent]
+	// Money off one order is no discount of another: it is billed by itself.
+	const alone = order.discount_amount === '' ? '' : order.id
+	return [order.discount_percent, alone, order.discount_label.toLowerCase(), percent]
 }
 
 /** Percents and names of discounts, and percents of freight; amounts add up and may differ. */
@@ -215,7 +217,11 @@ function discountsOf(
 	return documentDiscounts({
 		day,
 		currency,
-		own: { percent: orders[0]?.discount_percent ?? '0', label: orders[0]?.discount_label ?? '' },
+		own: {
+			percent: orders[0]?.discount_percent ?? '0',
+			amount: orders[0]?.discount_amount ?? '',
+			label: orders[0]?.discount_label ?? '',
+		},
 		standing: customer.discount,
 		named: rates.named,
 	})

@@ -25,7 +25,7 @@ test('what is known is looked up, and what it comes to is what its invoice would
 	const seen = lookAtForm(
 		books,
 		form(
-			{ discountPercent: '10', freight: '5.00' },
+			{ discount: '10', freight: '5.00' },
 			{ item: 'rope', quantity: '10' },
 			{ description: 'Splicing', quantity: '1.5 hour', unitPrice: '40', taxCode: 'STD' },
 		),

@@ -60,7 +60,7 @@ function look(books: Books, form: OrderForm, today: Day): Looked {
 	const codes = new Set(allTaxRates(books).map(({ code }) => code))
 	const known = knownOf(books)
 	const order = { ...read, number }
-	const names: Record<string, string> = { orderDiscount: 'discountPercent', freightPercent: 'freight' }
+	const names: Record<string, string> = { orderDiscount: 'discount', freightPercent: 'freight' }
 	const tell = (field: string, words: string, line?: number) =>
 		troubles.push({
 			field: names[field] ?? field,
@@ -116,7 +116,8 @@ function look(books: Books, form: OrderForm, today: Day): Looked {
 				net: line.net === null ? '' : amountText(line.net, made?.currency ?? known.home),
 				lookedUp: line.lookedUp === '' ? [] : line.lookedUp.split(','),
 			})),
-			totals: made && customer ? totalsOf(books, made, customer, freightTax, today) : null,
+			// Without a day no rate of tax is known.
+			totals: made && customer && made.day !== '' ? totalsOf(books, made, customer, freightTax, today) : null,
 			troubles,
 		},
 	}
@@ -183,6 +184,7 @@ const rowOf = (made: IntakeOrder, customer: Customer, freightTax: string): Order
 	purchase_order: made.purchaseOrder,
 	note: made.note,
 	discount_percent: made.discountPercent,
+	discount_amount: made.discountAmount,
 	discount_label: made.discountLabel,
 	freight: made.freight || '0',
 	freight_percent: made.freightPercent,

@@ -5,7 +5,7 @@ import type { OrderLine } from './orders'
 import { linesEach } from './sheet'
 
 const orderColumns =
-	'number, apart, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight, freight_percent, delivery, own, looked_up, same_as, net, line_count'
+	'number, apart, customer_id, day, currency, purchase_order, note, discount_percent, discount_amount, discount_label, freight, freight_percent, delivery, own, looked_up, same_as, net, line_count'
 const lineColumns =
 	'position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, discount_amount, tax_code, own, looked_up'
 
@@ -85,8 +85,8 @@ export function addOrder(
 			 VALUES (${'?, '.repeat(orderColumns.split(',').length)}?, ?, ?, '')`,
 		).run(
 			...[order.number, at.apart, order.customerId, order.day, order.currency, order.purchaseOrder, order.note],
-			...[order.discountPercent, order.discountLabel, order.freight, order.freightPercent, order.delivery, order.own],
-			...[order.lookedUp, order.sameAs, order.net, order.lines.length],
+			...[order.discountPercent, order.discountAmount, order.discountLabel, order.freight, order.freightPercent],
+			...[order.delivery, order.own, order.lookedUp, order.sameAs, order.net, order.lines.length],
 			...[at.freightTaxCode, at.file, at.acceptance],
 		).lastInsertRowid,
 	)
@@ -120,6 +120,7 @@ export type KnownOrder = {
 	currency: string
 	purchase_order: string
 	discount_percent: string
+	discount_amount: string
 	discount_label: string
 	freight: string
 	freight_percent: string
@@ -157,7 +158,8 @@ export function numbersInUse({ sql }: Books): { has: (number: string) => boolean
 /** The orders of a number, the latest first; those of an accepting that is going too. */
 export const ordersOfNumber = ({ sql }: Books, number: string): KnownOrder[] =>
 	sql<[string], KnownOrder>(
-		`SELECT o.id, o.number, o.apart, o.customer_id, c.number AS customer_number, o.day, o.currency, o.purchase_order, o.discount_percent, o.discount_label, o.freight,
+		`SELECT o.id, o.number, o.apart, o.customer_id, c.number AS customer_number, o.day, o.currency, o.purchase_order, o.discount_percent,
+			o.discount_amount, o.discount_label, o.freight,
 			o.freight_percent, o.delivery, o.own, o.same_as, o.source_file_id, f.name AS source_file, f.reader_id, a.state AS acceptance_state,
 			CASE WHEN max(p.billed) = 1 THEN 'billed' WHEN max(p.run_id) IS NOT NULL THEN 'in a run' ELSE 'waits' END AS place,
 			max(p.run_id) AS run_id, max(d.number) AS document_number, count(*) > 1 AS divided

@@ -67,6 +67,8 @@ export type NewOrder = {
 	purchase_order: string
 	note: string
 	discount_percent: string
+	/** Of the whole order, in its currency; empty for none. */
+	discount_amount: string
 	/** Name of one of the firm's discounts; empty for none. */
 	discount_label: string
 	/** Empty where the order names none. */
@@ -111,7 +113,7 @@ export type Order = Omit<NewOrder, 'lines' | 'net'> & {
 }
 export type OrderRow = Order & { customer: string; customer_number: string }
 
-const columns = `o.id, o.number, o.customer_id, o.day, o.currency, o.purchase_order, o.note, o.discount_percent, o.discount_label,
+const columns = `o.id, o.number, o.customer_id, o.day, o.currency, o.purchase_order, o.note, o.discount_percent, o.discount_amount, o.discount_label,
 	o.freight, o.freight_percent, o.freight_tax_code, o.delivery, o.own, o.apart, o.looked_up, o.acceptance_id, o.held_reason, o.held_by, o.away_how, o.away_reason, o.part_of, o.shared, o.content_sha256, o.same_as, o.net, o.line_count, o.source_file_id, f.name AS source_file, o.run_id, o.document_id, o.billed,
 	c.name AS customer, c.number AS customer_number`
 const joined = 'JOIN source_file f ON f.id = o.source_file_id JOIN customer c ON c.id = o.customer_id'
@@ -248,9 +250,9 @@ export function beginPart({ sql }: Books, order: OrderRow): { id: number; number
 	while (exists.get(`${root}/${place}`)) place++
 	const number = `${root}/${place}`
 	const { lastInsertRowid } = sql<[Record<string, string | number>]>(
-		`INSERT INTO sales_order (number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight,
+		`INSERT INTO sales_order (number, customer_id, day, currency, purchase_order, note, discount_percent, discount_amount, discount_label, freight,
 			freight_percent, freight_tax_code, delivery, own, looked_up, apart, source_file_id, acceptance_id, content_sha256, same_as, net, line_count, run_id, part_of)
-		 SELECT @number, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight, freight_percent,
+		 SELECT @number, customer_id, day, currency, purchase_order, note, discount_percent, discount_amount, discount_label, freight, freight_percent,
 			freight_tax_code, delivery, own, looked_up, apart, source_file_id, acceptance_id, content_sha256 || '/' || @place, same_as || '/' || @place, 0, 0, run_id, @first FROM sales_order WHERE id = @id`,
 	).run({ number, place, first, id: order.id })
 	return { id: Number(lastInsertRowid), number }

@@ -25,7 +25,7 @@ CREATE INDEX IF NOT EXISTS record_standing ON record (standing, seq);
 CREATE TABLE IF NOT EXISTS staged_order (
 	seq INTEGER PRIMARY KEY, standing TEXT NOT NULL, first_row INTEGER NOT NULL, replaces INTEGER, words TEXT NOT NULL,
 	number TEXT NOT NULL, apart TEXT NOT NULL, customer_id INTEGER NOT NULL, day TEXT NOT NULL, currency TEXT NOT NULL, purchase_order TEXT NOT NULL,
-	note TEXT NOT NULL, discount_percent TEXT NOT NULL, discount_label TEXT NOT NULL, freight TEXT NOT NULL, freight_percent TEXT NOT NULL,
+	note TEXT NOT NULL, discount_percent TEXT NOT NULL, discount_amount TEXT NOT NULL, discount_label TEXT NOT NULL, freight TEXT NOT NULL, freight_percent TEXT NOT NULL,
 	delivery TEXT NOT NULL, own TEXT NOT NULL, looked_up TEXT NOT NULL, same_as TEXT NOT NULL, net INTEGER NOT NULL, line_count INTEGER NOT NULL
 ) STRICT;
 CREATE INDEX IF NOT EXISTS staged_order_standing ON staged_order (standing, seq) WHERE standing <> 'new';
@@ -192,7 +192,7 @@ const into: Record<Outcome[0], string> = Object.fromEntries(
 				'order',
 				'INSERT',
 				'staged_order',
-				'seq, standing, first_row, replaces, words, number, apart, customer_id, day, currency, purchase_order, note, discount_percent, discount_label, freight, freight_percent, delivery, own, looked_up, same_as, net, line_count',
+				'seq, standing, first_row, replaces, words, number, apart, customer_id, day, currency, purchase_order, note, discount_percent, discount_amount, discount_label, freight, freight_percent, delivery, own, looked_up, same_as, net, line_count',
 			],
 			[
 				'line',
@@ -260,6 +260,7 @@ export function outcomeKeeper({ db }: Sheet, rows = 0) {
 				one.purchaseOrder,
 				one.note,
 				one.discountPercent,
+				one.discountAmount,
 				one.discountLabel,
 				one.freight,
 				one.freightPercent,

@@ -78,7 +78,7 @@ function benchOrder(index: number, customerId: number): IntakeOrder {
 		lookedUp: '',
 		net: null,
 	}))
-	const terms = { currency: 'GBP', discount_percent: '0', freight: '0', freight_percent: '' }
+	const terms = { currency: 'GBP', discount_percent: '0', discount_amount: '', freight: '0', freight_percent: '' }
 	const priced = lines.map(({ quantity, unitPrice, pricePer, discountPercent }) => ({
 		quantity,
 		unit_price: unitPrice,
@@ -93,6 +93,7 @@ function benchOrder(index: number, customerId: number): IntakeOrder {
 		purchaseOrder: '',
 		note: '',
 		discountPercent: '0',
+		discountAmount: '',
 		discountLabel: '',
 		freight: '0',
 		freightPercent: '',

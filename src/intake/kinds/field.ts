@@ -1,5 +1,5 @@
-/** What a field of a kind holds. A quantity may bear its unit; an amount its currency; `number` neither. */
-export type FieldType = 'text' | 'day' | 'amount' | 'quantity' | 'percent' | 'number'
+/** What a field of a kind holds. A quantity may bear its unit; an amount its currency; a discount that or a percent sign; `number` neither. */
+export type FieldType = 'text' | 'day' | 'amount' | 'quantity' | 'percent' | 'discount' | 'number'
 export type Field = {
 	key: string
 	label: string

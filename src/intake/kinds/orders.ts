@@ -63,7 +63,7 @@ export const ordersFields = [
 	field(
 		'lineDiscount',
 		'Line discount',
-		'percent',
+		'discount',
 		'line discount %,disc %,discount %,line disc %,disc,discount,line disc,rabatt,rabatt %,nachlass,nachlass %,remise,remise %,descuento,descuento %,dto,dto %,korting,korting %,rabat,rabat %',
 		{ of: 'line' },
 	),
@@ -90,9 +90,10 @@ export const ordersFields = [
 	field('taxCode', 'Tax code', 'text', taxNames, { of: 'line' }),
 	field(
 		'orderDiscount',
-		'Order discount %',
-		'percent',
-		'order disc %,order discount,document discount %,total discount %,auftragsrabatt %,gesamtrabatt %',
+		'Order discount',
+		'discount',
+		'order discount %,order disc %,document discount %,total discount %,auftragsrabatt %,gesamtrabatt %,' +
+			'order disc,document discount,total discount,order discount amount,auftragsrabatt,gesamtrabatt,remise commande,remise globale,descuento pedido,orderkorting,ordrerabatt,ordrerabat,orderrabatt',
 	),
 	field('discountName', 'Discount name', 'text', 'promotion,offer,discount scheme,aktion'),
 	field(

@@ -93,6 +93,11 @@ export function differences(books: Books, order: IntakeOrder, known: KnownOrder)
 	if (order.purchaseOrder !== known.purchase_order) say('purchase order', known.purchase_order, order.purchaseOrder)
 	if (!same(order.discountPercent, known.discount_percent))
 		say('order discount', known.discount_percent, order.discountPercent)
+	if (
+		order.discountAmount !== known.discount_amount &&
+		!same(order.discountAmount || '0', known.discount_amount || '0')
+	)
+		say('order discount in money', known.discount_amount || '0', order.discountAmount || '0')
 	if (order.discountLabel.toLowerCase() !== known.discount_label.toLowerCase())
 		say('discount', known.discount_label, order.discountLabel)
 	if (!same(order.freight || '0', known.freight || '0')) say('freight', known.freight, order.freight)

@@ -164,6 +164,7 @@ function anew(before: Reading, look: Look, books: Books): Reading {
 		days: before.days,
 		decimal: before.decimal,
 		discount: before.discount,
+		orderDiscount: before.orderDiscount,
 		defaults: before.defaults,
 		asOf: before.asOf,
 		ours: before.ours,

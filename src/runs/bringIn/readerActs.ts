@@ -70,6 +70,7 @@ export function keepReader(books: Books, desk: Desk, fileId: number, decided: De
 		days: decided.by.days === 'nothing' ? null : decided.days,
 		decimal: decided.by.decimal === 'nothing' ? null : decided.decimal,
 		discount: decided.by.discount === 'nothing' ? null : decided.discount,
+		orderDiscount: decided.by.orderDiscount === 'nothing' ? null : decided.orderDiscount,
 	}
 	const fields = { kind: reading.kind, body: bodyOf(kept), shape: JSON.stringify(shapeOfHead(reading.head)) }
 	const known = file.reader_id === null ? null : readReader(books, file.reader_id)
@@ -100,7 +101,16 @@ export function keepReader(books: Books, desk: Desk, fileId: number, decided: De
 
 /** What of a reader is changed by itself, without a file of it. */
 export const readerChangeSchema = readingSchema
-	.pick({ columns: true, days: true, decimal: true, discount: true, defaults: true, ours: true, to: true })
+	.pick({
+		columns: true,
+		days: true,
+		decimal: true,
+		discount: true,
+		orderDiscount: true,
+		defaults: true,
+		ours: true,
+		to: true,
+	})
 	.extend({ name: z.string() })
 
 /**

@@ -1,14 +1,15 @@
 import { z } from 'zod'
+import { discountForms, type QuestionName, questionNames } from '@/intake/reading'
 
 const example = z.object({ row: z.number(), value: z.string() })
+const by = z.enum(['values', 'answer', 'nothing'])
 const decidedSchema = z.object({
 	days: z.enum(['year first', 'day first', 'month first']),
 	decimal: z.enum(['point', 'comma']),
-	discount: z.enum(['percent', 'share', 'amount']).nullable(),
-	by: z.record(z.enum(['days', 'decimal', 'discount']), z.enum(['values', 'answer', 'nothing'])),
-	questions: z.array(
-		z.object({ name: z.enum(['days', 'decimal', 'discount']), examples: z.array(example), disagree: z.boolean() }),
-	),
+	discount: z.enum(discountForms).nullable(),
+	orderDiscount: z.enum(discountForms).nullable().default(null),
+	by: z.object({ days: by, decimal: by, discount: by, orderDiscount: by.default('nothing') }),
+	questions: z.array(z.object({ name: z.enum(questionNames), examples: z.array(example), disagree: z.boolean() })),
 })
 /** Amounts are minor units as text, since a million rows may come to more than a number holds. */
 const moneySchema = z.object({
@@ -84,7 +85,7 @@ export type Answers = z.infer<typeof answersSchema>
 export const readAnswers = (text: string): Answers => answersSchema.parse(JSON.parse(text))
 
 /** A question that must be answered before anything is accepted. */
-export type Open = 'kind' | 'renamed' | 'days' | 'decimal' | 'discount' | 'amended' | 'again' | 'twice'
+export type Open = QuestionName | 'kind' | 'renamed' | 'amended' | 'again' | 'twice'
 
 /** What is open of a file, in the order in which it is asked. */
 export function openQuestions(review: Review | null, answers: Answers): Open[] {

@@ -4,7 +4,7 @@ import { setKind, setReading } from '@/app/acts/bringIn'
 import { dayText } from '@/core/calendar'
 import { readDay } from '@/core/readDay'
 import type { FileKind } from '@/intake/kinds'
-import type { Decided, Reading } from '@/intake/reading'
+import { type Decided, discountForms, type Reading } from '@/intake/reading'
 import type { FieldView } from '@/runs/bringIn/view'
 import type { Outcome } from '@/runs/outcome'
 import { Chip } from '@/ui/Chip'
@@ -12,6 +12,7 @@ import { inputLook } from '@/ui/Field'
 import { type Head, Heads } from '@/ui/Heads'
 import { Notice } from '@/ui/Notice'
 import { useAwake } from '@/ui/useAwake'
+import { discountQuestions, discountWords } from '../discounts'
 
 type Props = {
 	id: number
@@ -20,7 +21,7 @@ type Props = {
 	fields: FieldView[]
 	/** What may be chosen of the format: its sheets, say. */
 	choices: { setting: string; words: string; options: string[]; value: string }[]
-	decided: Pick<Decided, 'days' | 'decimal' | 'discount' | 'by'> | null
+	decided: Omit<Decided, 'questions'> | null
 	fixed: boolean
 }
 
@@ -112,16 +113,20 @@ export function Understood({ id, reading, kinds, fields, choices, decided, fixed
 					note={byWords[decided?.by.decimal ?? 'nothing']}
 					onPick={(decimal) => change({ decimal })}
 				/>
-				{reading.columns.lineDiscount !== undefined && (
-					<Pick
-						label="A discount is"
-						value={decided?.discount ?? 'percent'}
-						options={['percent', 'share', 'amount']}
-						words={{ percent: 'a percent', share: 'a share', amount: 'an amount' }}
-						off={off}
-						note={byWords[decided?.by.discount ?? 'nothing']}
-						onPick={(discount) => change({ discount })}
-					/>
+				{discountQuestions.map(
+					([name, field, label]) =>
+						reading.columns[field] !== undefined && (
+							<Pick
+								key={name}
+								label={label}
+								value={decided?.[name] ?? 'percent'}
+								options={discountForms}
+								words={discountWords}
+								off={off}
+								note={byWords[decided?.by[name] ?? 'nothing']}
+								onPick={(form) => change({ [name]: form })}
+							/>
+						),
 				)}
 				{reading.kind === 'open items' && (
 					<>

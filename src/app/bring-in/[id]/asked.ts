@@ -4,6 +4,7 @@ import { formatMinor } from '@/core/format'
 import { type DayFormat, readDay } from '@/core/readDay'
 import type { Example } from '@/intake/evidence'
 import { fileKinds } from '@/intake/kinds'
+import type { DiscountForm, DiscountQuestion } from '@/intake/reading'
 import { type DecimalMark, readFigure } from '@/intake/values/figure'
 import type { HeadChange } from '@/runs/bringIn/readers'
 import type { FileView } from '@/runs/bringIn/view'
@@ -60,15 +61,15 @@ export function askedOf(view: FileView, change: HeadChange | null): Asked[] {
 					set: { reading: { decimal } },
 				})),
 			})
-		if (name === 'discount')
+		if (name === 'discount' || name === 'orderDiscount')
 			asked.push({
 				key: name,
-				title: 'What is the discount of a line?',
-				about: 'Neither its column nor a total of the lines says it.',
+				title: `What is the discount of ${name === 'discount' ? 'a line' : 'an order'}?`,
+				about: `Neither its column nor a total of the ${name === 'discount' ? 'lines' : 'orders'} says it.`,
 				choices: [
-					discountChoice('A percent', 'percent', examples, (value) => `${value}% off`),
-					discountChoice('A share', 'share', examples, (value) => `${shareText(value, mark)} off`),
-					discountChoice('An amount', 'amount', examples, (value) => `${value} in money off`),
+					discountChoice('A percent', name, 'percent', examples, (value) => `${value}% off`),
+					discountChoice('A share', name, 'share', examples, (value) => `${shareText(value, mark)} off`),
+					discountChoice('An amount', name, 'amount', examples, (value) => `${value} in money off`),
 				],
 			})
 	}
@@ -121,13 +122,14 @@ function shareText(value: string, mark: DecimalMark): string {
 
 const discountChoice = (
 	words: string,
-	discount: 'percent' | 'share' | 'amount',
+	name: DiscountQuestion,
+	form: DiscountForm,
 	examples: Example[],
 	gives: (value: string) => string,
 ): Choice => ({
 	words,
 	gives: examples.map(({ value }) => `${value}: ${gives(value)}`),
-	set: { reading: { discount } },
+	set: { reading: { [name]: form } },
 })
 
 const changesOf = (view: FileView): string[] =>

@@ -1,10 +1,12 @@
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
+import { Fragment } from 'react'
 import { dayText } from '@/core/calendar'
+import { isZero } from '@/core/document'
 import { formatMinor, formatTime } from '@/core/format'
 import { eventsOfDocument } from '@/store/events'
 import { orderOfForm } from '@/store/files'
-import { linesOf, readOrder } from '@/store/orders'
+import { linesOf, type OrderRow, readOrder } from '@/store/orders'
 import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
 import { Table } from '@/ui/Table'
@@ -22,6 +24,21 @@ const lookedUp = (names: string): string =>
 		.split(',')
 		.flatMap((name) => lookedWords[name] ?? [])
 		.join(', ')
+
+/** What was ordered of the order as a whole, where it names anything. */
+function termsOf(order: OrderRow): [what: string, words: string][] {
+	const { discount_percent, discount_amount, discount_label, freight, freight_percent, currency } = order
+	const off = [
+		isZero(discount_percent) ? '' : `${discount_percent}%`,
+		isZero(discount_amount) ? '' : `${currency} ${discount_amount}`,
+		discount_label,
+	].filter(Boolean)
+	const carried = freight_percent ? `${freight_percent}%` : isZero(freight) ? '' : `${currency} ${freight}`
+	return [
+		...(off.length > 0 ? [['Discount', off.join(', ')] satisfies [string, string]] : []),
+		...(carried === '' ? [] : [['Freight', carried] satisfies [string, string]]),
+	]
+}
 
 /** An order as it was brought in, down to the row of its file, and what became of it. */
 export default async function OrderPage({ params }: { params: Promise<{ id: string }> }) {
@@ -61,6 +78,12 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
 					<span className="figures font-semibold">{formatMinor(order.net, order.currency)}</span> {order.currency}
 					{order.looked_up.includes('currency') && <span className="text-mute"> (currency from its customer)</span>}
 				</dd>
+				{termsOf(order).map(([what, words]) => (
+					<Fragment key={what}>
+						<dt className="text-mute">{what}</dt>
+						<dd className="figures">{words}</dd>
+					</Fragment>
+				))}
 				<dt className="text-mute">Brought in by</dt>
 				<dd>
 					{written ? (

@@ -46,7 +46,7 @@ const newForm = (today: string): OrderForm => ({
 	day: dayText(today),
 	purchaseOrder: '',
 	currency: '',
-	discountPercent: '',
+	discount: '',
 	discountName: '',
 	freight: '',
 	note: '',

@@ -15,7 +15,7 @@ type Props = {
 /** What is taken off and put on the whole order, and what it comes to as an invoice of the work date. */
 export function PadTotals({ form, seen, discounts, troubleAt, onSet }: Props) {
 	const totals = seen?.totals ?? null
-	const field = (key: 'discountPercent' | 'freight', label: string, hint: string) => {
+	const field = (key: 'discount' | 'freight', label: string, hint: string) => {
 		const wrong = troubleAt(key)
 		return (
 			<div className="grid grid-cols-[104px_130px_minmax(0,1fr)] items-baseline gap-x-2">
@@ -40,7 +40,7 @@ export function PadTotals({ form, seen, discounts, troubleAt, onSet }: Props) {
 	return (
 		<div className="grid grid-cols-[minmax(0,1fr)_340px] gap-x-8 px-5 py-3">
 			<div className="space-y-1.5">
-				{field('discountPercent', 'Discount %', '')}
+				{field('discount', 'Discount %', `or ${seen?.currency ?? 'GBP'} 10.00`)}
 				{discounts.length > 0 && (
 					<div className="grid grid-cols-[104px_230px_minmax(0,1fr)] items-baseline gap-x-2">
 						<span className="text-sm font-semibold">Named</span>

@@ -194,5 +194,6 @@ export function MarkPanel({ marks, kind, fields, tried, one, onSet, onKind, onPa
 const questionWords = {
 	days: 'Whether the day or the month stands first is not told.',
 	decimal: 'Whether a comma parts thousands or decimals is not told.',
-	discount: 'What a discount is, is not told.',
+	discount: 'What a discount of a line is, is not told.',
+	orderDiscount: 'What a discount of an order is, is not told.',
 }

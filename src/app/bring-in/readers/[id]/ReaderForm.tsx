@@ -1,12 +1,13 @@
 'use client'
 import { useState, useTransition } from 'react'
 import { changeReader } from '@/app/acts/bringIn'
-import type { Reading } from '@/intake/reading'
+import { discountForms, type Reading } from '@/intake/reading'
 import { Button } from '@/ui/Button'
 import { Choice, inputLook, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 import { Section } from '@/ui/Page'
 import { useAwake } from '@/ui/useAwake'
+import { discountQuestions, discountWords } from '../../discounts'
 
 type Props = {
 	id: number
@@ -24,7 +25,7 @@ export function ReaderForm({ id, name: before, version, reading, fields }: Props
 	const [defaults, setDefaults] = useState(reading.defaults)
 	const [days, setDays] = useState(reading.days)
 	const [decimal, setDecimal] = useState(reading.decimal)
-	const [discount, setDiscount] = useState(reading.discount)
+	const [forms, setForms] = useState({ discount: reading.discount, orderDiscount: reading.orderDiscount })
 	const [told, setTold] = useState<{ ok: boolean; words: string } | null>(null)
 	const [busy, start] = useTransition()
 	const awake = useAwake()
@@ -44,7 +45,7 @@ export function ReaderForm({ id, name: before, version, reading, fields }: Props
 				defaults: given,
 				days,
 				decimal,
-				discount,
+				...forms,
 				ours,
 				to,
 			})
@@ -93,20 +94,19 @@ export function ReaderForm({ id, name: before, version, reading, fields }: Props
 						setDecimal((['point', 'comma'] as const).find((one) => one === event.target.value) ?? null)
 					}
 				/>
-				{reading.kind === 'orders' && (
-					<Choice
-						label="A discount is"
-						value={discount ?? ''}
-						options={[
-							['', byFile],
-							['percent', 'a percent'],
-							['share', 'a share'],
-							['amount', 'an amount'],
-						]}
-						onChange={(event) =>
-							setDiscount((['percent', 'share', 'amount'] as const).find((one) => one === event.target.value) ?? null)
-						}
-					/>
+				{discountQuestions.map(
+					([name, field, label]) =>
+						fields.some(({ key }) => key === field) && (
+							<Choice
+								key={name}
+								label={label}
+								value={forms[name] ?? ''}
+								options={[['', byFile], ...discountForms.map((form): [string, string] => [form, discountWords[form]])]}
+								onChange={(event) =>
+									setForms({ ...forms, [name]: discountForms.find((one) => one === event.target.value) ?? null })
+								}
+							/>
+						),
 				)}
 			</div>
 			<Section
