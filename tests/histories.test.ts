@@ -54,7 +54,7 @@ async function world(seed: number): Promise<{ books: Books; model: Model }> {
 			const pence = 101 + ((seed * 31 + order * 977 + line * 131) % 9000)
 			const text = `o${order}l${line}`
 			lines.set(text, { order: String(order), text, pence })
-			const discount = order % 5 === 0 ? '7' : ''
+			const discount = order % 5 === 0 ? '7' : order % 7 === 3 ? 'GBP 1.00' : ''
 			const freight = order % 4 === 0 ? '6.35' : ''
 			rows.push(
 				`${order},03/10/2026,${customers[order % 4]},ROPE,${text},1,${pounds(pence)},,STD,${discount},${freight}`,

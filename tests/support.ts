@@ -81,13 +81,16 @@ export function firmInto(books: Books): Books {
 }
 
 export const orderHead =
-	'Order No,Order date,Cust. No,Item,Description,Qty,Unit price,Disc %,VAT code,Order disc %,Freight'
+	'Order No,Order date,Cust. No,Item,Description,Qty,Unit price,Disc %,VAT code,Order disc,Freight'
 let fileNumber = 0
 
 /** Brings rows of orders in and accepts them. */
 export async function bringOrders(books: Books, ...rows: string[]): Promise<void> {
 	const content = Buffer.from([orderHead, ...rows, ''].join('\n'))
-	const accepted = await bringIn(books, desk, `orders-${fileNumber++}.csv`, content, { days: 'day first' })
+	const accepted = await bringIn(books, desk, `orders-${fileNumber++}.csv`, content, {
+		days: 'day first',
+		orderDiscount: 'percent',
+	})
 	if (!accepted.ok) throw new Error(accepted.message)
 }
 

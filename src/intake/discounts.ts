@@ -74,7 +74,10 @@ type Gathered = { lines: bigint; discount: string; total: string; currency: stri
 /** So many orders tell what a discount is; what does not tie with its total is refused in any case. */
 const enoughOrders = 2000
 
-/** The same for a discount of whole orders, by which form makes their lines less it the order's total. */
+/**
+ * The same for a discount of whole orders: the one form by which alone any order's lines less it are its total, of more orders than tie by
+ * none (freight may be in a total, and one may be wrong; an order that does not tie is refused in any case).
+ */
 export function decideOrderDiscount(
 	rows: Rows,
 	reading: Reading,
@@ -103,18 +106,21 @@ export function decideOrderDiscount(
 		}
 		orders.set(number, known)
 	}
-	const fits = { ...all }
-	let spoke = false
+	const only: Record<DiscountForm, number> = { percent: 0, share: 0, amount: 0 }
+	let none = 0
 	for (const { lines, discount, total, currency } of orders.values()) {
 		if (discount === '' || total === '') continue
-		spoke = true
-		for (const form of discountForms) {
-			const whole = { quantity: '1', unitPrice: amountText(lines, currency), pricePer: '1' }
+		const whole = { quantity: '1', unitPrice: amountText(lines, currency), pricePer: '1' }
+		const tying = discountForms.filter((form) => {
 			const out = minorOf(total, currency) - lineNet(whole, { form, value: discount }, currency)
-			if (out > 1n || out < -1n) fits[form] = false
-		}
+			return out <= 1n && out >= -1n
+		})
+		if (tying.length === 0) none++
+		else if (tying.length === 1 && tying[0]) only[tying[0]]++
 	}
-	return spoke ? onlyOne(fits) : null
+	const spoke = discountForms.filter((form) => only[form] > 0)
+	const [form] = spoke
+	return form && spoke.length === 1 && only[form] > none ? form : null
 }
 
 /** Whether any discount stands in a field that does not say itself what it is. */

@@ -14,7 +14,7 @@ import { sourceOf } from './source'
 type Style = {
 	language: number
 	delimiter: ';' | ',' | '\t' | '|'
-	encoding: 'utf8' | 'utf16le' | 'latin1' | 'bom'
+	encoding: 'utf8' | 'utf16le' | 'latin1' | 'bom' | 'dos'
 	mark: '.' | ','
 	thousands: '' | ' ' | "'" | 'other'
 	days: 'iso' | 'compact' | 'dots' | 'named' | 'slashes'
@@ -59,6 +59,7 @@ function figureIn(text: string, { mark, thousands }: Style): string {
 	const grouped = whole.replace(/\B(?=(\d{3})+$)/g, between)
 	return decimals === undefined ? grouped : `${grouped}${mark}${decimals}`
 }
+const dos: Record<string, number> = { å: 0x86, ø: 0x9b, é: 0x82, Ø: 0x9d, í: 0xa1, ó: 0xa2, ú: 0xa3, '°': 0xf8 }
 const quoted = (cell: string, delimiter: string): string =>
 	/["\r\n]/.test(cell) || cell.includes(delimiter) ? `"${cell.replaceAll('"', '""')}"` : cell
 
@@ -81,6 +82,12 @@ function written(orders: Order[], style: Style): Buffer {
 		.map((row) => row.map((cell) => quoted(cell, style.delimiter)).join(style.delimiter))
 		.join(style.ends)
 	if (style.encoding === 'latin1') return Buffer.from(text, 'latin1')
+	// French and Spanish heads have such letters within their words, by which they are known.
+	if (style.encoding === 'dos' && (style.language === 2 || style.language === 3))
+		return Buffer.from(
+			text.replace(/[åøéØíóú°]/g, (letter) => String.fromCharCode(dos[letter] ?? 0x3f)),
+			'latin1',
+		)
 	if (style.encoding === 'utf16le') return Buffer.from(`\ufeff${text}`, 'utf16le')
 	return Buffer.from(style.encoding === 'bom' ? `\ufeff${text}` : text)
 }
@@ -124,7 +131,7 @@ const orders = fc.array(
 const style: fc.Arbitrary<Style> = fc.record({
 	language: fc.nat(heads.length - 1),
 	delimiter: fc.constantFrom(';', ',', '\t', '|'),
-	encoding: fc.constantFrom('utf8', 'utf16le', 'latin1', 'bom'),
+	encoding: fc.constantFrom('utf8', 'utf16le', 'latin1', 'bom', 'dos'),
 	mark: fc.constantFrom('.', ','),
 	thousands: fc.constantFrom('', ' ', "'", 'other'),
 	days: fc.constantFrom('iso', 'compact', 'dots', 'named', 'slashes'),

@@ -9,7 +9,10 @@ const boms: [Encoding, number[]][] = [
 ]
 const bomOf = (start: Buffer) => boms.find(([, bytes]) => bytes.every((byte, place) => start[place] === byte))
 
-/** How a text is written down (READING, rule 2): by its mark, else UTF-16 by its noughts, else UTF-8 where it is valid, else Windows-1252. */
+/**
+ * How a text is written down (READING, rule 2): by its mark, else UTF-16 by its noughts, else UTF-8 where it is valid, else Windows-1252; but
+ * the letters of DOS where that would put marks such as „ and † into the midst of words.
+ */
 export function findEncoding(source: Source): Encoding {
 	const start = source.read(0, 4096)
 	const bom = bomOf(start)
@@ -29,20 +32,37 @@ export function findEncoding(source: Source): Encoding {
 		decoder.decode()
 		return 'UTF-8'
 	} catch {
-		return 'Windows-1252'
+		return hasLettersOfDos(source) ? 'Code page 850' : 'Windows-1252'
 	}
+}
+
+// ü é ä å ç ê ï ì Å É ö ø Ø í ó ú ñ Ñ in code page 850; in Windows-1252 marks that no word has within it.
+const withinWords =
+	/[A-Za-z][\u0081\u0082\u0084\u0086-\u0088\u008b\u008d\u008f\u0090\u0094\u009b\u009d\u00a1-\u00a5](?=[A-Za-z])/g
+const letterWithin = /[A-Za-z][\u00c0-\u00ff](?=[A-Za-z])/g
+
+/** Whether more words have letters of DOS within them than letters of Windows-1252. */
+function hasLettersOfDos(source: Source): boolean {
+	let [dos, other] = [0, 0]
+	for (const bytes of chunksOf(source)) {
+		const text = bytes.toString('latin1')
+		dos += text.match(withinWords)?.length ?? 0
+		other += text.match(letterWithin)?.length ?? 0
+	}
+	return dos > other
 }
 
 /** The text, a piece at a time. Refused: control characters, since what holds them is no text; what printers are told is, in what is `printed`. */
 export function* decoded(source: Source, encoding: Encoding, as: keyof typeof controls = 'cells'): Generator<string> {
 	const skip = bomOf(source.read(0, 4))?.[1].length ?? 0
-	const decoder = encoding === 'Windows-1252' ? null : new TextDecoder(encoding.toLowerCase())
+	const own = encoding === 'Windows-1252' || encoding === 'Code page 850' ? singleBytes[encoding] : null
+	const decoder = own ? null : new TextDecoder(encoding.toLowerCase())
 	let line = 1
 	let place = skip
 	for (const bytes of chunksOf(source, skip)) {
 		place += bytes.length
 		const last = place >= source.size
-		const text = decoder ? decoder.decode(bytes, { stream: !last }) : windows1252(bytes)
+		const text = own ? own(bytes) : (decoder?.decode(bytes, { stream: !last }) ?? '')
 		line = checkControls(text, line, last, controls[as])
 		yield text
 	}
@@ -70,8 +90,13 @@ function checkControls(text: string, from: number, last: boolean, controls: RegE
 	return from + linesIn(text)
 }
 
-// The characters that Windows-1252 has where ISO 8859-1 has none (0x80 to 0x9F); Node's own decoder leaves them out.
-const between0x80and0x9f = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'
+// What stands from 0x80 on where ISO 8859-1 has something else; Node's own decoder leaves out the first, and does not know the second.
+const windows1252 = '€\u0081‚ƒ„…†‡ˆ‰Š‹Œ\u008dŽ\u008f\u0090‘’“”•–—˜™š›œ\u009džŸ'
+const codePage850 =
+	'ÇüéâäàåçêëèïîìÄÅÉæÆôöòûùÿÖÜø£Ø×ƒáíóúñÑªº¿®¬½¼¡«»░▒▓│┤ÁÂÀ©╣║╗╝¢¥┐└┴┬├─┼ãÃ╚╔╩╦╠═╬¤ðÐÊËÈıÍÎÏ┘┌█▄¦Ì▀ÓßÔÒõÕµþÞÚÛÙýÝ¯´\u00ad±‗¾¶§÷¸°¨·¹³²■\u00a0'
 
-const windows1252 = (bytes: Buffer): string =>
-	bytes.toString('latin1').replace(/[\u0080-\u009f]/g, (char) => between0x80and0x9f[char.charCodeAt(0) - 0x80] ?? char)
+const from0x80 =
+	(letters: string) =>
+	(bytes: Buffer): string =>
+		bytes.toString('latin1').replace(/[\u0080-\u00ff]/g, (char) => letters[char.charCodeAt(0) - 0x80] ?? char)
+const singleBytes = { 'Windows-1252': from0x80(windows1252), 'Code page 850': from0x80(codePage850) }

@@ -33,6 +33,10 @@ const atEights = (text: string): string => {
 	return out
 }
 
+// Frames that are drawn round what stands on a page are rules and gaps.
+const across = /[\u2500\u2501\u2550]/g
+const frames = /[\u2502-\u254f\u2551-\u257f]/g
+
 /** A line of the file without returns and backspaces: what they print over is there once. */
 function flat(raw: string): string {
 	const text = raw.replace(printerWords, '')
@@ -41,6 +45,8 @@ function flat(raw: string): string {
 		.split('\r')
 		.map(atEights)
 		.reduce(over)
+		.replace(across, '-')
+		.replace(frames, ' ')
 		.trimEnd()
 		.normalize('NFC')
 }

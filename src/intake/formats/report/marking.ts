@@ -5,6 +5,8 @@ import { type ColumnMark, findSpot, type Marks, type Spot, type ValueMark } from
 import { beginnings, type Marked, no, type Picked, rowsRead, withoutName } from './pointing'
 import { labelBefore, spotOf } from './propose'
 
+/** What the total of a whole report is called among its values. */
+const wholeTotal = 'Total of all'
 const isNumber = (text: string): boolean => /\d/.test(text) && text.replace(/[^\p{L}]/gu, '').length < 2
 
 /** A document begins at a line that has what was picked. */
@@ -72,23 +74,27 @@ function lineUnder(marks: Marks, lines: readonly Printed[], from: number, down: 
 /**
  * Marks a value that stands once in a document, or a column of its rows where one was picked. By the words before it where there are any,
  * else by its place under the beginning; as wide as what stands there in any document of those in view.
- * @param names as many as it has lines, or one
+ * @param field of the kind; null for the total of the whole report
  */
 export function markValue(
 	marks: Marks,
 	lines: readonly Printed[],
 	picked: Picked,
-	names: string[],
-	whole = false,
+	field: Field | null,
+	fields: readonly Field[],
 ): Marked {
 	const { first, last, from, to } = picked
 	const line = lines[first]
+	const names = field ? namesFor(field, last - first + 1, fields) : [wholeTotal]
 	const [name] = names
 	if (!line || name === undefined || to <= from) return no('Drag over the value first.')
-	const depth = whole ? null : depthInRow(marks, lines, first)
+	const whole = field === null
+	const label = labelFor(marks, lines, first, from)
+	// What is of a document and has words before it is no column, though its line may look like a row ("DISC   5.00-").
+	const isColumn = field !== null && !(marks.begins && label && field.of === 'row')
+	const depth = isColumn ? depthInRow(marks, lines, first) : null
 	const figures = isNumber(line.text.slice(from, to))
 	if (depth !== null) return markColumn(marks, lines, name, depth, { from, to }, figures)
-	const label = labelFor(marks, lines, first, from)
 	const count = last - first + 1
 	const add = (mark: ValueMark): Marked => ({
 		ok: true,

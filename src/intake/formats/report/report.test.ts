@@ -1,70 +1,14 @@
 import { readFileSync } from 'node:fs'
-import fc from 'fast-check'
 import { describe, expect, it } from 'vitest'
-import { fieldsFor } from '../../kinds'
+import { linesOf, marker, readAll } from '../../../../tests/printed'
 import { sourceOf } from '../../source'
 import { tryMarks } from '../../tryMarks'
 import { recognise } from '..'
 import { printedSample, readPrinted, report } from '.'
-import { documentReader, type ReportRow } from './documents'
-import { type Printed, printedLines } from './lines'
-import { markBegin, markEnd, markPass, markValue, namesFor, withNeeds } from './marking'
-import { type Marks, marksSchema } from './marks'
-import type { Marked, Picked } from './pointing'
-import { columnsNamed, markRows } from './rowMarking'
+import type { Printed } from './lines'
+import { marksSchema } from './marks'
 
 const sample = (name: string) => sourceOf(name, readFileSync(`demo/samples/${name}`))
-const fields = fieldsFor('orders', [])
-const own = (made: Marked): Marks => {
-	if (!made.ok) throw new Error(made.message)
-	return made.marks
-}
-const linesOf = (text: string, control = false, pageLines = 0): Printed[] => {
-	const lines: Printed[] = []
-	const printed = printedLines({ control, pageLines }, (line) => lines.push(line))
-	printed.write(text)
-	printed.end()
-	return lines
-}
-
-/** Points at things on a page as a person would: by the words that stand there. */
-function marker(lines: Printed[], first: Marks) {
-	let marks = first
-	const at = (words: string, line = words, down = 0): Picked => {
-		const place = lines.findIndex(({ text }) => text.includes(line) && text.includes(words))
-		const from = lines[place]?.text.indexOf(words) ?? -1
-		if (from < 0) throw new Error(`“${words}” stands nowhere.`)
-		return { first: place, last: place + down, from, to: from + words.length }
-	}
-	const pen = {
-		at,
-		now: () => withNeeds(marks, fields),
-		set: (next: Marks) => {
-			marks = next
-		},
-		pass: (from: number, to: number) =>
-			pen.set(own(markPass(marks, lines, { first: from, last: to, from: 0, to: 200 }))),
-		begins: (words: string, line?: string) => pen.set(own(markBegin(marks, lines, at(words, line)))),
-		ends: (words: string) => pen.set(own(markEnd(marks, lines, at(words)))),
-		value: (label: string, words: string, line?: string, down = 0) => {
-			const field = fields.find((one) => one.label === label)
-			const names = field ? namesFor(field, down + 1, fields) : [label]
-			pen.set(own(markValue(withNeeds(marks, fields), lines, at(words, line, down), names, !field)))
-		},
-		rows: (line: string, down = 0) =>
-			pen.set(own(markRows(marks, lines, at(line, line, down), fields, ['description'], 'quantity'))),
-		name: (from: string, to: string) => pen.set(columnsNamed(marks, from, to)),
-	}
-	return pen
-}
-const read = (lines: Printed[], marks: Marks) => {
-	const rows: ReportRow[] = []
-	const totals: string[] = []
-	const documents = documentReader(marks, { row: (row) => rows.push(row), total: (figure) => totals.push(figure) })
-	for (const line of lines) documents.line(line)
-	documents.end()
-	return { rows, totals, troubles: rows.flatMap(({ trouble }) => trouble || []) }
-}
 
 describe('the reports of the demo, marked as a clerk would', () => {
 	it('labels, wrapped texts, orders that run over pages: all is read but the one row that is wrong', async () => {
@@ -88,7 +32,7 @@ describe('the reports of the demo, marked as a clerk would', () => {
 		expect(tried.misfits.map(({ place, words }) => [place.page, words.split(',')[0]])).toEqual([[16, 'Line total “1']])
 		expect(tried.total).toEqual({ figure: '464284.85', sum: '464283.85', ties: false })
 		expect(tried.unused.map((one) => one.text)).toContain('(CONTINUED)')
-		const { rows } = read(lines, pen.now())
+		const { rows } = readAll(lines, pen.now())
 		expect(rows[0]?.cells).toMatchObject({
 			'Order number': '0088123',
 			'Deliver to': 'WICKROW DIVING',
@@ -148,7 +92,7 @@ function marked(text: string) {
 	for (const [place, name] of ['Item', 'Description', 'Quantity', 'Unit price'].entries())
 		pen.name(`Column ${place + 1}`, name)
 	pen.value('Order total', '35.00')
-	return { ...read(lines, pen.now()), lines }
+	return { ...readAll(lines, pen.now()), lines }
 }
 
 describe('what is not as it was marked', () => {
@@ -209,220 +153,6 @@ describe('what is not as it was marked', () => {
 	})
 })
 
-/** Orders at random, printed at random; a model apart from the reading. */
-const word = fc.stringMatching(/^[A-Z]{2,9}$/)
-const line = fc.record({
-	item: fc.stringMatching(/^[A-Z]{3}-[0-9]{2}$/),
-	text: fc.array(word, { minLength: 1, maxLength: 7 }),
-	quantity: fc.integer({ min: -99, max: 9999 }),
-	cents: fc.integer({ min: 1, max: 999_999 }),
-})
-const orders = fc.uniqueArray(
-	fc.record({
-		number: fc.integer({ min: 10_000, max: 99_999 }),
-		customer: fc.stringMatching(/^[A-Z]{4}0[1-9]$/),
-		lines: fc.array(line, { minLength: 1, maxLength: 14 }),
-	}),
-	{ selector: ({ number }) => number, minLength: 1, maxLength: 12 },
-)
-const style = fc.record({
-	length: fc.integer({ min: 12, max: 40 }),
-	pages: fc.constantFrom('feed', 'control', 'lines'),
-	/** Whether an order's beginning is printed again on the next page. */
-	again: fc.boolean(),
-	heads: fc.boolean(),
-	returns: fc.boolean(),
-})
-const money = (cents: number) => (cents / 100).toFixed(2)
-
-function print(
-	list: typeof orders extends fc.Arbitrary<infer T> ? T : never,
-	how: typeof style extends fc.Arbitrary<infer T> ? T : never,
-) {
-	const pages: string[][] = []
-	const fresh = (order?: string[]) => {
-		pages.push([
-			`SKARVIK STORES                         LISTING                PAGE ${String(pages.length + 1).padStart(3)}`,
-		])
-		if (order && how.again) put(order)
-	}
-	const put = (lines: string[]) => pages.at(-1)?.push(...lines)
-	const room = (need: number, order?: string[]) => {
-		if ((pages.at(-1)?.length ?? 0) + need > how.length) fresh(order)
-	}
-	fresh()
-	for (const { number, customer, lines } of list) {
-		const head = [`ORDER ${number}          ACCOUNT ${customer}`]
-		if (how.heads) head.push('CODE      WHAT IT IS                     QTY       PRICE')
-		room(head.length + 3)
-		put(head)
-		for (const { item, text, quantity, cents } of lines) {
-			const wrapped: string[] = ['']
-			for (const one of text) {
-				const last = wrapped.at(-1) ?? ''
-				if (`${last} ${one}`.length > 26) wrapped.push(one)
-				else wrapped[wrapped.length - 1] = `${last} ${one}`.trim()
-			}
-			const shown = quantity < 0 ? `${-quantity}-` : `${quantity} `
-			room(wrapped.length, head)
-			put([`${item}    ${(wrapped[0] ?? '').padEnd(28)} ${shown.padStart(6)} ${money(cents).padStart(11)}`])
-			put(wrapped.slice(1).map((more) => `          ${more}`))
-		}
-		room(1, head)
-		put(['------'])
-	}
-	const end = how.returns ? '\r\n' : '\n'
-	if (how.pages === 'control')
-		return pages.map((lines) => lines.map((text, place) => `${place === 0 ? '1' : ' '}${text}${end}`).join('')).join('')
-	if (how.pages === 'lines')
-		return pages
-			.map((lines) => [...lines, ...Array(how.length + 4 - lines.length).fill('')].map((text) => text + end).join(''))
-			.join('')
-	return pages.map((lines) => lines.map((text) => text + end).join('')).join('\f')
-}
-
-it('orders printed in whatever way are read as they were, or it is told what does not fit', () => {
-	const runs = Number(process.env.RUNS ?? 150)
-	fc.assert(
-		fc.property(orders, style, (list, how) => {
-			const text = print(list, how)
-			const lines = linesOf(text, how.pages === 'control', how.pages === 'lines' ? how.length + 4 : 0)
-			const pen = marker(lines, marksSchema.parse({}))
-			const [first] = list
-			if (!first) return
-			pen.pass(0, 0)
-			pen.begins('ORDER')
-			pen.value('Order number', String(first.number), `ORDER ${first.number}`)
-			pen.value('Customer number', first.customer, `ORDER ${first.number}`)
-			const marks: Marks = {
-				...pen.now(),
-				rows: {
-					under: how.heads ? { text: 'CODE', at: 0, like: 'text' } : null,
-					after: 1,
-					height: 1,
-					key: ['Quantity'],
-					columns: [
-						{ name: 'Item', line: 0, from: 0, to: 10, wraps: false },
-						{ name: 'Description', line: 0, from: 10, to: 39, wraps: true },
-						{ name: 'Quantity', line: 0, from: 39, to: 46, wraps: false },
-						{ name: 'Unit price', line: 0, from: 46, to: null, wraps: false },
-					],
-				},
-			}
-			const { rows, troubles } = read(lines, marks)
-			expect(troubles).toEqual([])
-			expect(
-				rows.map(({ cells }) => [
-					cells['Order number'],
-					cells['Customer number'],
-					cells.Item,
-					cells.Description,
-					cells.Quantity,
-					cells['Unit price'],
-				]),
-			).toEqual(
-				list.flatMap(({ number, customer, lines: own }) =>
-					own.map(({ item, text: words, quantity, cents }) => [
-						String(number),
-						customer,
-						item,
-						words.join(' '),
-						quantity < 0 ? `${-quantity}-` : String(quantity),
-						money(cents),
-					]),
-				),
-			)
-		}),
-		{ numRuns: runs },
-	)
-})
-
-it('of a report in which one line is lost, doubled, moved or torn, no order is read otherwise in silence', () => {
-	type Plain = { number: number; customer: string; lines: { item: string; quantity: number; cents: number }[] }
-	const printPlain = (list: Plain[], per: number): string[] => {
-		const pages: string[][] = []
-		const put = (text: string) => {
-			if ((pages.at(-1)?.length ?? per) >= per)
-				pages.push([
-					`${pages.length > 0 ? '\f' : ''}YARD LISTING      PAGE ${String(pages.length + 1).padStart(3)}`,
-					'',
-				])
-			pages.at(-1)?.push(text)
-		}
-		for (const { number, customer, lines } of list) {
-			put(`ORDER ${number}          ACCOUNT ${customer}`)
-			put('CODE         QTY       PRICE')
-			for (const { item, quantity, cents } of lines)
-				put(`${item}    ${String(quantity).padStart(6)} ${money(cents).padStart(11)}`)
-			put(`TOTAL     ${money(lines.reduce((sum, one) => sum + one.quantity * one.cents, 0)).padStart(12)}`)
-		}
-		return pages.flat()
-	}
-	const value = (name: string, label: string, at: number, from: number, to: number | null) => ({
-		...{ names: [name], label: { text: label, at, like: 'text' as const } },
-		...{ line: 0, lines: 1, from, to, whole: false },
-	})
-	const marks = marksSchema.parse({
-		top: ['YARD LISTING      PAGE   1'],
-		begins: { text: 'ORDER', at: 0, like: 'text' },
-		number: 'Order number',
-		need: ['Order number', 'Customer number'],
-		values: [
-			value('Order number', 'ORDER', 0, 5, 13),
-			value('Customer number', 'ACCOUNT', 21, 7, null),
-			value('Order total', 'TOTAL', 0, 5, null),
-		],
-		rows: {
-			...{ under: { text: 'CODE', at: 0, like: 'text' }, after: 1, height: 1, key: ['Quantity'] },
-			columns: [
-				{ name: 'Item', line: 0, from: 0, to: 10, wraps: false },
-				{ name: 'Quantity', line: 0, from: 10, to: 17, wraps: false },
-				{ name: 'Unit price', line: 0, from: 17, to: null, wraps: false },
-			],
-		},
-	})
-	const plain = orders.map((list) =>
-		list.map(({ number, customer, lines }) => ({
-			number,
-			customer,
-			lines: lines.map(({ item, quantity, cents }) => ({ item, quantity: Math.abs(quantity) + 1, cents })),
-		})),
-	)
-	const damage = fc.record({
-		how: fc.constantFrom('lost', 'doubled', 'right', 'left', 'swapped', 'joined'),
-		at: fc.nat(500),
-	})
-	fc.assert(
-		fc.property(plain, fc.integer({ min: 8, max: 30 }), damage, (list, per, { how, at }) => {
-			const lines = printPlain(list, per)
-			const place = at % lines.length
-			const [own = '', next = ''] = lines.slice(place, place + 2)
-			if (how === 'lost') lines.splice(place, 1)
-			if (how === 'doubled') lines.splice(place, 0, own.replace('\f', ''))
-			if (how === 'right') lines[place] = ` ${own}`
-			if (how === 'left') lines[place] = own.slice(1)
-			if (how === 'swapped' && place + 1 < lines.length) lines.splice(place, 2, next, own)
-			if (how === 'joined' && place + 1 < lines.length) lines.splice(place, 2, own + next)
-			const printed = linesOf(lines.join('\n'))
-			if (tryMarks(printed, marks, 'orders', [], 'GBP', 1).misfits.length > 0) return
-			const said = (rows: { number: string; customer: string; item: string; quantity: string; price: string }[]) =>
-				rows.map((row) => Object.values(row).join(' ')).sort()
-			const wanted = list.flatMap(({ number, customer, lines: rows }) =>
-				rows.map(({ item, quantity, cents }) => ({
-					...{ number: String(number), customer, item },
-					...{ quantity: String(quantity), price: money(cents) },
-				})),
-			)
-			const got = read(printed, marks).rows.map(({ cells }) => ({
-				...{ number: cells['Order number'] ?? '', customer: cells['Customer number'] ?? '', item: cells.Item ?? '' },
-				...{ quantity: cells.Quantity ?? '', price: cells['Unit price'] ?? '' },
-			}))
-			expect([how, own, said(got)]).toEqual([how, own, said(wanted)])
-		}),
-		{ numRuns: Number(process.env.RUNS ?? 200) },
-	)
-})
-
 it('a row whose second line is lost does not take the next row’s first for it', () => {
 	const rows = {
 		...{ under: null, after: 0, height: 2, key: ['Quantity'] },
@@ -434,8 +164,8 @@ it('a row whose second line is lost does not take the next row’s first for it'
 		],
 	}
 	const text = 'AB-1    5     2.00\nRope, 12 mm, blue\nAB-2    7     3.00\nRope 1 2 3 4\n'
-	expect(read(linesOf(text), marksSchema.parse({ rows })).troubles).toEqual([])
-	const lost = read(linesOf(text.replace('Rope, 12 mm, blue\n', '')), marksSchema.parse({ rows }))
+	expect(readAll(linesOf(text), marksSchema.parse({ rows })).troubles).toEqual([])
+	const lost = readAll(linesOf(text.replace('Rope, 12 mm, blue\n', '')), marksSchema.parse({ rows }))
 	expect(lost.troubles.join(' ')).toMatch(/what looks like a row, where the one above goes on: “AB-2 7 3.00”/)
 })
 
@@ -444,7 +174,7 @@ it('rows without documents go on through a report of any length', () => {
 	const text = Array.from({ length: many }, (_, row) =>
 		row % 50 === 0 ? `${row > 0 ? '\f' : ''}LIST\nI-${row}      ${row + 1}` : `I-${row}      ${row + 1}`,
 	).join('\n')
-	const { rows, troubles } = read(
+	const { rows, troubles } = readAll(
 		linesOf(text),
 		marksSchema.parse({
 			top: ['LIST'],
@@ -471,4 +201,47 @@ it('is known by how it is printed; a table is not', () => {
 	expect(table.ok && table.value.name).toBe('csv')
 	const fed = recognise(sourceOf('b.csv', Buffer.from('Order;Qty;Note\n1;2;a\fb\n\f2;3;\n3;4;\n')))
 	expect(fed.ok && fed.value.name).toBe('csv')
+})
+
+it('a report in the letters of DOS with drawn frames is read by its words', async () => {
+	const bytes = Buffer.from(
+		[
+			'ORDRE 1001    KUNDE A1    DATO 05.10.2026',
+			'\xda\xc4\xc4\xc4\xc4\xc4\xc2\xc4\xc4\xc4\xc4\xc4\xc4\xc4\xc4\xc2\xc4\xc4\xc4\xc4\xbf',
+			'\xb3TAU  \xb3 GR\x9dNN  \xb3  10\xb3',
+			'\xb3KJET \xb3 BL\x8fTT  \xb3   2\xb3',
+			'\xc0\xc4\xc4\xc4\xc4\xc4\xc1\xc4\xc4\xc4\xc4\xc4\xc4\xc4\xc4\xc1\xc4\xc4\xc4\xc4\xd9',
+			'',
+		].join('\n'),
+		'latin1',
+	)
+	const { encoding } = await report.propose(sourceOf('x.prn', bytes))
+	expect(encoding).toBe('Code page 850')
+	expect(linesOf(printedSample(sourceOf('x.prn', bytes), encoding, 1000).text).map(({ text }) => text)).toEqual([
+		'ORDRE 1001    KUNDE A1    DATO 05.10.2026',
+		' ----- -------- ----',
+		' TAU    GRØNN     10',
+		' KJET   BLÅTT      2',
+		' ----- -------- ----',
+	])
+})
+
+it('what a report takes off an order in money is found by the order’s total, and ties at once', () => {
+	const page = (number: number, off: string, total: string) =>
+		`ORDER ${number}    ACCOUNT A1    DATE 2026-10-05\nCODE       QTY      PRICE\nROPE-24     10      10.00\nCHN-13       2      25.50\n${off === '' ? '' : `DISC    ${off}\n`}SUM    ${total}\n\n`
+	const lines = linesOf(
+		`${page(1001, '5.00-', '146.00')}${page(1002, '', '151.00')}${page(1003, '7.50-', '142.50')}${page(1004, '1.25-', '149.75')}`,
+	)
+	const pen = marker(lines, marksSchema.parse({}))
+	pen.begins('ORDER', 'ORDER 1001')
+	pen.value('Order number', '1001')
+	pen.value('Customer number', 'A1', 'ORDER 1001')
+	pen.value('Order date', '2026-10-05', 'ORDER 1001')
+	pen.rows('ROPE-24')
+	pen.value('Order discount', '5.00-', 'DISC    5.00-')
+	pen.value('Order total', '146.00', 'SUM    146.00')
+	const { ties, misfits } = tryMarks(lines, pen.now(), 'orders', [], 'GBP', 1)
+	// One says 142.50, and comes to 143.50.
+	expect(ties).toEqual({ tie: 3, out: 1 })
+	expect(misfits.map(({ words }) => words).join(' ')).toMatch(/Order 1003 says that it comes to 142.5; .*143.50/)
 })

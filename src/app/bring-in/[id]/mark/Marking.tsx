@@ -4,7 +4,7 @@ import { useDeferredValue, useMemo, useState, useTransition } from 'react'
 import { setMarks } from '@/app/acts/bringIn'
 import type { OwnField } from '@/core/ownFields'
 import { type Printed, printedLines } from '@/intake/formats/report/lines'
-import { markBegin, markEnd, markPass, markValue, namesFor, withNeeds } from '@/intake/formats/report/marking'
+import { markBegin, markEnd, markPass, markValue, withNeeds } from '@/intake/formats/report/marking'
 import { isMarked, type Marks } from '@/intake/formats/report/marks'
 import type { Marked, Picked } from '@/intake/formats/report/pointing'
 import { markRows, wrapKeys } from '@/intake/formats/report/rowMarking'
@@ -137,9 +137,9 @@ export function Marking({ id, name, text, whole, first, was, kind: firstKind, ow
 		setSaying(false)
 		const at = area()
 		if (!at) return
-		if (key === 'total of all') return mark(markValue(marks, lines, at, ['Total of all'], true))
+		if (key === 'total of all') return mark(markValue(marks, lines, at, null, fields))
 		const field = fields.find((one) => one.key === key)
-		if (field) mark(markValue(marks, lines, at, namesFor(field, at.last - at.first + 1, fields)))
+		if (field) mark(markValue(marks, lines, at, field, fields))
 	}
 	const counts = isMarked(marks)
 		? `${tried.documents.toLocaleString('en-GB')} ${one}${tried.documents === 1 ? '' : 's'}, ${tried.rows.toLocaleString('en-GB')} rows; ${tried.misfits.length === 0 ? 'everything fits' : `${tried.misfits.length === mostSaid ? 'over ' : ''}${tried.misfits.length} ${tried.misfits.length === 1 ? 'thing does' : 'things do'} not fit`}`

@@ -1,0 +1,130 @@
+import fc from 'fast-check'
+import { expect, test } from 'vitest'
+import type { SheetRow } from './cell'
+import { proposeReading, readSource } from './look'
+import { type ReadOrder, takeOrders } from './orders'
+import type { Reading } from './reading'
+import { rowsOf } from './rows'
+import { settled } from './settled'
+import { sourceOf } from './source'
+
+/** Reads a table as the page would, with what a person answered. */
+async function read(table: string[][], answer: Partial<Reading> = {}) {
+	const kept: SheetRow[] = []
+	const text = table.map((row) => row.join(';')).join('\n')
+	const look = await readSource(sourceOf('x.csv', Buffer.from(text)), { add: (row) => kept.push(row) })
+	if (!look.ok) throw new Error(look.refusal.message)
+	const rows = rowsOf(kept)
+	const reading = { ...proposeReading(look.value, [], 'orders').reading, ...answer }
+	const decided = settled(rows, reading, look.value.evidence, [])
+	let orders: ReadOrder[] = []
+	let refused: string[] = []
+	takeOrders(rows, reading, decided, [], () => {
+		orders = []
+		refused = []
+		return {
+			order: (order) => orders.push(order),
+			refuse: ({ row, column, remedy }) => refused.push(`${row} ${column}: ${remedy}`),
+			left: () => {},
+			refusedLines: () => {},
+			sourceTotal: () => {},
+		}
+	})
+	const off = orders.map(({ discountPercent, discountAmount }) => discountAmount || `${discountPercent}%`)
+	return { questions: decided.questions.map(({ name }) => name), off, refused, orders }
+}
+
+const head = ['Order No', 'Order date', 'Customer number', 'Item', 'Qty', 'Unit price']
+const row = (number: string, price: string, ...more: string[]) => [
+	number,
+	'2026-10-05',
+	'C1',
+	'P1',
+	'1',
+	price,
+	...more,
+]
+
+test('what a discount of an order is stands with it, or in the head, or it is asked; it is never taken for a percent', async () => {
+	const bare = [[...head, 'Order discount'], row('1', '80.00', '25.00'), row('2', '80.00', '')]
+	expect((await read(bare)).questions).toEqual(['orderDiscount'])
+	expect((await read(bare, { orderDiscount: 'amount' })).off).toEqual(['25', '0%'])
+	expect((await read(bare, { orderDiscount: 'percent' })).off).toEqual(['25%', '0%'])
+	const signed = [
+		[...head, 'Order discount'],
+		row('1', '80.00', '£25.00'),
+		row('2', '80.00', '5%'),
+		row('3', '80.00', '0'),
+	]
+	expect(await read(signed)).toMatchObject({
+		questions: [],
+		off: ['25', '5%', '0%'],
+		orders: [{ currency: 'GBP' }, {}, {}],
+	})
+	const inHead = [[...head, 'Order discount %'], row('1', '80.00', '25'), row('2', '80.00', '£25.00')]
+	expect(await read(inHead)).toMatchObject({
+		off: ['25%'],
+		refused: ['3 Order discount %: Its column holds percents, but this is money. Correct it here.'],
+	})
+	const twoMinds = [[...head, 'Order discount'], row('1', '80.00', '5%'), row('1', '10.00', '£5.00')]
+	expect((await read(twoMinds)).refused[0]).toMatch(/^3 Order discount: Row 2 of the same order says “5%”/)
+})
+
+test('a sign of money says of a line’s discount what it is, and stands in no percent', async () => {
+	const lines = [
+		[...head, 'Discount', 'Freight %'],
+		row('1', '80.00', '£25.00', ''),
+		row('2', '80.00', '5%', 'EUR 3.00'),
+	]
+	const { orders, refused, questions } = await read(lines)
+	expect(questions).toEqual([])
+	expect(orders.map((order) => order.lines[0])).toMatchObject([
+		{ discountAmount: '25', discountPercent: '0', net: 5500n },
+	])
+	expect(refused).toEqual(['3 Freight %: A currency does not belong here.'])
+})
+
+type Form = 'percent' | 'share' | 'amount'
+const order = fc.record({
+	pence: fc.array(fc.integer({ min: 100, max: 90_000 }), { minLength: 1, maxLength: 4 }),
+	/** In hundredths of a percent, or pence. */
+	discount: fc.integer({ min: 0, max: 95 }),
+})
+const shown = (hundredths: number): string =>
+	`${Math.floor(hundredths / 100)}.${String(hundredths % 100).padStart(2, '0')}`
+
+test('by the totals of orders it is found what their discount is, and no other is taken; without totals it is asked', async () => {
+	let told = 0
+	await fc.assert(
+		fc.asyncProperty(
+			fc.array(order, { minLength: 1, maxLength: 8 }),
+			fc.constantFrom<Form>('percent', 'share', 'amount'),
+			fc.boolean(),
+			async (orders, form, carried) => {
+				const written = orders.map(({ pence, discount }, place) => {
+					const sum = pence.reduce((all, one) => all + one, 0)
+					// Half a penny and more counts as a whole one.
+					const off = form === 'amount' ? discount : Math.floor((sum * discount * 2 + 100) / 200)
+					const value = form === 'percent' ? String(discount) : shown(discount)
+					return pence.map((one, line) =>
+						row(String(place + 1), shown(one), ...(carried && line > 0 ? ['', ''] : [value, shown(sum - off)])),
+					)
+				})
+				const table = [[...head, 'Order discount', 'Order total'], ...written.flat()]
+				const wanted = orders.map(({ discount }) =>
+					form === 'amount' && discount > 0 ? String(Number(shown(discount))) : `${form === 'amount' ? 0 : discount}%`,
+				)
+				const { questions, off, refused } = await read(table)
+				expect(refused).toEqual([])
+				if (questions.length === 0) {
+					expect(off).toEqual(wanted)
+					told++
+				}
+				const without = await read(table.map((one) => one.slice(0, -1)))
+				expect(without.questions).toEqual(orders.some(({ discount }) => discount > 0) ? ['orderDiscount'] : [])
+			},
+		),
+		{ numRuns: 150 },
+	)
+	expect(told).toBeGreaterThan(100)
+})
