@@ -4,7 +4,7 @@ import { setKind, setReading } from '@/app/acts/bringIn'
 import { dayText } from '@/core/calendar'
 import { readDay } from '@/core/readDay'
 import type { FileKind } from '@/intake/kinds'
-import { type Decided, discountForms, type Reading } from '@/intake/reading'
+import { type Decided, discountForms, type QuestionName, type Reading } from '@/intake/reading'
 import type { FieldView } from '@/runs/bringIn/view'
 import type { Outcome } from '@/runs/outcome'
 import { Chip } from '@/ui/Chip'
@@ -21,7 +21,7 @@ type Props = {
 	fields: FieldView[]
 	/** What may be chosen of the format: its sheets, say. */
 	choices: { setting: string; words: string; options: string[]; value: string }[]
-	decided: Omit<Decided, 'questions'> | null
+	decided: Decided | null
 	fixed: boolean
 }
 
@@ -58,6 +58,10 @@ export function Understood({ id, reading, kinds, fields, choices, decided, fixed
 		)
 		change({ columns: place >= 0 ? { ...columns, [key]: place } : columns })
 	}
+	const noteOf = (name: QuestionName) =>
+		decided?.questions.some((question) => question.name === name)
+			? 'asked above'
+			: byWords[decided?.by[name] ?? 'nothing']
 	const awake = useAwake()
 	const off = fixed || busy || !awake
 	const shown = fields.filter(
@@ -101,7 +105,7 @@ export function Understood({ id, reading, kinds, fields, choices, decided, fixed
 					value={decided?.days ?? 'day first'}
 					options={['day first', 'month first', 'year first']}
 					off={off}
-					note={byWords[decided?.by.days ?? 'nothing']}
+					note={noteOf('days')}
 					onPick={(days) => change({ days })}
 				/>
 				<Pick
@@ -110,7 +114,7 @@ export function Understood({ id, reading, kinds, fields, choices, decided, fixed
 					options={['point', 'comma']}
 					words={{ point: 'a point', comma: 'a comma' }}
 					off={off}
-					note={byWords[decided?.by.decimal ?? 'nothing']}
+					note={noteOf('decimal')}
 					onPick={(decimal) => change({ decimal })}
 				/>
 				{discountQuestions.map(
@@ -123,7 +127,7 @@ export function Understood({ id, reading, kinds, fields, choices, decided, fixed
 								options={discountForms}
 								words={discountWords}
 								off={off}
-								note={byWords[decided?.by[name] ?? 'nothing']}
+								note={noteOf(name)}
 								onPick={(form) => change({ [name]: form })}
 							/>
 						),

@@ -1,4 +1,5 @@
 'use client'
+import { encodings } from '@/intake/formats/delimited/encodings'
 import type { Marks } from '@/intake/formats/report/marks'
 import { type FileKind, fileKinds } from '@/intake/kinds'
 import type { Field } from '@/intake/kinds/field'
@@ -169,6 +170,23 @@ export function MarkPanel({ marks, kind, fields, tried, one, onSet, onKind, onPa
 				</Part>
 			)}
 			<Part title="The paper">
+				<label className="mb-1 flex items-center gap-2">
+					Letters are written as
+					<select
+						className={small}
+						value={marks.encoding}
+						onChange={(event) => {
+							const encoding = encodings.find((one) => one === event.target.value)
+							if (encoding) onSet({ ...marks, encoding })
+						}}
+					>
+						{encodings
+							.filter((one) => !one.startsWith('UTF-16') || one === marks.encoding)
+							.map((one) => (
+								<option key={one}>{one}</option>
+							))}
+					</select>
+				</label>
 				<label className="flex items-center gap-2">
 					<input
 						type="checkbox"

@@ -1,8 +1,9 @@
 'use client'
 import { useRouter } from 'next/navigation'
-import { useDeferredValue, useMemo, useState, useTransition } from 'react'
+import { useDeferredValue, useEffect, useMemo, useState, useTransition } from 'react'
 import { setMarks } from '@/app/acts/bringIn'
 import type { OwnField } from '@/core/ownFields'
+import type { Encoding } from '@/intake/formats/delimited/encodings'
 import { type Printed, printedLines } from '@/intake/formats/report/lines'
 import { markBegin, markEnd, markPass, markValue, withNeeds } from '@/intake/formats/report/marking'
 import { isMarked, type Marks } from '@/intake/formats/report/marks'
@@ -26,6 +27,8 @@ type Props = {
 	/** The report, or its start. */
 	text: string
 	whole: boolean
+	/** By which letters the text was read. */
+	shown: Encoding
 	first: Marks
 	/** The settings in the books when it was opened, as JSON. */
 	was: string
@@ -47,7 +50,7 @@ export const recordWords: Record<FileKind, string> = {
 const withArticle = (word: string): string => `${/^[aeio]/.test(word) ? 'an' : 'a'} ${word}`
 
 /** What is what in a printed report, said on a page of it; what is read by that from all pages stands beside it. */
-export function Marking({ id, name, text, whole, first, was, kind: firstKind, own, home, accepted }: Props) {
+export function Marking({ id, name, text, whole, shown, first, was, kind: firstKind, own, home, accepted }: Props) {
 	const [past, setPast] = useState<Marks[]>([first])
 	const [kind, setKind] = useState(firstKind)
 	const [page, setPage] = useState(1)
@@ -63,6 +66,9 @@ export function Marking({ id, name, text, whole, first, was, kind: firstKind, ow
 	const { control, pageLines } = marks
 	const lines = useMemo(() => linesOf(text, control, pageLines), [text, control, pageLines])
 	const pages = lines.at(-1)?.page ?? 1
+	useEffect(() => {
+		if (now.encoding !== shown) router.replace(`?letters=${encodeURIComponent(now.encoding)}`, { scroll: false })
+	}, [now.encoding, shown, router])
 	const later = useDeferredValue(marks)
 	const tried = useMemo(() => tryMarks(lines, later, kind, own, home, page), [lines, later, kind, own, home, page])
 	const one = recordWords[kind]
@@ -148,7 +154,7 @@ export function Marking({ id, name, text, whole, first, was, kind: firstKind, ow
 		<div className="flex h-full flex-col">
 			<PageHead
 				title={name}
-				about={`a text report, ${pages.toLocaleString('en-GB')} ${whole ? 'pages' : 'first pages'}, ${counts}`}
+				about={`a text report, ${pages.toLocaleString('en-GB')} ${whole ? '' : 'first '}${pages === 1 ? 'page' : 'pages'}, ${counts}`}
 			>
 				<Button onClick={() => router.push(`/bring-in/${id}`)}>Back without it</Button>
 				<Button kind="main" hint="G" disabled={!ready} onClick={read}>

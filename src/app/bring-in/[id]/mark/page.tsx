@@ -1,5 +1,6 @@
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
+import { encodings } from '@/intake/formats/delimited/encodings'
 import { printedSample, report } from '@/intake/formats/report'
 import { type Marks, marksSchema } from '@/intake/formats/report/marks'
 import { readingSchema } from '@/intake/reading'
@@ -11,12 +12,12 @@ import { Empty, PageHead } from '@/ui/Page'
 import { idOf, reading as readingOf } from '../../../reading'
 import { Marking } from './Marking'
 
-type Props = { params: Promise<{ id: string }> }
+type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ letters?: string }> }
 
 /** Letters of a report that are in view while it is marked; all of it is read afterwards. */
 const inView = 1_000_000
 
-export default async function MarkPage({ params }: Props) {
+export default async function MarkPage({ params, searchParams }: Props) {
 	const { books } = await readingOf()
 	const id = idOf((await params).id)
 	const file = readFile(books, id)
@@ -38,7 +39,9 @@ export default async function MarkPage({ params }: Props) {
 	const source = sourceOfFile(books, file)
 	const kept = marksSchema.safeParse(reading.settings)
 	const marks: Marks = kept.success ? kept.data : await report.propose(source)
-	const { text, whole } = printedSample(source, marks.encoding, inView)
+	const { letters } = await searchParams
+	const shown = encodings.find((one) => one === letters) ?? marks.encoding
+	const { text, whole } = printedSample(source, shown, inView)
 	const own = allOwnFields(books)
 	return (
 		<Marking
@@ -46,6 +49,7 @@ export default async function MarkPage({ params }: Props) {
 			name={file.name}
 			text={text}
 			whole={whole}
+			shown={shown}
 			first={marks}
 			was={JSON.stringify(reading.settings)}
 			kind={reading.kind}
