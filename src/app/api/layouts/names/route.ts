@@ -8,7 +8,7 @@ const asked = z.object({ kind: z.string().refine(isKindName), leaving: leavingSc
 
 /** What the latest papers of a kind would be called by parts in the making. */
 export const POST = answering(async ({ books }, request) => {
-	const parsed = asked.safeParse(await request.json())
+	const parsed = asked.safeParse(await request.json().catch(() => null))
 	if (!parsed.success) return Response.json({ message: 'These are no parts of a name.' }, { status: 400 })
 	const { kind, leaving } = parsed.data
 	return Response.json(isKindName(kind) ? namesSeen(books, kind, leaving) : null)
