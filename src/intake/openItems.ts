@@ -2,7 +2,7 @@ import { isCurrency, parseAmount } from '@/core/currency'
 import { type ItemKind, itemKinds, type Side, sideOf } from '@/core/ledger'
 import { attempt } from '@/core/refusal'
 import type { Decided, Reading, RowRefusal } from './reading'
-import { type LeftWhy, type Rows, type RowValues, readRows } from './rows'
+import { atOdds, type LeftWhy, type Rows, type RowValues, readRows } from './rows'
 
 /** An open item as an extract has it: minor units, never below zero; `side` says whether it is owed or credited. */
 export type IntakeItem = {
@@ -85,13 +85,17 @@ export function readOpenItems(
 		for (let place = before; place < refused.length; place++)
 			if (refused[place]?.row !== row.row) untouched.push({ customer: '', number: '' })
 		if (isTotal(row)) {
-			const currency = row.get('currency').toUpperCase() || homeCurrency
-			const total = attempt(() => Number(parseAmount(row.get('open') || row.get('amount'), currency, 'total')))
+			const { currency, odd } = currencyIn(row)
+			if (odd) row.refuse(odd.key, odd.words)
+			if (odd) continue
+			const total = attempt(() =>
+				Number(parseAmount(row.get('open') || row.get('amount'), currency || homeCurrency, 'total')),
+			)
 			// What a total leaves empty or says in words is no fault of an item.
 			for (let place = refused.length - 1; place >= before; place--)
 				if (refused[place]?.row === row.row) refused.splice(place, 1)
 			if (total.ok) {
-				control.set(currency, total.value)
+				control.set(currency || homeCurrency, total.value)
 				left.push({ row: row.row, why: 'total' })
 			} else row.refuse('open', 'The control total is not an amount of its currency. Correct it here.')
 			continue
@@ -118,6 +122,15 @@ const isTotal = (row: RowValues): boolean =>
 	/^(control )?total/i.test(row.raw('customer')) ||
 	(row.raw('customer') === '' && /^(control )?total/i.test(row.raw('number')))
 
+/** The currency that a row names, in its own column or with its figures (READING, rule 18); `odd` where these are at odds. */
+function currencyIn(row: RowValues): { currency: string; odd: { key: string; words: string } | null } {
+	const named = row.get('currency').toUpperCase()
+	const currency = named || row.value('open').currency || row.value('amount').currency
+	const other = ['open', 'amount'].find((key) => !['', currency].includes(row.value(key).currency))
+	if (!other) return { currency, odd: null }
+	return { currency, odd: { key: other, words: atOdds(row.value(other).currency, currency) } }
+}
+
 function readItem(row: RowValues, books: CustomerBooks, homeCurrency: string, asOf: string): IntakeItem | null {
 	const customer = books.customer(row.get('customer'))
 	if (!customer) row.refuse('customer', 'No customer has this number. Make one of it here, or correct the number.')
@@ -129,12 +142,9 @@ function readItem(row: RowValues, books: CustomerBooks, homeCurrency: string, as
 		if (row.raw(key) === '' && row.get(key) === '') row.refuse(key, 'Every item needs this day. Give it here.')
 	if (asOf !== '' && row.get('day') > asOf)
 		row.refuse('day', 'It is dated after the day of the file. Correct the day of the file above, or the row here.')
-	const currency =
-		row.get('currency').toUpperCase() ||
-		row.value('open').currency ||
-		row.value('amount').currency ||
-		customer?.currency ||
-		homeCurrency
+	const said = currencyIn(row)
+	if (said.odd) row.refuse(said.odd.key, said.odd.words)
+	const currency = said.currency || customer?.currency || homeCurrency
 	if (!isCurrency(currency)) {
 		row.refuse('currency', 'This is not a currency code such as GBP. Correct it here.')
 		return null

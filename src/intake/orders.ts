@@ -15,9 +15,11 @@ import {
 	refusalOf,
 	type Shape,
 	shapeOf,
+	shareOrPercent,
 	troubleOf,
 	type Value,
 } from './rows'
+import { percentOfShare } from './values/share'
 
 /** A line as its source has it: plain decimals; empty or null for what it does not carry. */
 export type ReadLine = {
@@ -225,7 +227,8 @@ function readValues(
 	for (const { field, place } of placed) {
 		const cell = shape.cell(row, line, place)
 		const value = read(cell === '' ? defaultOf(reading, field) : cell, field.type)
-		if (value.why !== '') tell(field.key, value.why)
+		const why = value.why || shareOrPercent(value, field, reading.head[place ?? -1])
+		if (why !== '') tell(field.key, why)
 		values[field.key] = value
 	}
 	return values
@@ -267,14 +270,6 @@ function makeLine(row: number, values: Values, context: Context, tell: (key: str
 }
 
 const plainUnit = (unit: string): string => unit.toLowerCase().replace(/\.$/, '')
-
-/** 0.125 → "12.5". */
-function percentOfShare(share: string): string {
-	const [whole = '0', decimals = ''] = share.split('.')
-	const padded = decimals.padEnd(2, '0')
-	const text = `${whole}${padded.slice(0, 2)}.${padded.slice(2)}`.replace(/^(-?)0+(?=\d)/, '$1')
-	return text.includes('.') ? text.replace(/\.?0*$/, '') || '0' : text
-}
 
 /** A discount as it counts: by its own sign, else by what its column holds. An amount is empty where it is none, a percent '0'. */
 function discountIn(

@@ -1,7 +1,7 @@
 import { isCurrency, parseAmount } from '@/core/currency'
 import { attempt } from '@/core/refusal'
 import type { Decided, Reading } from './reading'
-import { type Rows, type RowsOut, type RowValues, readRows } from './rows'
+import { atOdds, type Rows, type RowsOut, type RowValues, readRows } from './rows'
 
 /** A payment as a file has it; `amount` is minor units, above zero. */
 export type IntakePayment = {
@@ -68,8 +68,7 @@ function readPayment(row: RowValues, books: PaymentBooks): IntakePayment | null 
 	const named = row.get('currency').toUpperCase() || given.currency
 	if (named !== '' && !isCurrency(named))
 		row.refuse('currency', 'This is not a currency code such as GBP. Correct it here.')
-	if (given.currency !== '' && named !== given.currency)
-		row.refuse('amount', `It is in ${given.currency}, but the row's currency is ${named}. Make them agree.`)
+	if (given.currency !== '' && named !== given.currency) row.refuse('amount', atOdds(given.currency, named))
 	const currency = named || customer?.currency || books.homeCurrency
 	const amount =
 		isCurrency(currency) && given.text !== ''

@@ -179,10 +179,12 @@ export function decide(reading: Reading, evidence: readonly ColumnSays[], own: r
 	}
 }
 
+/** Whether a column's name says that it holds percents. */
+export const saysPercent = (head: string): boolean =>
+	/%|percent|prozent|pct|pourcent|prosent|porcentaje/.test(plainName(head))
+
 export const headSaysPercent = (reading: Reading, name: DiscountQuestion): boolean =>
-	placesOf(reading, [discountFields[name]]).some((place) =>
-		/%|percent|prozent|pct|pourcent|prosent|porcentaje/.test(plainName(reading.head[place] ?? '')),
-	)
+	placesOf(reading, [discountFields[name]]).some((place) => saysPercent(reading.head[place] ?? ''))
 
 /** Whether the rows must be asked what a discount is: there is a column of them that says nothing by itself and is not all nought. */
 export const discountIsOpen = (

@@ -7,7 +7,7 @@ import { attempt } from '@/core/refusal'
 import { type FileKind, ownColumn } from './kinds'
 import { deliveryOf } from './kinds/shared'
 import type { Decided, Reading } from './reading'
-import { type Rows, type RowsOut, type RowValues, readRows } from './rows'
+import { atOdds, type Rows, type RowsOut, type RowValues, readRows } from './rows'
 
 /**
  * A row of a file of customers, items or tax codes: the fields that the file has, as the books take them. What it has no column for is not
@@ -152,7 +152,9 @@ function customerFields(row: RowValues, { homeCurrency, currencyOf }: HomeBooks)
 	if (row.get('discount') !== '') fields.discount = row.get('discount')
 	if (row.has('creditLimit')) {
 		const currency = String(fields.currency ?? currencyOf(key) ?? homeCurrency)
-		const text = row.get('creditLimit')
+		const { text, currency: named } = row.value('creditLimit')
+		if (named !== '' && named !== currency)
+			row.refuse('creditLimit', `It is in ${named}, but the customer's currency is ${currency}. Make them agree.`)
 		const limit = attempt(() => Number(parseAmount(text, currency, 'creditLimit')))
 		if (text === '') fields.credit_limit = null
 		else if (limit.ok) fields.credit_limit = limit.value
@@ -180,7 +182,7 @@ function itemFields(row: RowValues, books: HomeBooks): Made {
 	if (row.get('pricePer') !== '') fields.price_per = row.get('pricePer')
 	const currency = row.get('currency').toUpperCase()
 	if (currency !== '' && price.currency !== '' && price.currency !== currency)
-		row.refuse('unitPrice', `It is in ${price.currency}, but the row's currency is ${currency}. Make them agree.`)
+		row.refuse('unitPrice', atOdds(price.currency, currency))
 	if (currency || price.currency) fields.currency = currency || price.currency
 	if (price.text !== '')
 		fields.unit_price = withDecimals(price.text, minorDigits(String(fields.currency ?? books.homeCurrency)))

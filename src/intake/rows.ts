@@ -3,8 +3,9 @@ import { type DayFormat, readDay } from '@/core/readDay'
 import { type Cell, isBlank, type SheetRow, textOf } from './cell'
 import { fieldsFor } from './kinds'
 import type { Field } from './kinds/field'
-import type { Decided, Offer, Reading, RowRefusal } from './reading'
+import { type Decided, type Offer, type Reading, type RowRefusal, saysPercent } from './reading'
 import { type FigureRead, readFigure } from './values/figure'
+import { percentOfShare } from './values/share'
 
 /** The rows of a source, as they were read from it; from the first to the last, or one by its number. */
 export type Rows = {
@@ -191,6 +192,10 @@ export function troubleOf(row: SheetRow, shape: Shape, reading: Reading): RowRef
 	return null
 }
 
+/** What is said of a figure whose currency is not its row's. */
+export const atOdds = (figure: string, row: string): string =>
+	`It is in ${figure}, but the row's currency is ${row}. Make them agree.`
+
 /** A row of values: `get` gives one in our form (empty when it could not be read), `raw` what stands in the source. */
 export type RowValues = {
 	row: number
@@ -200,6 +205,12 @@ export type RowValues = {
 	/** Whether the source has a column, or a default, for it. */
 	has: (key: string) => boolean
 	refuse: (key: string, remedy: string, offers?: Offer[]) => void
+}
+
+/** What hinders a percent that may as well be a share of one (0.2 for 20%): nothing where the value or the head has a percent sign. */
+export function shareOrPercent({ text, percent }: Value, { type }: Field, head: string | undefined): string {
+	if (type !== 'percent' || percent || head === undefined || saysPercent(head) || !/^0\.0*[1-9]/.test(text)) return ''
+	return `It may be a percent or a share. Write it with a percent sign, ${text}% or ${percentOfShare(text)}%.`
 }
 
 export type RowsOut = { refuse: (refusal: RowRefusal) => void; left: (row: number, why: LeftWhy) => void }
@@ -232,8 +243,9 @@ export function* readRows(
 		for (const { field, place } of shape.all) {
 			const cell = shape.cell(row, 0, place)
 			const value = read(cell === '' ? defaultOf(reading, field) : cell, field.type)
-			if (value.why !== '') refuse(field.key, value.why)
-			values[field.key] = value
+			const why = value.why || shareOrPercent(value, field, reading.head[place ?? -1])
+			if (why !== '') refuse(field.key, why)
+			values[field.key] = why === '' ? value : { ...nothing, why }
 		}
 		for (const [key, text] of Object.entries(row.given ?? {})) values[key] = plainValue(text)
 		yield {

@@ -1,6 +1,7 @@
 import { parse } from 'csv-parse/sync'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { bytesOf, dayIn, figureIn, type Style, shuffled, styles } from '../../tests/tables'
 import type { SheetRow } from './cell'
 import { recordReader } from './formats/delimited/records'
 import { proposeReading, readSource } from './look'
@@ -11,19 +12,6 @@ import { sourceOf } from './source'
 
 // Random tables written in random styles: what was written is what is read, or the file is asked about.
 
-type Style = {
-	language: number
-	delimiter: ';' | ',' | '\t' | '|'
-	encoding: 'utf8' | 'utf16le' | 'latin1' | 'bom' | 'dos'
-	mark: '.' | ','
-	thousands: '' | ' ' | "'" | 'other'
-	days: 'iso' | 'compact' | 'dots' | 'named' | 'slashes'
-	ends: '\n' | '\r\n' | '\r'
-	carried: boolean
-	title: boolean
-	total: boolean
-	shuffled: number
-}
 const heads = [
 	['Order Number', 'Order Date', 'Customer Number', 'Item Code', 'Description', 'Qty', 'Unit Price'],
 	['Auftragsnummer', 'Auftragsdatum', 'Kundennummer', 'Artikelnummer', 'Bezeichnung', 'Menge', 'Einzelpreis'],
@@ -40,31 +28,8 @@ const heads = [
 	['Ordernummer', 'Orderdatum', 'Klantnummer', 'Artikelnummer', 'Omschrijving', 'Aantal', 'Stukprijs'],
 	['Ordrenummer', 'Ordredato', 'Kundenummer', 'Varenummer', 'Beskrivelse', 'Antall', 'Enhetspris'],
 ]
-const months = 'Jan Feb Mar Apr May Jun Jul Aug Sep Oct Nov Dec'.split(' ')
-
 type Line = { item: string; text: string; quantity: string; price: string }
 type Order = { number: string; day: string; customer: string; lines: Line[] }
-
-function dayIn(day: string, style: Style['days']): string {
-	const [year = '', month = '', date = ''] = day.split('-')
-	if (style === 'compact') return `${year}${month}${date}`
-	if (style === 'dots') return `${date}.${month}.${year}`
-	if (style === 'named') return `${Number(date)} ${months[Number(month) - 1]} ${year}`
-	if (style === 'slashes') return `${date}/${month}/${year}`
-	return `${day}T08:30:00Z`
-}
-function figureIn(text: string, { mark, thousands }: Style): string {
-	const [whole = '', decimals] = text.split('.')
-	const between = thousands === 'other' ? (mark === '.' ? ',' : '.') : thousands
-	const grouped = whole.replace(/\B(?=(\d{3})+$)/g, between)
-	return decimals === undefined ? grouped : `${grouped}${mark}${decimals}`
-}
-const dos: Record<string, number> = { å: 0x86, ø: 0x9b, é: 0x82, Ø: 0x9d, í: 0xa1, ó: 0xa2, ú: 0xa3, '°': 0xf8 }
-const quoted = (cell: string, delimiter: string): string =>
-	/["\r\n]/.test(cell) || cell.includes(delimiter) ? `"${cell.replaceAll('"', '""')}"` : cell
-
-/** The columns in another order, the same for every row. */
-const shuffled = <T>(row: T[], by: number): T[] => row.map((_, place) => row[(place * 3 + by) % row.length] as T)
 
 function written(orders: Order[], style: Style): Buffer {
 	const rows: string[][] = []
@@ -78,18 +43,7 @@ function written(orders: Order[], style: Style): Buffer {
 	// A total begins with its word: the figure stands after it.
 	const total = shuffled(['', '', '', '', 'Total', '', figureIn('1234.50', style)], style.shuffled)
 	if (style.total && total.find((cell) => cell !== '') === 'Total') rows.push(total)
-	const text = rows
-		.map((row) => row.map((cell) => quoted(cell, style.delimiter)).join(style.delimiter))
-		.join(style.ends)
-	if (style.encoding === 'latin1') return Buffer.from(text, 'latin1')
-	// French and Spanish heads have such letters within their words, by which they are known.
-	if (style.encoding === 'dos' && (style.language === 2 || style.language === 3))
-		return Buffer.from(
-			text.replace(/[åøéØíóú°]/g, (letter) => String.fromCharCode(dos[letter] ?? 0x3f)),
-			'latin1',
-		)
-	if (style.encoding === 'utf16le') return Buffer.from(`\ufeff${text}`, 'utf16le')
-	return Buffer.from(style.encoding === 'bom' ? `\ufeff${text}` : text)
+	return bytesOf(rows, style)
 }
 
 const texts = fc.constantFrom(
@@ -128,24 +82,10 @@ const orders = fc.array(
 	}),
 	{ minLength: 3, maxLength: 8 },
 )
-const style: fc.Arbitrary<Style> = fc.record({
-	language: fc.nat(heads.length - 1),
-	delimiter: fc.constantFrom(';', ',', '\t', '|'),
-	encoding: fc.constantFrom('utf8', 'utf16le', 'latin1', 'bom', 'dos'),
-	mark: fc.constantFrom('.', ','),
-	thousands: fc.constantFrom('', ' ', "'", 'other'),
-	days: fc.constantFrom('iso', 'compact', 'dots', 'named', 'slashes'),
-	ends: fc.constantFrom('\n', '\r\n', '\r'),
-	carried: fc.boolean(),
-	title: fc.boolean(),
-	total: fc.boolean(),
-	shuffled: fc.nat(6),
-})
-
 test('a table written in whatever style is read as it was written, or asked about', async () => {
 	let read = 0
 	await fc.assert(
-		fc.asyncProperty(orders, style, async (given, how) => {
+		fc.asyncProperty(orders, styles, async (given, how) => {
 			const table: Order[] = given.map((order, place) => ({ ...order, number: String(70_000 + place * 7) }))
 			const kept: SheetRow[] = []
 			const look = await readSource(sourceOf('x.csv', written(table, how)), { add: (row) => kept.push(row) })

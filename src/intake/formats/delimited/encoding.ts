@@ -36,17 +36,18 @@ export function findEncoding(source: Source): Encoding {
 	}
 }
 
-// ü é ä å ç ê ï ì Å É ö ø Ø í ó ú ñ Ñ in code page 850; in Windows-1252 marks that no word has within it.
-const withinWords =
-	/[A-Za-z][\u0081\u0082\u0084\u0086-\u0088\u008b\u008d\u008f\u0090\u0094\u009b\u009d\u00a1-\u00a5](?=[A-Za-z])/g
+// Letters of code page 850 that are in Windows-1252 nothing at all (ü ì Å É Ø), marks that open a quotation and end no word (é ä), or marks
+// that stand within none (å ç ê ï ö ø í ó ú ñ Ñ).
+const lettersOfDos =
+	/[A-Za-z][\u0081\u0082\u0084\u008d\u008f\u0090\u009d]|[\u0081\u008d\u008f\u0090\u009d](?=[A-Za-z])|[A-Za-z][\u0086-\u0088\u008b\u0094\u009b\u00a1-\u00a5](?=[A-Za-z])/g
 const letterWithin = /[A-Za-z][\u00c0-\u00ff](?=[A-Za-z])/g
 
-/** Whether more words have letters of DOS within them than letters of Windows-1252. */
+/** Whether more letters of DOS stand in words than letters of Windows-1252. */
 function hasLettersOfDos(source: Source): boolean {
 	let [dos, other] = [0, 0]
 	for (const bytes of chunksOf(source)) {
 		const text = bytes.toString('latin1')
-		dos += text.match(withinWords)?.length ?? 0
+		dos += text.match(lettersOfDos)?.length ?? 0
 		other += text.match(letterWithin)?.length ?? 0
 	}
 	return dos > other
