@@ -32,7 +32,7 @@ const head =
 describe('a workbook', () => {
 	test('is read from the sheet that has a head, wherever on it the table stands, each cell by what it keeps', async () => {
 		const { rows, look } = await read(readFileSync(join(import.meta.dirname, '../demo/samples/tarn.xlsx')))
-		expect(look.ok && look.value.settings).toEqual({ sheet: 'Orders' })
+		expect(look.ok && look.value.settings).toEqual({ sheet: 'Orders', hidden: 'refused' })
 		expect(look.ok && look.value.head).toMatchObject({
 			row: 3,
 			names: ['', 'Order No', 'Order date', 'Customer No', 'Item', 'Quantity', 'Unit price', 'Discount'],
@@ -69,6 +69,19 @@ describe('a workbook', () => {
 			{ is: 'number', text: '0.3' },
 		])
 	})
+})
+
+test('rows that a sheet hides are not taken until a person says so', async () => {
+	const row = (number: number, hidden: string) =>
+		`<row r="${number}"${hidden}><c r="A${number}" t="str"><v>O${number}</v></c></row>`
+	const bytes = workbook(
+		`<worksheet><sheetData>${head}${row(2, '')}${row(3, ' hidden="1"')}${row(4, ' hidden="true"')}${row(5, ' hidden="0"')}<row r="6" hidden="1"/></sheetData></worksheet>`,
+	)
+	const troubled = (rows: SheetRow[]) => rows.filter(({ trouble }) => trouble !== undefined).map(({ row: at }) => at)
+	const { rows } = await read(bytes)
+	expect(troubled(rows)).toEqual([3, 4])
+	const taken = await read(bytes, { format: 'xlsx', settings: { sheet: 'One', hidden: 'taken' }, headRow: null })
+	expect([taken.rows.length, troubled(taken.rows)]).toEqual([6, []])
 })
 
 describe('what is made to harm is refused in words', () => {

@@ -54,7 +54,7 @@ class Enough extends Error {}
 export async function readSheet(
 	book: Workbook,
 	path: string,
-	onRow: (row: SheetRow) => void,
+	onRow: (row: SheetRow, isHidden: boolean) => void,
 	most = Number.POSITIVE_INFINITY,
 ): Promise<void> {
 	let row = 0
@@ -66,6 +66,7 @@ export async function readSheet(
 	let takesText = false
 	let phonetic = false
 	let given = 0
+	let hidden = false
 	try {
 		await readXml(await book.archive.open(path), {
 			open: (name, attributes) => {
@@ -74,8 +75,9 @@ export async function readSheet(
 					if (!(next > row))
 						return refuse('file', `The rows of the sheet are out of order near row ${row}. Save the workbook again.`)
 					if (row > 0 && next - row <= widestGap)
-						for (let blank = row + 1; blank < next; blank++) onRow({ row: blank, cells: [] })
+						for (let blank = row + 1; blank < next; blank++) onRow({ row: blank, cells: [] }, false)
 					row = next
+					hidden = attributes.hidden === '1' || attributes.hidden === 'true'
 					cells = []
 					place = -1
 				} else if (name === 'c') {
@@ -100,7 +102,7 @@ export async function readSheet(
 					while (cells.length < place) cells.push('')
 					cells[place] = cell
 				} else if (name === 'row') {
-					onRow({ row, cells })
+					onRow({ row, cells }, hidden && cells.length > 0)
 					if (++given >= most) throw new Enough()
 				}
 			},
