@@ -18,7 +18,8 @@ CREATE TABLE IF NOT EXISTS refusal (
 CREATE INDEX IF NOT EXISTS refusal_row ON refusal (row);
 CREATE TABLE IF NOT EXISTS left_row (row INTEGER PRIMARY KEY, why TEXT NOT NULL) STRICT;
 CREATE TABLE IF NOT EXISTS record (
-	seq INTEGER PRIMARY KEY, key TEXT NOT NULL, first_row INTEGER NOT NULL, standing TEXT NOT NULL, brief TEXT NOT NULL, body TEXT NOT NULL
+	seq INTEGER PRIMARY KEY, key TEXT NOT NULL, first_row INTEGER NOT NULL, standing TEXT NOT NULL, brief TEXT NOT NULL, body TEXT NOT NULL,
+	said TEXT NOT NULL DEFAULT ''
 ) STRICT;
 CREATE INDEX IF NOT EXISTS record_standing ON record (standing, seq);
 -- Orders as the books take them, so that they go over without being looked at one by one. \`words\`: what it changes, or why it is asked about.
@@ -38,9 +39,31 @@ CREATE TABLE IF NOT EXISTS staged_line (
 CREATE TABLE IF NOT EXISTS meta (key TEXT PRIMARY KEY, value TEXT NOT NULL) STRICT;
 `
 
-/** What a file would bring: `standing` says how it stands with the books, `brief` is what lists show (JSON), `body` the whole (JSON). */
-export type SheetRecord = { seq: number; key: string; first_row: number; standing: string; brief: string; body: string }
+/**
+ * What a file would bring: `standing` says how it stands with the books, `brief` is what lists show (JSON), `body` the whole (JSON), `said` what
+ * its row says, apart from the books.
+ */
+export type SheetRecord = {
+	seq: number
+	key: string
+	first_row: number
+	standing: string
+	brief: string
+	body: string
+	said: string
+}
 export type Sheet = { db: Database.Database; close: () => void }
+
+// Columns that sheets made by an earlier version do not have yet.
+const addedColumns = [
+	['staged_order', 'discount_amount'],
+	['record', 'said'],
+] as const
+function addColumn(db: Database.Database, table: string, column: string): void {
+	const columns = db.pragma(`table_info(${table})`) as { name: string }[]
+	if (columns.length > 0 && columns.every(({ name }) => name !== column))
+		db.exec(`ALTER TABLE ${table} ADD COLUMN ${column} TEXT NOT NULL DEFAULT ''`)
+}
 
 const pathOf = (folder: string, fileId: number) => join(folder, 'reading', `${fileId}.db`)
 
@@ -52,6 +75,7 @@ export function openSheet(folder: string, fileId: number, fresh = false): Sheet 
 	db.pragma('journal_mode = WAL')
 	db.pragma('synchronous = OFF')
 	db.pragma('cache_size = -32000')
+	for (const [table, column] of addedColumns) addColumn(db, table, column)
 	db.exec(tables)
 	return { db, close: () => db.close() }
 }
@@ -187,7 +211,7 @@ const into: Record<Outcome[0], string> = Object.fromEntries(
 		[
 			['refusal', 'INSERT', 'refusal', 'row, field, place, column_name, value, remedy, offers'],
 			['left', 'INSERT OR IGNORE', 'left_row', 'row, why'],
-			['record', 'INSERT', 'record', 'key, first_row, standing, brief, body'],
+			['record', 'INSERT', 'record', 'key, first_row, standing, brief, body, said'],
 			[
 				'order',
 				'INSERT',
@@ -298,7 +322,7 @@ export function outcomeKeeper({ db }: Sheet, rows = 0) {
 			put(['refusal', row, field, place, column, value.slice(0, 300), remedy, offers ? JSON.stringify(offers) : '[]']),
 		left: (row: number, why: string) => put(['left', row, why]),
 		record: (one: Omit<SheetRecord, 'seq'>) =>
-			put(['record', one.key, one.first_row, one.standing, one.brief, one.body]),
+			put(['record', one.key, one.first_row, one.standing, one.brief, one.body, one.said]),
 		end: () => {
 			writer.write(outcomes)
 			outcomes = []
@@ -373,12 +397,12 @@ export const recordsIn = ({ db }: Sheet, standing: string | null, after: number,
 	standing === null
 		? db
 				.prepare<[number, number], SheetRecord>(
-					'SELECT seq, key, first_row, standing, brief, body FROM record WHERE seq > ? ORDER BY seq LIMIT ?',
+					'SELECT seq, key, first_row, standing, brief, body, said FROM record WHERE seq > ? ORDER BY seq LIMIT ?',
 				)
 				.all(after, most)
 		: db
 				.prepare<[string, number, number], SheetRecord>(
-					'SELECT seq, key, first_row, standing, brief, body FROM record WHERE standing = ? AND seq > ? ORDER BY seq LIMIT ?',
+					'SELECT seq, key, first_row, standing, brief, body, said FROM record WHERE standing = ? AND seq > ? ORDER BY seq LIMIT ?',
 				)
 				.all(standing, after, most)
 

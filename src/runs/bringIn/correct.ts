@@ -5,9 +5,9 @@ import { type Books, inOneStep } from '@/store/books'
 import { addCorrection, correctionsOf, leaveOut, leftOutOf, takeInAgain } from '@/store/corrections'
 import { type Desk, record } from '@/store/events'
 import { readFile } from '@/store/files'
-import { askFor } from '@/store/jobs'
 import { openSheet, rowsIn } from '@/store/sheet'
 import { no, type Outcome } from '../outcome'
+import { workOutAnew } from './anew'
 
 /** What stands at a place now, after every correction; null where there is no such row. */
 function standsAt(
@@ -59,7 +59,7 @@ export function correctValue(
 		const detail =
 			row > 0 ? `row ${row}: ${was || 'nothing'} → ${value || 'nothing'}` : `wherever it stands: ${was} → ${value}`
 		record(books, desk, { subject: 'file', id: fileId, act: 'corrected the file', detail })
-		askFor(books, desk, { kind: 'take file', file: fileId, seen: '', reason: '' })
+		workOutAnew(books, desk, fileId)
 		return { ok: true }
 	})
 }
@@ -72,7 +72,7 @@ export function leaveRowsOut(books: Books, desk: Desk, fileId: number, rows: num
 		for (const row of rows) leaveOut(books, desk, fileId, row, reason.trim())
 		const detail = `${rows.length === 1 ? `row ${rows[0]}` : `${rows.length} rows`}: ${reason.trim()}`
 		record(books, desk, { subject: 'file', id: fileId, act: 'left rows of the file out', detail })
-		askFor(books, desk, { kind: 'take file', file: fileId, seen: '', reason: '' })
+		workOutAnew(books, desk, fileId)
 		return { ok: true }
 	})
 }
@@ -85,7 +85,7 @@ export function takeRowsIn(books: Books, desk: Desk, fileId: number, rows: numbe
 		if (own.length === 0) return no('They are not left out.')
 		for (const row of own) takeInAgain(books, desk, fileId, row)
 		record(books, desk, { subject: 'file', id: fileId, act: 'took rows of the file in again', detail: own.join(', ') })
-		askFor(books, desk, { kind: 'take file', file: fileId, seen: '', reason: '' })
+		workOutAnew(books, desk, fileId)
 		return { ok: true }
 	})
 }

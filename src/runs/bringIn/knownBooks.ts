@@ -45,8 +45,7 @@ export function stampOf(books: Books): string {
 			homeCurrency(books),
 		]),
 	)
-	for (const { id, number, currency, name, address, terms } of allCustomers(books))
-		hash.update(JSON.stringify([id, number, currency, name, address, terms]))
+	for (const customer of allCustomers(books)) hash.update(JSON.stringify(customer))
 	hash.update(ordersStamp(books))
 	return hash.digest('hex')
 }

@@ -3,16 +3,14 @@ import { itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalo
 import { homeCurrency } from '@/store/company'
 import { blankCustomer, customerByNumber, customerSchema } from '@/store/customers'
 import type { Desk } from '@/store/events'
-import { askFor } from '@/store/jobs'
 import { mendCustomer } from '../mend'
 import { no, type Outcome } from '../outcome'
+import { workOutAnew } from './anew'
 
 // What a file names and the books do not have is made from there, and the file is looked at again.
 
 type Given = Record<string, unknown>
 const text = (given: Given, key: string): string => String(given[key] ?? '').trim()
-const again = (books: Books, desk: Desk, file: number) =>
-	askFor(books, desk, { kind: 'take file', file, seen: '', reason: '' })
 const words = (error: { issues: { message: string }[] }): Outcome =>
 	no(error.issues.map(({ message }) => message).join(' '))
 
@@ -30,7 +28,7 @@ export function makeCustomer(books: Books, desk: Desk, file: number, given: Give
 		})
 		if (!parsed.success) return words(parsed.error)
 		mendCustomer(books, desk, parsed.data)
-		again(books, desk, file)
+		workOutAnew(books, desk, file)
 		return { ok: true }
 	})
 }
@@ -48,7 +46,7 @@ export function makeItem(books: Books, desk: Desk, file: number, given: Given): 
 		})
 		if (!parsed.success) return words(parsed.error)
 		saveItem(books, desk, parsed.data)
-		again(books, desk, file)
+		workOutAnew(books, desk, file)
 		return { ok: true }
 	})
 }
@@ -63,7 +61,7 @@ export function makeTaxCode(books: Books, desk: Desk, file: number, given: Given
 		})
 		if (!parsed.success) return words(parsed.error)
 		saveTaxRate(books, desk, parsed.data)
-		again(books, desk, file)
+		workOutAnew(books, desk, file)
 		return { ok: true }
 	})
 }

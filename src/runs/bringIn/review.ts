@@ -62,6 +62,8 @@ export const reviewSchema = z.object({
 		})
 		.nullable(),
 })
+/** The standing of a record whose row was taken into the books before, just as it stands. */
+export const hereBefore = 'here before'
 export type Review = z.infer<typeof reviewSchema>
 
 /** What a file would bring as it stands; null until that is known. */

@@ -69,6 +69,7 @@ function takeInto(books: Books, file: SourceFile, sheet: Sheet, watch: Watch): R
 			taken = kindRules[reading.kind].take({
 				books,
 				fileId: file.id,
+				accepted: file.state === 'accepted',
 				known,
 				reading,
 				decided,
@@ -88,7 +89,7 @@ function takeInto(books: Books, file: SourceFile, sheet: Sheet, watch: Watch): R
 					out.left(row, why)
 				},
 				record: (record) => {
-					digest.add(`${record.key} ${record.standing} ${record.body}\n`)
+					digest.add(`${record.key} ${record.standing} ${record.brief} ${record.body}\n`)
 					out.record(record)
 				},
 				stage: (staged) => {

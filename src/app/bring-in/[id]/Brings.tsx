@@ -1,6 +1,6 @@
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
-import type { Review } from '@/runs/bringIn/review'
+import { hereBefore, type Review } from '@/runs/bringIn/review'
 import type { SheetRecord } from '@/store/sheet'
 import { Chip, type Tone } from '@/ui/Chip'
 import { Section } from '@/ui/Page'
@@ -11,7 +11,7 @@ import { currencyColumn } from './currencyColumn'
 /** What accepting a file of customers, items or tax codes would change, field by field. */
 export function RecordsSay({ records, review, kind }: { records: SheetRecord[]; review: Review; kind: string }) {
 	const { added = 0, 'changed fields': changed = 0, same = 0 } = review.standings
-	const rows = records.filter(({ standing }) => standing !== 'same')
+	const rows = records.filter(({ standing }) => standing !== 'same' && standing !== hereBefore)
 	const columns: Column<SheetRecord>[] = [
 		{
 			key: 'what',
@@ -100,7 +100,9 @@ export function PaymentsSay({ records }: { records: SheetRecord[] }) {
 							key: 'to',
 							label: 'Applied to',
 							cell: ({ applied, over, currency, words, standing }) =>
-								standing === 'again' ? (
+								standing === hereBefore ? (
+									<span className="text-mute">entered already</span>
+								) : standing === 'again' ? (
 									<Chip tone="look">{words}</Chip>
 								) : (
 									<span>

@@ -12,6 +12,8 @@ import type { Answers, Review } from '../review'
 export type Taking = {
 	books: Books
 	fileId: number
+	/** Whether it was accepted before: what it brought then is not brought again. */
+	accepted: boolean
 	known: Known
 	reading: Reading
 	decided: ReturnType<typeof settled>

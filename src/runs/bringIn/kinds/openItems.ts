@@ -54,6 +54,7 @@ function takeItemsOpen({ books, fileId, known, reading, decided, rows, refuse, l
 				is,
 			}),
 			body: '',
+			said: '',
 		})
 	const fromFile = (item: IntakeItem) => ({ ...item, customer: item.customerId })
 	const fromBooks = (item: LedgerRow) => ({

@@ -15,9 +15,10 @@ import {
 	ordersOfNumber,
 	putAway,
 } from '@/store/orderIntake'
+import { broughtBefore } from '@/store/rowsTaken'
 import { readSettings } from '@/store/settings'
 import { type Sheet, sheetPath, stagedCount, stagedOrders } from '@/store/sheet'
-import { standingOf } from '../amended'
+import { type Standing, standingOf } from '../amended'
 import type { Review } from '../review'
 import {
 	type Accepted,
@@ -34,7 +35,20 @@ import {
 type Money = { taken: bigint; refused: bigint; orders: number; lines: number; net: bigint }
 
 /** Takes the orders of a file: each with how it stands with the books. */
-function takeOrdersIn({ books, known, reading, decided, rows, answers, anew, refuse, left, stage }: Taking): Taken {
+function takeOrdersIn({
+	books,
+	fileId,
+	accepted,
+	known,
+	reading,
+	decided,
+	rows,
+	answers,
+	anew,
+	refuse,
+	left,
+	stage,
+}: Taking): Taken {
 	const sums = new Map<string, Money>()
 	const sumOf = (currency: string): Money => {
 		const sum = sums.get(currency) ?? { taken: 0n, refused: 0n, orders: 0, lines: 0, net: 0n }
@@ -76,7 +90,10 @@ function takeOrdersIn({ books, known, reading, decided, rows, answers, anew, ref
 			const made = orderForBooks(order, known, tell)
 			if (!made) return
 			const ofNumber = numbers.has(made.number) ? ordersOfNumber(books, made.number) : []
-			const standing = standingOf(books, made, ofNumber, answers.again)
+			const standing: Standing =
+				accepted && broughtBefore(books, fileId, made)
+					? { is: 'known' }
+					: standingOf(books, made, ofNumber, answers.again)
 			if (standing.is === 'refused') return tell('order', standing.words)
 			taken += order.rows.length
 			const sum = sumOf(made.currency)

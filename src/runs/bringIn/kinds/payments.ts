@@ -2,13 +2,26 @@ import { amountText } from '@/core/currency'
 import { type IntakePayment, type Likely, takePayments } from '@/intake/payments'
 import { inOneStep } from '@/store/books'
 import { type LedgerRow, openDebits, paymentLike } from '@/store/ledger'
+import { noteRowTaken, rowsTaken } from '@/store/rowsTaken'
 import { workDate } from '@/store/settings'
 import { enterPayment, sharesOf } from '../../ledger'
 import type { Known } from '../knownBooks'
+import { hereBefore } from '../review'
 import { type Entered, type Entering, eachRecord, type KindRules, restWords, type Taken, type Taking } from './kind'
 
 /** Takes payments, each with what it would be applied to, one after the other as they would be entered. */
-function takePaymentsIn({ books, known, reading, decided, rows, answers, refuse, left, record }: Taking): Taken {
+function takePaymentsIn({
+	books,
+	fileId,
+	known,
+	reading,
+	decided,
+	rows,
+	answers,
+	refuse,
+	left,
+	record,
+}: Taking): Taken {
 	const debits = openDebits(books)
 	const byCustomer = new Map<string, LedgerRow[]>()
 	for (const debit of debits) {
@@ -17,6 +30,7 @@ function takePaymentsIn({ books, known, reading, decided, rows, answers, refuse,
 	}
 	const names = new Map([...known.customers.values()].map(({ id, name, number }) => [id, `${number} ${name}`]))
 	const totals = new Map<string, { currency: string; payments: number; amount: number }>()
+	const entered = rowsTaken(books, fileId)
 	let taken = 0
 	const payments = {
 		customer: known.customer,
@@ -31,10 +45,18 @@ function takePaymentsIn({ books, known, reading, decided, rows, answers, refuse,
 	takePayments(rows, reading, decided, payments, {
 		refuse,
 		left,
-		payment: (payment, standing, words) => {
+		payment: (payment, found, words) => {
+			const { row, currency, amount, customerId, day, reference } = payment
+			const body = JSON.stringify(payment)
+			const before = entered.get(row)
+			if (before !== undefined && before !== body)
+				return refuse({
+					...{ row, field: 'amount', place: null, column: 'the row', value: '' },
+					remedy: `It was entered as it stood before. Correct that payment at its account, and take back what was corrected here.`,
+				})
 			taken++
-			const { currency, amount, customerId, day, reference } = payment
-			const enters = standing === 'new' || answers.twice === 'enter'
+			const standing = before === undefined ? found : hereBefore
+			const enters = standing === 'new' || (standing === 'again' && answers.twice === 'enter')
 			const key = `${customerId} ${currency}`
 			const open = byCustomer.get(key) ?? []
 			const { shares, left: over } = enters
@@ -66,7 +88,8 @@ function takePaymentsIn({ books, known, reading, decided, rows, answers, refuse,
 					over,
 					words,
 				}),
-				body: JSON.stringify(payment),
+				body,
+				said: body,
 			})
 		},
 	})
@@ -128,9 +151,10 @@ function holdsNumber(text: string, bare: string): boolean {
 	return new RegExp(`(?<![\\p{L}\\p{N}])${pattern}(?![\\p{L}\\p{N}])`, 'u').test(text)
 }
 
-function enterPayments({ books, desk, sheet, review, reading, answers }: Entering): Entered {
+function enterPayments({ books, desk, file, sheet, review, reading, answers }: Entering): Entered {
 	let entered = 0
-	for (const { standing, body } of eachRecord(sheet)) {
+	for (const { standing, first_row, body, said } of eachRecord(sheet)) {
+		if (standing === hereBefore) continue
 		if (standing === 'again' && answers.twice !== 'enter') continue
 		const payment: IntakePayment = JSON.parse(body)
 		const outcome = enterPayment(books, desk, {
@@ -142,6 +166,7 @@ function enterPayments({ books, desk, sheet, review, reading, answers }: Enterin
 			to: reading.to,
 		})
 		if (!outcome.ok) throw new Error(outcome.message)
+		noteRowTaken(books, file.id, first_row, said)
 		entered++
 	}
 	const left =

@@ -1,9 +1,12 @@
 import { ownText, readOwn } from '@/core/ownFields'
 import { type IntakeRecord, takeRecords } from '@/intake/records'
+import { sha256 } from '@/intake/sha256'
 import { inOneStep } from '@/store/books'
 import { allTaxRates, itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
 import { blankCustomer, customerSchema, saveCustomer } from '@/store/customers'
+import { noteRowTaken, rowsTaken } from '@/store/rowsTaken'
 import { askToLookAgain } from '../../mend'
+import { hereBefore } from '../review'
 import {
 	type Entered,
 	type Entering,
@@ -50,9 +53,10 @@ const said = (value: unknown): string =>
 	value === null || value === undefined || value === '' ? 'nothing' : String(value).replace(/\n/g, ', ')
 
 /** Takes customers, items or tax codes: each with what changes, field by field. */
-function takeRecordsIn({ books, known, reading, decided, rows, refuse, left, record }: Taking): Taken {
+function takeRecordsIn({ books, fileId, known, reading, decided, rows, refuse, left, record }: Taking): Taken {
 	const rates = new Map(allTaxRates(books).map((rate) => [`${rate.code} ${rate.from_day}`, rate]))
 	const names = new Map(allTaxRates(books).map(({ code, name }) => [code, name]))
+	const entered = rowsTaken(books, fileId)
 	let taken = 0
 	const kinds = {
 		customers: {
@@ -76,6 +80,18 @@ function takeRecordsIn({ books, known, reading, decided, rows, refuse, left, rec
 		refuse,
 		left,
 		record: ({ row, key, fields }, tell) => {
+			const says = sha256(JSON.stringify(fields)).slice(0, 20)
+			if (entered.get(row) === says) {
+				taken++
+				return record({
+					key,
+					first_row: row,
+					standing: hereBefore,
+					brief: '{"name":"","changes":[]}',
+					body: '',
+					said: says,
+				})
+			}
 			const before = kind.before(key)
 			const whole = over(before, kind.fresh, fields)
 			const parsed = kind.schema.safeParse(whole)
@@ -102,6 +118,7 @@ function takeRecordsIn({ books, known, reading, decided, rows, refuse, left, rec
 				standing: isNew ? 'added' : changes.length > 0 ? 'changed fields' : 'same',
 				brief: JSON.stringify({ name: String(full.name ?? full.description ?? ''), changes }),
 				body: JSON.stringify(full),
+				said: says,
 			})
 		},
 	})
@@ -132,9 +149,11 @@ const keys: Record<string, string> = {
 }
 const fieldKey = (name: string): string => keys[name] ?? name
 
-function enterRecords({ books, desk, sheet, review, reading }: Entering): Entered {
+function enterRecords({ books, desk, file, sheet, review, reading }: Entering): Entered {
 	const counts = { added: 0, changed: 0, same: 0 }
-	for (const { body } of eachRecord(sheet)) {
+	for (const { standing, first_row, body, said } of eachRecord(sheet)) {
+		if (standing === hereBefore) continue
+		noteRowTaken(books, file.id, first_row, said)
 		const fields: { own?: string } = JSON.parse(body)
 		if (reading.kind === 'customers') counts[saveCustomer(books, desk, customerSchema.parse(fields))]++
 		else if (reading.kind === 'items')
