@@ -37,6 +37,19 @@ export function parseAmount(value: unknown, currency: string, path: string): big
 	return decimal.units * pow10(digits - decimal.scale)
 }
 
+/** The most that one amount can be, in minor units: sums of several are still held exactly by a number. */
+const mostMinor = 1_000_000_000_000_000n
+/** Whether an amount is more than can be kept. */
+export const isTooMuch = (minor: bigint): boolean => minor > mostMinor || minor < -mostMinor
+
+/** Reads an amount into minor units as a number. Refused at `path` as by `parseAmount`, and where it is more than can be kept. */
+export function minorNumber(value: unknown, currency: string, path: string): number {
+	const minor = parseAmount(value, currency, path)
+	if (isTooMuch(minor))
+		return refuse(path, `It is more than can be kept, ${amountText(mostMinor, currency)} ${currency}.`)
+	return Number(minor)
+}
+
 /** An amount as a clerk types it, its thousands commas taken out: "1,250.00" → "1250.00". Any other comma stays, to be refused. */
 export const plainAmount = (typed: unknown): string => {
 	const text = String(typed ?? '').trim()
@@ -45,4 +58,4 @@ export const plainAmount = (typed: unknown): string => {
 
 /** Minor units of an amount as it is typed, 0 when it is left empty. Refused: not a number, or finer than the currency's minor unit. */
 export const typedAmount = (typed: unknown, currency: string, path: string): Result<number> =>
-	attempt(() => Number(parseAmount(plainAmount(typed) || '0', currency, path)))
+	attempt(() => minorNumber(plainAmount(typed) || '0', currency, path))

@@ -1,5 +1,6 @@
 import { isZero, lineDiscounts } from './document'
 import { type Discount, price } from './price'
+import type { Result } from './refusal'
 
 /** An order's own terms, as it was brought in; `discount_amount` is empty for none. */
 export type OrderTerms = {
@@ -22,10 +23,15 @@ type Line = {
 export type OrderShares = { discounts: Discount[]; charges: Discount[] }
 
 /**
- * Net of an order by itself, minor units, a missing price as nought: by its own terms and `named` discounts, or by the shares that it
- * was given when it was divided. Tax plays no part, so every line may have the same code.
+ * Net of an order by itself, minor units, a missing price as nought; refused where it cannot be priced. It is reckoned by its own terms and
+ * `named` discounts, or by the shares that it was given when it was divided. Tax plays no part, so every line may have the same code.
  */
-export function orderNet(order: OrderTerms, lines: Line[], shares: OrderShares | null, named: Discount[] = []): bigint {
+export function orderNet(
+	order: OrderTerms,
+	lines: Line[],
+	shares: OrderShares | null,
+	named: Discount[] = [],
+): Result<bigint> {
 	const own = lineDiscounts({ discountPercent: order.discount_percent, discountAmount: order.discount_amount })
 	const freight: Discount[] = isZero(order.freight_percent || order.freight)
 		? []
@@ -46,5 +52,5 @@ export function orderNet(order: OrderTerms, lines: Line[], shares: OrderShares |
 		discounts: shares?.discounts ?? [...own, ...named],
 		charges: (shares?.charges ?? freight).map((charge) => ({ ...charge, taxCode: 'ANY' })),
 	})
-	return priced.ok ? priced.value.net : 0n
+	return priced.ok ? { ok: true, value: priced.value.net } : priced
 }

@@ -1,4 +1,4 @@
-import { isCurrency, parseAmount } from '@/core/currency'
+import { isCurrency, minorNumber } from '@/core/currency'
 import { type ItemKind, itemKinds, type Side, sideOf } from '@/core/ledger'
 import { attempt } from '@/core/refusal'
 import type { Decided, Reading, RowRefusal } from './reading'
@@ -88,9 +88,7 @@ export function readOpenItems(
 			const { currency, odd } = currencyIn(row)
 			if (odd) row.refuse(odd.key, odd.words)
 			if (odd) continue
-			const total = attempt(() =>
-				Number(parseAmount(row.get('open') || row.get('amount'), currency || homeCurrency, 'total')),
-			)
+			const total = attempt(() => minorNumber(row.get('open') || row.get('amount'), currency || homeCurrency, 'total'))
 			// What a total leaves empty or says in words is no fault of an item.
 			for (let place = refused.length - 1; place >= before; place--)
 				if (refused[place]?.row === row.row) refused.splice(place, 1)
@@ -149,7 +147,7 @@ function readItem(row: RowValues, books: CustomerBooks, homeCurrency: string, as
 		row.refuse('currency', 'This is not a currency code such as GBP. Correct it here.')
 		return null
 	}
-	const read = (key: string) => attempt(() => Number(parseAmount(row.get(key), currency, key)))
+	const read = (key: string) => attempt(() => minorNumber(row.get(key), currency, key))
 	const [amount, open] = [read('amount'), read('open')]
 	if (!amount.ok && row.value('amount').why === '') row.refuse('amount', amount.refusal.message)
 	if (!open.ok && row.value('open').why === '') row.refuse('open', open.refusal.message)

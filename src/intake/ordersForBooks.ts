@@ -1,4 +1,4 @@
-import { amountText, minorDigits } from '@/core/currency'
+import { amountText, isTooMuch, minorDigits } from '@/core/currency'
 import { withDecimals } from '@/core/decimal'
 import { asDocumentDiscount, isDiscountOn, type NamedDiscount } from '@/core/documentDiscounts'
 import { lineNet, minorOf } from '@/core/lineNet'
@@ -63,6 +63,7 @@ export function orderForBooks(order: ReadOrder, books: KnownBooks, refuse: Refus
 	}
 	const customer = books.customer(order.customer)
 	if (!customer) tell('customer', 'No customer has this number. Make one of it here, or correct the number.')
+	const currency = order.currency || (customer?.currency ?? '')
 	const named = order.discountName === '' ? undefined : books.discount(order.discountName)
 	if (order.discountName !== '' && !named)
 		tell('discountName', 'No discount has this name. Add it under Items and rates, or correct it here.')
@@ -76,8 +77,12 @@ export function orderForBooks(order: ReadOrder, books: KnownBooks, refuse: Refus
 		if (percent !== '' && !(Number(percent) >= 0 && Number(percent) <= 100))
 			tell(key, 'This is a percent from 0 to 100. Correct it here.')
 	const discountAmount = takenOff(order)
+	for (const [key, amount] of [
+		['freight', order.freight],
+		['orderDiscount', discountAmount],
+	] as const)
+		if (isFiner(amount, currency)) tell(key, finer(currency))
 	if (discountAmount.startsWith('-')) tell('orderDiscount', 'A discount cannot be below zero. Correct it here.')
-	const currency = order.currency || (customer?.currency ?? '')
 	const lines = order.lines.map((line, place) =>
 		lineForBooks(line, currency, books, (key, why) => tell(key, why, place)),
 	)
@@ -113,7 +118,16 @@ export function orderForBooks(order: ReadOrder, books: KnownBooks, refuse: Refus
 		}
 	}
 	const taken = named && isDiscountOn(named, made.day, currency) ? [asDocumentDiscount(named)] : []
-	made.net = netOf(made, taken)
+	const net = netOf(made, taken)
+	if (!net.ok) {
+		tell('order', `It cannot be priced. ${net.refusal.message}`)
+		return null
+	}
+	made.net = net.value
+	if (isTooMuch(made.net)) {
+		tell('order', tooMuch)
+		return null
+	}
 	if (order.total !== '' && lines.every(({ net }) => net !== null) && !tiesWith(order.total, made, taken)) {
 		tell(
 			'orderTotal',
@@ -132,6 +146,12 @@ export function orderForBooks(order: ReadOrder, books: KnownBooks, refuse: Refus
 	}
 	return made
 }
+
+const isFiner = (amount: string, currency: string): boolean =>
+	(amount.split('.')[1] ?? '').length > minorDigits(currency)
+const finer = (currency: string): string =>
+	`It is finer than the smallest unit of ${currency} (${minorDigits(currency)} decimals). Round it here.`
+const tooMuch = 'It comes to more than can be billed at once. Correct its quantity or its price.'
 
 const quoted = (text: string | null): string => JSON.stringify(text)
 
@@ -178,6 +198,8 @@ function lineForBooks(
 	const pricePer = isLookedUp ? (priced?.price_per ?? '1') : line.pricePer
 	const plain = unitPrice === '' || unitPrice.startsWith('-') ? null : { quantity: line.quantity, unitPrice, pricePer }
 	const net = plain && lineNet(plain, discountOf(line), currency)
+	if (net !== null && isTooMuch(net)) refuse('quantity', tooMuch)
+	if (isFiner(line.discountAmount, currency)) refuse('lineDiscount', finer(currency))
 	if (plain && line.discountAmount !== '') {
 		const gross = lineNet(plain, { form: 'percent', value: '0' }, currency)
 		if (minorOf(line.discountAmount, currency) > (gross < 0n ? -gross : gross))

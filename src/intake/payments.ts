@@ -1,4 +1,4 @@
-import { isCurrency, parseAmount } from '@/core/currency'
+import { isCurrency, minorNumber } from '@/core/currency'
 import { attempt } from '@/core/refusal'
 import type { Decided, Reading } from './reading'
 import { atOdds, type Rows, type RowsOut, type RowValues, readRows } from './rows'
@@ -71,9 +71,7 @@ function readPayment(row: RowValues, books: PaymentBooks): IntakePayment | null 
 	if (given.currency !== '' && named !== given.currency) row.refuse('amount', atOdds(given.currency, named))
 	const currency = named || customer?.currency || books.homeCurrency
 	const amount =
-		isCurrency(currency) && given.text !== ''
-			? attempt(() => Number(parseAmount(given.text, currency, 'amount')))
-			: null
+		isCurrency(currency) && given.text !== '' ? attempt(() => minorNumber(given.text, currency, 'amount')) : null
 	if (row.raw('day') === '' && row.get('day') === '') row.refuse('day', 'Every payment needs its date. Give it here.')
 	else if (row.get('day') > books.today)
 		row.refuse(

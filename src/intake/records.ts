@@ -1,5 +1,5 @@
 import { addresses, isMailbox } from '@/core/addresses'
-import { minorDigits, parseAmount } from '@/core/currency'
+import { minorDigits, minorNumber } from '@/core/currency'
 import { withDecimals } from '@/core/decimal'
 import { parseTerms, termsText } from '@/core/dueDate'
 import type { OwnField } from '@/core/ownFields'
@@ -155,7 +155,7 @@ function customerFields(row: RowValues, { homeCurrency, currencyOf }: HomeBooks)
 		const { text, currency: named } = row.value('creditLimit')
 		if (named !== '' && named !== currency)
 			row.refuse('creditLimit', `It is in ${named}, but the customer's currency is ${currency}. Make them agree.`)
-		const limit = attempt(() => Number(parseAmount(text, currency, 'creditLimit')))
+		const limit = attempt(() => minorNumber(text, currency, 'creditLimit'))
 		if (text === '') fields.credit_limit = null
 		else if (limit.ok) fields.credit_limit = limit.value
 		else row.refuse('creditLimit', limit.refusal.message)

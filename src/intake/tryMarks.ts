@@ -172,12 +172,13 @@ export function tryMarks(
 				if (order.discountName !== '' || order.lines.some(({ unitPrice }) => unitPrice === null)) return
 				const terms = { ...order, currency, discountAmount: takenOff(order) }
 				const own = netOf(terms, [])
-				if (tiesWith(order.total, terms, [])) ties.tie++
+				if (!own.ok) tell(placeOf(order.rows[0] ?? 0), `Order ${order.number}: ${own.refusal.message}`)
+				else if (tiesWith(order.total, terms, [])) ties.tie++
 				else {
 					ties.out++
 					tell(
 						placeOf(order.rows[0] ?? 0),
-						`Order ${order.number} says that it comes to ${order.total}; its rows come to ${amountText(own, currency)}.`,
+						`Order ${order.number} says that it comes to ${order.total}; its rows come to ${amountText(own.value, currency)}.`,
 					)
 				}
 			},

@@ -1,6 +1,6 @@
 import type { Day } from '@/core/calendar'
 import { check, type Finding } from '@/core/checks'
-import { parseAmount } from '@/core/currency'
+import { isTooMuch, parseAmount } from '@/core/currency'
 import { type BillContent, type DocumentCharge, type LayoutRef, noLayout, type Unpriced } from '@/core/document'
 import { addUpDiscounts, documentDiscounts, type NamedDiscount } from '@/core/documentDiscounts'
 import { dueDate, parseTerms } from '@/core/dueDate'
@@ -9,6 +9,7 @@ import { type Grounds, groundsOf, homeTax, supplyOf } from '@/core/law'
 import { type OwnValues, ownOrNone, readOwn } from '@/core/ownFields'
 import { type Priced, pricedText } from '@/core/price'
 import { priceBill } from '@/core/priceBill'
+import type { Result } from '@/core/refusal'
 import type { Books } from '@/store/books'
 import { allDiscounts, allGrounds, allItems, exchangeOn, taxCodesOn } from '@/store/catalogue'
 import { type Company, homeCurrency } from '@/store/company'
@@ -289,7 +290,7 @@ export function priceDraft(given: Unpriced, rates: Rates): Draft {
 			? usedTaxCodes([...given.lines, ...given.charges], rates.taxCodesOn(rateDay))
 			: given.taxCodes
 	const content = { ...given, lines: withItems(given, rates), taxCodes, supply: supplyOf(given.orders) }
-	const priced = priceBill(content)
+	const priced = pricedWithin(content)
 	const figures = priced.ok ? priced.value : nothing(content)
 	const none = figures.total === 0n && content.refersTo !== null
 	const kind = figures.total < 0n ? 'credit-note' : none ? content.kind : 'invoice'
@@ -317,6 +318,13 @@ export function priceDraft(given: Unpriced, rates: Rates): Draft {
 		total: figures.total,
 		refused,
 	}
+}
+
+/** A bill priced; one that comes to more than can be kept is refused like one that cannot be priced. */
+function pricedWithin(content: Parameters<typeof priceBill>[0]): Result<Priced> {
+	const priced = priceBill(content)
+	if (!priced.ok || ![priced.value.subtotal, priced.value.total].some(isTooMuch)) return priced
+	return { ok: false, refusal: { path: 'total', message: 'It comes to more than can be billed at once.' } }
 }
 
 /** Lines with the firm's own fields of their items as they are now; a credit note keeps those of its invoice. */

@@ -319,7 +319,9 @@ export function recount(books: Books, orderId: number, shares?: OrderShares): vo
 	if (!order) return
 	const lines = linesOf(books, orderId)
 	const kept = order.shared === null ? null : sharedSchema.parse(JSON.parse(order.shared))
-	const net = lines.length === 0 ? 0n : orderNet(order, lines, shares ?? kept)
+	const reckoned = orderNet(order, lines, shares ?? kept)
+	// What cannot be priced is stopped on its draft.
+	const net = lines.length > 0 && reckoned.ok ? reckoned.value : 0n
 	books
 		.sql<[number, bigint, number]>('UPDATE sales_order SET line_count = ?, net = ? WHERE id = ?')
 		.run(lines.length, net, orderId)

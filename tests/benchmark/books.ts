@@ -85,6 +85,8 @@ function benchOrder(index: number, customerId: number): IntakeOrder {
 		price_per: pricePer,
 		discount_percent: discountPercent,
 	}))
+	const net = orderNet(terms, priced, null)
+	if (!net.ok) throw new Error(net.refusal.message)
 	return {
 		number: `O${index}`,
 		customerId,
@@ -101,7 +103,7 @@ function benchOrder(index: number, customerId: number): IntakeOrder {
 		own: '{}',
 		lookedUp: '',
 		sameAs: createHash('sha256').update(String(index)).digest('hex'),
-		net: orderNet(terms, priced, null),
+		net: net.value,
 		lines,
 	}
 }
