@@ -42,6 +42,8 @@ const dayWords: Record<DayFormat, string> = {
 // What a sheet makes of a long number when it saves it as text: its last digits are gone.
 const shortened = /^\d(?:[.,]\d+)?E\+\d+$/i
 
+const lostLetter = 'A letter of it could not be read (�). Say above how letters are written, or correct it here.'
+
 /** Reads cells by the type of their field; values that come again and again are read once. */
 export function cellReader(decided: Pick<Decided, 'days' | 'decimal'>) {
 	const days = new Map<string, Value>()
@@ -67,6 +69,7 @@ export function cellReader(decided: Pick<Decided, 'days' | 'decimal'>) {
 		if (cell === '') return nothing
 		if (typeof cell !== 'string') return typedValue(cell, type)
 		if (type === 'text') {
+			if (cell.includes('\ufffd')) return { ...nothing, why: lostLetter }
 			if (cell.length < 12 && !cell.includes('+')) return plainValue(cell)
 			if (cell.length > longestText)
 				return { ...nothing, why: `It has ${cell.length} characters; at most 2,000 are kept.` }

@@ -26,6 +26,8 @@ export type Format<Settings = unknown> = {
 	choices: (source: Source) => Promise<{ setting: keyof Settings & string; words: string; options: string[] }[]>
 	/** Whether a person must first say what is what. */
 	unmarked?: (settings: Settings) => boolean
+	/** Settings that a reader keeps, as they fit a source: what the source says itself counts. */
+	fitted?: (source: Source, kept: Settings) => Settings
 	/** Of settings that readers keep, which fit a source whose columns bear no names of their own. */
 	knows?: (source: Source, kept: readonly unknown[]) => number | null
 	read: (source: Source, settings: Settings, out: Out) => Promise<void>

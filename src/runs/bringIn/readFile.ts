@@ -52,13 +52,44 @@ export async function readFileIn(books: Books, fileId: number, watch: Watch): Pr
 		}
 	}
 	const before = file.reading === '{}' ? null : readingSchema.parse(JSON.parse(file.reading))
+	const source = sourceOfFile(books, file)
+	const known = before ? null : knownBy(books, source)
+	const given = before ? givenBy(before) : known ? givenBy(known.reading) : undefined
+	let look = await readRows(books, fileId, source, given, watch)
+	const kept = look.ok && !before && !known ? keptOtherwise(books, source, look.value) : null
+	if (kept) look = await readRows(books, fileId, source, kept, watch)
+	if (!look.ok) {
+		const { message } = look.refusal
+		inOneStep(books, () => setLook(books, fileId, null, message))
+		return { words: message, again: null, trouble: true }
+	}
+	const { value } = look
+	const choices = (await formatNamed(value.format)?.choices(source)) ?? []
+	inOneStep(books, () => {
+		setLook(books, fileId, JSON.stringify({ evidence: value.evidence, head: value.head, choices }), '')
+		if (before) setReading(books, fileId, before.kind, JSON.stringify(anew(before, value, books)))
+		else chooseReading(books, file, value, known?.reader ?? null)
+	})
+	const review = takeFile(books, fileId, watch)
+	return {
+		words: review ? `${review.rows.all} rows were read.` : 'It could not be looked at.',
+		again: null,
+		trouble: false,
+	}
+}
+
+/** Reads a source's rows into the sheet of its file, from nothing. */
+async function readRows(
+	books: Books,
+	fileId: number,
+	source: Source,
+	given: Parameters<typeof readSource>[2],
+	watch: Watch,
+) {
 	const sheet = openSheet(books.folder, fileId, true)
-	const keeper = rowKeeper(sheet)
-	let rows = 0
 	try {
-		const source = sourceOfFile(books, file)
-		const known = before ? null : knownBy(books, source)
-		const given = before ? givenBy(before) : known ? givenBy(known.reading) : undefined
+		const keeper = rowKeeper(sheet)
+		let rows = 0
 		const look = await readSource(
 			source,
 			{
@@ -69,26 +100,10 @@ export async function readFileIn(books: Books, fileId: number, watch: Watch): Pr
 			},
 			given,
 		)
-		if (!look.ok) {
-			keeper.end()
-			inOneStep(books, () => setLook(books, fileId, null, look.refusal.message))
-			return { words: look.refusal.message, again: null, trouble: true }
-		}
 		keeper.end()
-		const choices = (await formatNamed(look.value.format)?.choices(source)) ?? []
-		inOneStep(books, () => {
-			setLook(books, fileId, JSON.stringify({ evidence: look.value.evidence, head: look.value.head, choices }), '')
-			if (before) setReading(books, fileId, before.kind, JSON.stringify(anew(before, look.value, books)))
-			else chooseReading(books, file, look.value, known?.reader ?? null)
-		})
+		return look
 	} finally {
 		sheet.close()
-	}
-	const review = takeFile(books, fileId, watch)
-	return {
-		words: review ? `${review.rows.all} rows were read.` : 'It could not be looked at.',
-		again: null,
-		trouble: false,
 	}
 }
 
@@ -112,9 +127,29 @@ function knownBy(books: Books, source: Source): { reader: Reader; reading: Readi
 						source,
 						own.map(({ reading }) => reading.settings),
 					)
-		if (typeof place === 'number') return own[place] ?? null
+		const found = typeof place === 'number' ? own[place] : undefined
+		if (!found) continue
+		return { ...found, reading: { ...found.reading, settings: fittedTo(source, found.reading) } }
 	}
 	return null
+}
+
+/** The settings by which the reader that fits a source would have it read, where these are others (how letters are written, say) than it was read by. */
+function keptOtherwise(books: Books, source: Source, look: Look): Parameters<typeof readSource>[2] | null {
+	const picked = pickReader(look, allReaders(books), allOwnFields(books))
+	const kept = picked && readingSchema.parse(JSON.parse(picked.reader.body))
+	if (kept?.format !== look.format || !formatNamed(kept.format)?.fitted) return null
+	const settings = fittedTo(source, kept)
+	return JSON.stringify(settings) === JSON.stringify(look.settings) ? null : { format: kept.format, settings }
+}
+
+/** The settings that a reader keeps, as they fit a source. */
+function fittedTo(source: Source, { format: name, settings }: Reading): Reading['settings'] {
+	const format = formatNamed(name)
+	const kept = format?.settings.safeParse(settings)
+	return format?.fitted && kept?.success
+		? readingSchema.shape.settings.parse(format.fitted(source, kept.data))
+		: settings
 }
 
 /** The way a new file is read: by the reader that knows it or fits its head, else as it proposes itself. */

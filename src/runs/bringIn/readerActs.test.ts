@@ -2,8 +2,9 @@ import { expect, test } from 'vitest'
 import { readingSchema } from '@/intake/reading'
 import { allReaders } from '@/store/readers'
 import { desk, firmBooks } from '../../../tests/support'
-import { bringIn, lookAt } from './atOnce'
+import { acceptNow, bringIn, doFileJobs, lookAt } from './atOnce'
 import { copyReader, editReader } from './readerActs'
+import { changeReading } from './receive'
 import { fileView } from './view'
 
 test('a reader is changed by itself: the next file is read so, one that waits is not, and two clerks do not overwrite each other', async () => {
@@ -48,4 +49,26 @@ test('a reader is changed by itself: the next file is read so, one that waits is
 		ok: false,
 		message: expect.stringMatching(/Another reader is called The yard/),
 	})
+})
+
+test('how letters are written is kept for the source, and gives way where a file says it itself', async () => {
+	const books = firmBooks()
+	const file = (number: string, text: string) =>
+		`Order No,Order date,Cust. No,Item,Description,Qty\n${number},2026-10-05,A1,ROPE,${text},2\n`
+	// One letter of DOS at the end of a word could as well be a dagger.
+	const dos = (number: string) => Buffer.from(file(number, 'Tau bl\u0086'), 'latin1')
+	const first = await lookAt(books, desk, 'october.csv', dos('1'))
+	const description = (id: number) =>
+		fileView(books, id, 1)?.fields.find(({ key }) => key === 'description')?.samples[0]?.was
+	expect(description(first)).toBe('Tau bl†')
+	changeReading(books, desk, first, { settings: { encoding: 'Code page 850', delimiter: ',' } })
+	await doFileJobs(books, desk)
+	expect(description(first)).toBe('Tau blå')
+	expect(await acceptNow(books, desk, first)).toMatchObject({ ok: true })
+
+	expect(description(await lookAt(books, desk, 'november.csv', dos('2')))).toBe('Tau blå')
+	expect(description(await lookAt(books, desk, 'december.csv', Buffer.from(file('3', 'Tau blå'))))).toBe('Tau blå')
+	// A letter that is lost is not billed.
+	const lost = await lookAt(books, desk, 'lost.csv', Buffer.from(file('4', 'Tau bl\ufffd')))
+	expect(fileView(books, lost, 1)?.refused.rows[0]?.reasons[0]?.remedy).toMatch(/A letter of it could not be read/)
 })

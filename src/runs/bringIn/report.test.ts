@@ -94,6 +94,19 @@ test('a report is asked for its marks, read by them, kept as a reader, and known
 	await doFileJobs(books, desk)
 	expect(fileView(books, second, 1)?.review?.rows).toMatchObject({ taken: 6, refused: 0 })
 
+	// The marks were made on letters that every way of writing has; those of another month are read by its own.
+	const nordic = month(1301).toString().replace(/LINE /g, 'TAU Å')
+	for (const [name, bytes] of [
+		['windows', Buffer.from(nordic, 'latin1')],
+		['utf', Buffer.from(nordic)],
+	] as const) {
+		const id = await lookAt(books, desk, `yard-${name}.txt`, bytes)
+		expect([name, fileView(books, id, 1)?.fields.find(({ key }) => key === 'description')?.samples[0]?.was]).toEqual([
+			name,
+			'TAU Å',
+		])
+	}
+
 	// What is printed elsewhere now is not read by the old marks in silence.
 	const moved = await lookAt(books, desk, 'yard-december.txt', month(1201, '2.00', '    '))
 	expect(fileView(books, moved, 1)?.unmarked).toBe(true)

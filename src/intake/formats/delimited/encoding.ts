@@ -36,6 +36,20 @@ export function findEncoding(source: Source): Encoding {
 	}
 }
 
+/** How a text is written down where a reader keeps how the ones before were: its way counts where the text itself says nothing. */
+export function encodingAsKept(source: Source, kept: Encoding): Encoding {
+	const found = findEncoding(source)
+	if (found === kept) return found
+	if (found === 'UTF-8') return isAscii(source) && !kept.startsWith('UTF-16') ? kept : found
+	// That a text is not of DOS is told by no letter of it.
+	return found === 'Windows-1252' && kept === 'Code page 850' ? kept : found
+}
+
+function isAscii(source: Source): boolean {
+	for (const bytes of chunksOf(source)) if (bytes.some((byte) => byte > 0x7f)) return false
+	return true
+}
+
 // Letters of code page 850 that are in Windows-1252 nothing at all (ü ì Å É Ø), marks that open a quotation and end no word (é ä), or marks
 // that stand within none (å ç ê ï ö ø í ó ú ñ Ñ).
 const lettersOfDos =

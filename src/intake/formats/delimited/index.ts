@@ -1,8 +1,9 @@
 import { z } from 'zod'
 import { refuse } from '@/core/refusal'
+import type { Source } from '../../source'
 import type { Format } from '../format'
 import { delimiters, findDelimiter, namedDelimiter } from './delimiter'
-import { decoded, findEncoding } from './encoding'
+import { decoded, encodingAsKept, findEncoding } from './encoding'
 import { encodings } from './encodings'
 import { recordReader, TornRecord } from './records'
 
@@ -17,10 +18,8 @@ export const delimited: Format<Settings> = {
 	words: 'delimited text',
 	recognise: () => true,
 	settings,
-	propose: async (source) => {
-		const encoding = findEncoding(source)
-		return { encoding, delimiter: findDelimiter(startOf(decoded(source, encoding))) }
-	},
+	propose: async (source) => withDelimiter(source, findEncoding(source)),
+	fitted: (source, { encoding }) => withDelimiter(source, encodingAsKept(source, encoding)),
 	choices: async () => [
 		{ setting: 'delimiter', words: 'Cells are parted by', options: [...delimiters] },
 		{ setting: 'encoding', words: 'Letters are written as', options: [...encodings] },
@@ -42,6 +41,11 @@ export const delimited: Format<Settings> = {
 		}
 	},
 }
+
+const withDelimiter = (source: Source, encoding: Settings['encoding']): Settings => ({
+	encoding,
+	delimiter: findDelimiter(startOf(decoded(source, encoding))),
+})
 
 /** A cell without the blanks round it, and without the apostrophe that keeps sheets from taking it for a formula. */
 function plainCell(cell: string): string {

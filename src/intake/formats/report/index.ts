@@ -1,6 +1,6 @@
 import { refuse } from '@/core/refusal'
 import type { Source } from '../../source'
-import { decoded, findEncoding } from '../delimited/encoding'
+import { decoded, encodingAsKept, findEncoding } from '../delimited/encoding'
 import type { Format } from '../format'
 import { documentReader, type ReportRow } from './documents'
 import { NoReport, type Printed, printedLines } from './lines'
@@ -12,6 +12,11 @@ const sampleSize = 200_000
 
 /** The column of lines that nothing is marked in yet. */
 export const unmarkedColumn = 'Line'
+
+const fitted = (source: Source, marks: Marks): Marks => ({
+	...marks,
+	encoding: encodingAsKept(source, marks.encoding),
+})
 
 /** Text as a program prints it, page by page: what is what on it, a person marks. */
 export const report: Format<Marks> = {
@@ -53,11 +58,12 @@ export const report: Format<Marks> = {
 		out.columns(namesOf(marks).map((name) => ({ name, of: 'row' })))
 	},
 	unmarked: (marks) => !isMarked(marks),
+	fitted,
 	knows: (source, kept) => {
 		if (!report.recognise(source)) return null
 		const fits = kept.map((settings) => {
 			const marks = marksSchema.safeParse(settings)
-			return marks.success && saysWhere(marks.data) ? fitOf(source, marks.data) : 0
+			return marks.success && saysWhere(marks.data) ? fitOf(source, fitted(source, marks.data)) : 0
 		})
 		const best = Math.max(0, ...fits)
 		return best > 0.5 ? fits.indexOf(best) : null
