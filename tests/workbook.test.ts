@@ -6,6 +6,7 @@ import writeXlsx from 'write-excel-file/node'
 import type { SheetRow } from '@/intake/cell'
 import { readSource } from '@/intake/look'
 import { sourceOf } from '@/intake/source'
+import { workbookOf } from './workbooks'
 
 const read = async (bytes: Buffer, given?: Parameters<typeof readSource>[2]) => {
 	const rows: SheetRow[] = []
@@ -13,19 +14,8 @@ const read = async (bytes: Buffer, given?: Parameters<typeof readSource>[2]) => 
 	return { rows, look, why: look.ok ? '' : look.refusal.message }
 }
 const text = (value: string) => Buffer.from(value)
-const rels = (type: string, target: string) =>
-	text(`<Relationships xmlns="r"><Relationship Id="rId1" Type="http://x/${type}" Target="${target}"/></Relationships>`)
-/** A workbook of one sheet, put together by hand. */
-const workbook = (sheet: string, more: Record<string, Buffer> = {}) =>
-	Buffer.from(
-		zipSync({
-			'_rels/.rels': rels('officeDocument', 'xl/workbook.xml'),
-			'xl/_rels/workbook.xml.rels': rels('worksheet', 'worksheets/sheet1.xml'),
-			'xl/workbook.xml': text('<workbook xmlns:r="r"><sheets><sheet name="One" r:id="rId1"/></sheets></workbook>'),
-			'xl/worksheets/sheet1.xml': text(sheet),
-			...more,
-		}),
-	)
+/** A workbook of one sheet. */
+const workbook = (sheet: string, more: Record<string, Buffer> = {}) => workbookOf({ One: sheet }, more)
 const head =
 	'<row r="1"><c r="A1" t="str"><v>Order No</v></c><c r="B1" t="str"><v>Order date</v></c><c r="C1" t="str"><v>Customer No</v></c></row>'
 

@@ -9,6 +9,9 @@ export type Out = {
 	columns: (columns: Column[]) => void
 }
 
+/** What a reader keeps of a source: its settings and the names of its head. */
+export type Kept = { settings: unknown; head: readonly string[] }
+
 /**
  * A way in which tables are kept: how it is recognised, its settings, and how its rows are read. A new one is a folder and a line in
  * `index.ts`. What cannot be read is refused (`core/refusal.ts`) with its place and the remedy.
@@ -27,8 +30,8 @@ export type Format<Settings = unknown> = {
 	/** Whether a person must first say what is what. */
 	unmarked?: (settings: Settings) => boolean
 	/** Settings that a reader keeps, as they fit a source: what the source says itself counts. */
-	fitted?: (source: Source, kept: Settings) => Settings
-	/** Of settings that readers keep, which fit a source whose columns bear no names of their own. */
-	knows?: (source: Source, kept: readonly unknown[]) => number | null
+	fitted?: (source: Source, kept: Settings) => Promise<Settings>
+	/** Which of the readers that are kept knows a source otherwise than by the head that is found in it; null for none. */
+	knows?: (source: Source, kept: readonly Kept[]) => Promise<number | null>
 	read: (source: Source, settings: Settings, out: Out) => Promise<void>
 }

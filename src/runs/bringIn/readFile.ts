@@ -53,10 +53,10 @@ export async function readFileIn(books: Books, fileId: number, watch: Watch): Pr
 	}
 	const before = file.reading === '{}' ? null : readingSchema.parse(JSON.parse(file.reading))
 	const source = sourceOfFile(books, file)
-	const known = before ? null : knownBy(books, source)
+	const known = before ? null : await knownBy(books, source)
 	const given = before ? givenBy(before) : known ? givenBy(known.reading) : undefined
 	let look = await readRows(books, fileId, source, given, watch)
-	const kept = look.ok && !before && !known ? keptOtherwise(books, source, look.value) : null
+	const kept = look.ok && !before && !known ? await keptOtherwise(books, source, look.value) : null
 	if (kept) look = await readRows(books, fileId, source, kept, watch)
 	if (!look.ok) {
 		const { message } = look.refusal
@@ -67,8 +67,10 @@ export async function readFileIn(books: Books, fileId: number, watch: Watch): Pr
 	const choices = (await formatNamed(value.format)?.choices(source)) ?? []
 	inOneStep(books, () => {
 		setLook(books, fileId, JSON.stringify({ evidence: value.evidence, head: value.head, choices }), '')
-		if (before) setReading(books, fileId, before.kind, JSON.stringify(anew(before, value, books)))
-		else chooseReading(books, file, value, known?.reader ?? null)
+		if (before) {
+			const reading = anew(before, value, books)
+			setReading(books, fileId, reading.kind, JSON.stringify(reading))
+		} else chooseReading(books, file, value, known?.reader ?? null)
 	})
 	const review = takeFile(books, fileId, watch)
 	return {
@@ -116,39 +118,43 @@ const givenBy = ({ format, settings, headSaid, headRow }: Reading) => ({
 })
 
 /** The reader that fits a source whose columns bear no names of their own. */
-function knownBy(books: Books, source: Source): { reader: Reader; reading: Reading } | null {
+async function knownBy(books: Books, source: Source): Promise<{ reader: Reader; reading: Reading } | null> {
 	const kept = allReaders(books).map((reader) => ({ reader, reading: readingSchema.parse(JSON.parse(reader.body)) }))
 	for (const format of formats) {
 		const own = kept.filter(({ reading }) => reading.format === format.name)
 		const place =
 			own.length === 0
 				? null
-				: format.knows?.(
+				: await format.knows?.(
 						source,
-						own.map(({ reading }) => reading.settings),
+						own.map(({ reading }) => reading),
 					)
 		const found = typeof place === 'number' ? own[place] : undefined
 		if (!found) continue
-		return { ...found, reading: { ...found.reading, settings: fittedTo(source, found.reading) } }
+		return { ...found, reading: { ...found.reading, settings: await fittedTo(source, found.reading) } }
 	}
 	return null
 }
 
 /** The settings by which the reader that fits a source would have it read, where these are others (how letters are written, say) than it was read by. */
-function keptOtherwise(books: Books, source: Source, look: Look): Parameters<typeof readSource>[2] | null {
+async function keptOtherwise(
+	books: Books,
+	source: Source,
+	look: Look,
+): Promise<Parameters<typeof readSource>[2] | null> {
 	const picked = pickReader(look, allReaders(books), allOwnFields(books))
 	const kept = picked && readingSchema.parse(JSON.parse(picked.reader.body))
 	if (kept?.format !== look.format || !formatNamed(kept.format)?.fitted) return null
-	const settings = fittedTo(source, kept)
+	const settings = await fittedTo(source, kept)
 	return JSON.stringify(settings) === JSON.stringify(look.settings) ? null : { format: kept.format, settings }
 }
 
 /** The settings that a reader keeps, as they fit a source. */
-function fittedTo(source: Source, { format: name, settings }: Reading): Reading['settings'] {
+async function fittedTo(source: Source, { format: name, settings }: Reading): Promise<Reading['settings']> {
 	const format = formatNamed(name)
 	const kept = format?.settings.safeParse(settings)
 	return format?.fitted && kept?.success
-		? readingSchema.shape.settings.parse(format.fitted(source, kept.data))
+		? readingSchema.shape.settings.parse(await format.fitted(source, kept.data))
 		: settings
 }
 
@@ -192,7 +198,9 @@ function anew(before: Reading, look: Look, books: Books): Reading {
 	const { head } = look
 	const same = JSON.stringify(head.names) === JSON.stringify(before.head) && head.lineFrom === before.lineFrom
 	if (same) return { ...before, format: look.format, settings: look.settings, headRow: head.row }
-	const { reading } = proposeReading(look, allOwnFields(books), before.kind)
+	// A head with none of the names before (of another sheet, say) is another table, of its own kind.
+	const isAnother = head.names.every((name) => name === '' || !before.head.includes(name))
+	const { reading } = proposeReading(look, allOwnFields(books), isAnother ? undefined : before.kind)
 	return {
 		...reading,
 		headSaid: before.headSaid,

@@ -2,6 +2,7 @@ import { expect, test } from 'vitest'
 import { readingSchema } from '@/intake/reading'
 import { allReaders } from '@/store/readers'
 import { desk, firmBooks } from '../../../tests/support'
+import { workbookOf } from '../../../tests/workbooks'
 import { acceptNow, bringIn, doFileJobs, lookAt } from './atOnce'
 import { copyReader, editReader } from './readerActs'
 import { changeReading } from './receive'
@@ -71,4 +72,37 @@ test('how letters are written is kept for the source, and gives way where a file
 	// A letter that is lost is not billed.
 	const lost = await lookAt(books, desk, 'lost.csv', Buffer.from(file('4', 'Tau bl\ufffd')))
 	expect(fileView(books, lost, 1)?.refused.rows[0]?.reasons[0]?.remedy).toMatch(/A letter of it could not be read/)
+})
+
+test('a reader of a workbook knows its sheet among others, and what becomes of rows that the sheet hides', async () => {
+	const books = firmBooks()
+	const cell = (place: string, value: string) => `<c r="${place}" t="str"><v>${value}</v></c>`
+	const row = (number: number, values: string[], more = '') =>
+		`<row r="${number}"${more}>${values.map((value, at) => cell(`${'ABCDEF'[at]}${number}`, value)).join('')}</row>`
+	const sheet = (...rows: string[]) => `<worksheet><sheetData>${rows.join('')}</sheetData></worksheet>`
+	const customers = sheet(row(1, ['Customer No', 'Customer name', 'Email']), row(2, ['A1', 'Alder', 'a@a1.example']))
+	const orders = (number: string) =>
+		sheet(
+			row(1, ['Order No', 'Order date', 'Cust. No', 'Item', 'Qty']),
+			row(2, [`${number}1`, '2026-10-05', 'A1', 'ROPE', '2']),
+			row(3, [`${number}2`, '2026-10-05', 'A1', 'ROPE', '3'], ' hidden="1"'),
+		)
+	const first = await lookAt(books, desk, 'october.xlsx', workbookOf({ People: customers, Orders: orders('A') }))
+	const view = (id: number) => fileView(books, id, 1)
+	expect(view(first)?.reading).toMatchObject({ kind: 'customers', settings: { sheet: 'People' } })
+	changeReading(books, desk, first, { settings: { sheet: 'Orders', hidden: 'refused' } })
+	await doFileJobs(books, desk)
+	expect(view(first)?.review?.rows).toMatchObject({ taken: 1, refused: 1 })
+	expect(await acceptNow(books, desk, first)).toMatchObject({ ok: true })
+
+	const next = await lookAt(books, desk, 'november.xlsx', workbookOf({ People: customers, Orders: orders('B') }))
+	expect(view(next)?.reading).toMatchObject({ kind: 'orders', settings: { sheet: 'Orders', hidden: 'refused' } })
+	changeReading(books, desk, next, { settings: { sheet: 'Orders', hidden: 'taken' } })
+	await doFileJobs(books, desk)
+	expect(view(next)?.review?.rows).toMatchObject({ taken: 2, refused: 0 })
+	expect(await acceptNow(books, desk, next)).toMatchObject({ ok: true })
+
+	// The sheet is called otherwise now; it is the only one with such a head.
+	const later = await lookAt(books, desk, 'december.xlsx', workbookOf({ December: orders('C') }))
+	expect(view(later)?.reading?.settings).toEqual({ sheet: 'December', hidden: 'taken' })
 })

@@ -19,7 +19,7 @@ export const delimited: Format<Settings> = {
 	recognise: () => true,
 	settings,
 	propose: async (source) => withDelimiter(source, findEncoding(source)),
-	fitted: (source, { encoding }) => withDelimiter(source, encodingAsKept(source, encoding)),
+	fitted: async (source, { encoding }) => withDelimiter(source, encodingAsKept(source, encoding)),
 	choices: async () => [
 		{ setting: 'delimiter', words: 'Cells are parted by', options: [...delimiters] },
 		{ setting: 'encoding', words: 'Letters are written as', options: [...encodings] },

@@ -13,7 +13,7 @@ const sampleSize = 200_000
 /** The column of lines that nothing is marked in yet. */
 export const unmarkedColumn = 'Line'
 
-const fitted = (source: Source, marks: Marks): Marks => ({
+const withLetters = (source: Source, marks: Marks): Marks => ({
 	...marks,
 	encoding: encodingAsKept(source, marks.encoding),
 })
@@ -58,12 +58,12 @@ export const report: Format<Marks> = {
 		out.columns(namesOf(marks).map((name) => ({ name, of: 'row' })))
 	},
 	unmarked: (marks) => !isMarked(marks),
-	fitted,
-	knows: (source, kept) => {
+	fitted: async (source, marks) => withLetters(source, marks),
+	knows: async (source, kept) => {
 		if (!report.recognise(source)) return null
-		const fits = kept.map((settings) => {
+		const fits = kept.map(({ settings }) => {
 			const marks = marksSchema.safeParse(settings)
-			return marks.success && saysWhere(marks.data) ? fitOf(source, fitted(source, marks.data)) : 0
+			return marks.success && saysWhere(marks.data) ? fitOf(source, withLetters(source, marks.data)) : 0
 		})
 		const best = Math.max(0, ...fits)
 		return best > 0.5 ? fits.indexOf(best) : null

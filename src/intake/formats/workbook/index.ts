@@ -1,7 +1,8 @@
 import { z } from 'zod'
 import { refuse } from '@/core/refusal'
-import type { SheetRow } from '../../cell'
+import { type SheetRow, textOf } from '../../cell'
 import { findHead } from '../../head'
+import { plainName } from '../../kinds/field'
 import type { Source } from '../../source'
 import type { Format } from '../format'
 import { openWorkbook } from './open'
@@ -26,25 +27,53 @@ const using = async <T>(source: Source, work: (book: Workbook) => Promise<T>): P
 
 const hiddenTrouble = 'The sheet hides this row. Leave it out, or say above that rows which it hides are taken.'
 
+const headWithin = 60
+async function headOf(book: Workbook, path: string): Promise<string[] | null> {
+	const rows: SheetRow[] = []
+	await readSheet(book, path, (row) => rows.push(row), headWithin)
+	const place = findHead(rows)
+	return place === null ? null : (rows[place]?.cells ?? []).map(textOf)
+}
+
+/** The first sheet in sight that has a head row, else the first. */
+async function sheetWithHead(book: Workbook): Promise<string> {
+	const inSight = book.sheets.filter(({ hidden }) => !hidden)
+	for (const { name, path } of inSight) if ((await headOf(book, path)) !== null) return name
+	return inSight[0]?.name ?? refuse('file', 'The workbook has no sheet that can be seen. Show one, and save it again.')
+}
+
+/** Whether most names of a head that is kept stand in another. */
+function isHead(names: readonly string[], kept: readonly string[]): boolean {
+	const found = new Set(names.map(plainName))
+	const own = kept.map(plainName).filter(Boolean)
+	return own.length > 0 && own.filter((name) => found.has(name)).length >= own.length * 0.7
+}
+
 /** A workbook (Office Open XML, ECMA-376): one of its sheets, each cell by the value that it keeps. */
 export const workbook: Format<Settings> = {
 	name: 'xlsx',
 	words: 'a workbook',
 	recognise: (source) => source.read(0, 4).equals(Buffer.from('PK\u0003\u0004', 'latin1')),
 	settings,
-	propose: (source) =>
-		using(source, async (book) => {
-			const inSight = book.sheets.filter(({ hidden }) => !hidden)
-			for (const { name, path } of inSight) {
-				const rows: SheetRow[] = []
-				await readSheet(book, path, (row) => rows.push(row), 60)
-				if (findHead(rows) !== null) return { sheet: name, hidden: 'refused' }
-			}
-			const [first] = inSight
-			return first
-				? { sheet: first.name, hidden: 'refused' }
-				: refuse('file', 'The workbook has no sheet that can be seen. Show one, and save it again.')
-		}),
+	propose: (source) => using(source, async (book) => ({ sheet: await sheetWithHead(book), hidden: 'refused' })),
+	// The sheet may have another name each month.
+	fitted: (source, kept) =>
+		using(source, async (book) =>
+			book.sheets.some(({ name }) => name === kept.sheet) ? kept : { ...kept, sheet: await sheetWithHead(book) },
+		),
+	// A reader may be of another sheet than the first that has a head.
+	knows: (source, kept) =>
+		workbook.recognise(source)
+			? using(source, async (book) => {
+					const proposed = await sheetWithHead(book)
+					for (const [place, { settings: own, head }] of kept.entries()) {
+						const { data } = settings.safeParse(own)
+						const path = book.sheets.find(({ name }) => name === data?.sheet && name !== proposed)?.path
+						if (path !== undefined && isHead((await headOf(book, path)) ?? [], head)) return place
+					}
+					return null
+				}).catch(() => null) // What cannot be opened says so when it is read.
+			: Promise.resolve(null),
 	choices: (source) =>
 		using(source, async ({ sheets }) => [
 			...(sheets.length > 1
