@@ -18,7 +18,8 @@ const usage = `tally: North Tally for scripts
                              else by the look that ships first
   tally layout check FILE    what is wrong with a layout, as JSON with the place; ends with 1 where it could not be released
   tally read FILE            what a file of orders says, as JSON, without any books; --as orders, --days day-first, month-first or
-                             year-first, --decimal point or comma, --discount percent, share or amount answer its questions
+                             year-first, --decimal point or comma, --discount (of lines) and --orderDiscount percent, share or
+                             amount answer its questions
   tally verify               whether the books hold together: one line a check
   tally backup FILE          the books and their files as one archive, while work goes on
   tally restore FILE         an archive's books, into an empty folder
@@ -88,6 +89,7 @@ const parsed = attempt(
 				days: { type: 'string' },
 				decimal: { type: 'string' },
 				discount: { type: 'string' },
+				orderDiscount: { type: 'string' },
 				help: { type: 'boolean' },
 			},
 		}),

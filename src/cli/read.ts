@@ -10,7 +10,7 @@ import { settled } from '@/intake/settled'
 import { fileSource } from '@/intake/source'
 import type { DecimalMark } from '@/intake/values/figure'
 
-export type ReadOptions = { as?: string; days?: string; decimal?: string; discount?: string }
+export type ReadOptions = { as?: string; days?: string; decimal?: string; discount?: string; orderDiscount?: string }
 
 const dayFormats: Record<string, DayFormat> = {
 	'day-first': 'day first',
@@ -50,6 +50,7 @@ export async function readFileOfOrders(path: string, options: ReadOptions): Prom
 		reading.days = options.days === undefined ? null : (dayFormats[options.days] ?? null)
 		reading.decimal = oneOf<DecimalMark>(['point', 'comma'], options.decimal)
 		reading.discount = oneOf<DiscountForm>(discountForms, options.discount)
+		reading.orderDiscount = oneOf<DiscountForm>(discountForms, options.orderDiscount)
 		const missing = missingFields(reading)
 		if (formatNamed(look.value.format)?.unmarked?.(look.value.settings))
 			return {
