@@ -195,7 +195,10 @@ test('a customer’s own layout and language stand on their invoice in a run; on
 	await page.goto('/layouts')
 	await page.getByLabel('Customer or language').selectOption({ label: 'Veenskar Offshore (VEEN01)' })
 	await button(page, 'Give them their own').click()
-	await page.getByLabel('Invoices of Veenskar Offshore (VEEN01)').selectOption({ label: 'Margin' })
+	const theirs = page.getByLabel('Invoices of Veenskar Offshore (VEEN01)')
+	await theirs.selectOption({ label: 'Margin' })
+	// It shows what is in the books.
+	await expect(theirs.locator('option:checked')).toHaveText('Margin')
 	await page.goto('/bring-in')
 	await page.getByLabel('File to bring in').setInputFiles(demoFile('orders-2026-10.csv'))
 	await button(page, /^Accept/).click()

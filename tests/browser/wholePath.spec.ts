@@ -69,7 +69,9 @@ test('a file of orders becomes sent invoices whose PDFs say what the file says',
 	await number.click()
 	const make = page.getByRole('button', { name: /^Make \d+ PDFs/ })
 	await expect(make).toBeVisible()
+	const asked = page.waitForResponse((answer) => answer.request().method() === 'POST')
 	await make.click()
+	await asked
 	await page.reload()
 	const send = page.getByRole('button', { name: /^Send \d+ in practice/ })
 	await expect(send).toBeVisible({ timeout: 60_000 })
