@@ -42,7 +42,7 @@ const dayWords: Record<DayFormat, string> = {
 // What a sheet makes of a long number when it saves it as text: its last digits are gone.
 const shortened = /^\d(?:[.,]\d+)?E\+\d+$/i
 
-const lostLetter = 'A letter of it could not be read (�). Say above how letters are written, or correct it here.'
+const lostLetter = 'A letter of it could not be read (�). Set “Letters are written as” otherwise, or correct it here.'
 
 /** Reads cells by the type of their field; values that come again and again are read once. */
 export function cellReader(decided: Pick<Decided, 'days' | 'decimal'>) {

@@ -25,7 +25,7 @@ const using = async <T>(source: Source, work: (book: Workbook) => Promise<T>): P
 	}
 }
 
-const hiddenTrouble = 'The sheet hides this row. Leave it out, or say above that rows which it hides are taken.'
+const hiddenTrouble = 'The sheet hides this row. Leave it out, or set “Rows that it hides are” to taken.'
 
 const headWithin = 60
 async function headOf(book: Workbook, path: string): Promise<string[] | null> {
