@@ -8,7 +8,8 @@ import { lookAt } from '@/runs/bringIn/atOnce'
 import { openQuestions, readAnswers, reviewOf } from '@/runs/bringIn/review'
 import { saveCustomer } from '@/store/customers'
 import { readFile } from '@/store/files'
-import { openSheet, refusedRows } from '@/store/sheet'
+import { refusedRows } from '@/store/outcomes'
+import { openSheet } from '@/store/sheet'
 import { customer, desk, firmBooks } from './support'
 
 // Worked cases of how a file of orders is read, by the command line and by what the page of a file does: one reader, no second way.

@@ -1,6 +1,6 @@
 import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
-import { type Outcome, writeLongSheetsBy } from '@/store/sheet'
+import { type Outcome, writeLongSheetsBy } from '@/store/outcomes'
 
 /** What the two threads share: how much is on its way, whether it failed, and by what words. */
 export type Shared = { state: SharedArrayBuffer; words: SharedArrayBuffer }

@@ -2,7 +2,7 @@ import type { IntakeOrder } from '@/intake/ordersForBooks'
 import type { Books } from './books'
 import { type Desk, record } from './events'
 import type { OrderLine } from './orders'
-import { linesEach } from './sheet'
+import { linesEach } from './outcomes'
 
 const orderColumns =
 	'number, apart, customer_id, day, currency, purchase_order, note, discount_percent, discount_amount, discount_label, freight, freight_percent, delivery, own, looked_up, same_as, net, line_count'

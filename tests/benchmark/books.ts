@@ -11,8 +11,9 @@ import { allCustomers, saveCustomer } from '@/store/customers'
 import type { Desk } from '@/store/events'
 import { beginFile, endAcceptance, goingAcceptance, markHere } from '@/store/files'
 import { attachSheet, enterStaged } from '@/store/orderIntake'
+import { outcomeKeeper } from '@/store/outcomes'
 import { saveRegister } from '@/store/registers'
-import { openSheet, outcomeKeeper, sheetPath } from '@/store/sheet'
+import { openSheet, sheetPath } from '@/store/sheet'
 import { company, customer } from '../firm'
 
 export const benchDesk: Desk = { clerk: 'Bench', now: () => new Date().toISOString() }

@@ -4,7 +4,8 @@ import { readingSchema } from '@/intake/reading'
 import type { Books } from '@/store/books'
 import { correctionsOf } from '@/store/corrections'
 import { readFile } from '@/store/files'
-import { hasSheet, openSheet, refusedRows, rowsIn } from '@/store/sheet'
+import { refusedRows } from '@/store/outcomes'
+import { hasSheet, openSheet, rowsIn } from '@/store/sheet'
 
 /**
  * The refused rows of a file as a table: its own head and a column of reasons, each row once, as it stands with its corrections. Lines of a

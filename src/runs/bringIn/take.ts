@@ -7,16 +7,8 @@ import { settled } from '@/intake/settled'
 import { type Books, inOneStep } from '@/store/books'
 import { correctionsOf, leftOutOf } from '@/store/corrections'
 import { readFile, type SourceFile, setReview } from '@/store/files'
-import {
-	leftCounts,
-	openSheet,
-	outcomeKeeper,
-	refusedCount,
-	rowCount,
-	rowsIn,
-	type Sheet,
-	standingCounts,
-} from '@/store/sheet'
+import { leftCounts, outcomeKeeper, refusedCount, standingCounts } from '@/store/outcomes'
+import { openSheet, rowCount, rowsIn, type Sheet } from '@/store/sheet'
 import { kindRules } from './kinds'
 import type { Taken, Watch } from './kinds/kind'
 import { knownBooks, stampOf } from './knownBooks'

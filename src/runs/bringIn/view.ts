@@ -12,21 +12,19 @@ import { type Correction, correctionsOf, type LeftOut, leftOutOf } from '@/store
 import { type Acceptance, acceptancesOf, readFile, type SourceFile } from '@/store/files'
 import { isGoing } from '@/store/jobState'
 import { type Job, latestFileJob } from '@/store/jobs'
-import { allOwnFields } from '@/store/ownFields'
-import { type Reader, readReader } from '@/store/readers'
 import {
 	type Alike,
 	alikeRefusals,
-	hasSheet,
 	type KeptRefusal,
-	openSheet,
 	recordsIn,
 	refusedRows,
-	rowsIn,
 	type SheetRecord,
 	type StagedBrief,
 	stagedOrders,
-} from '@/store/sheet'
+} from '@/store/outcomes'
+import { allOwnFields } from '@/store/ownFields'
+import { type Reader, readReader } from '@/store/readers'
+import { hasSheet, openSheet, rowsIn } from '@/store/sheet'
 import { changeSince, type HeadChange } from './readers'
 import { type Answers, type Open, openQuestions, type Review, readAnswers, reviewOf } from './review'
 

@@ -1,7 +1,7 @@
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { hereBefore, type Review } from '@/runs/bringIn/review'
-import type { SheetRecord } from '@/store/sheet'
+import type { SheetRecord } from '@/store/outcomes'
 import { Chip, type Tone } from '@/ui/Chip'
 import { Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'

@@ -15,9 +15,10 @@ import {
 	ordersOfNumber,
 	putAway,
 } from '@/store/orderIntake'
+import { stagedCount, stagedOrders } from '@/store/outcomes'
 import { broughtBefore } from '@/store/rowsTaken'
 import { readSettings } from '@/store/settings'
-import { type Sheet, sheetPath, stagedCount, stagedOrders } from '@/store/sheet'
+import { type Sheet, sheetPath } from '@/store/sheet'
 import { type Standing, standingOf } from '../amended'
 import type { Review } from '../review'
 import {
