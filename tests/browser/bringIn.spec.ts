@@ -196,3 +196,37 @@ test('a file can be left out, and orders that were brought in before are not bro
 	await button(page, 'Accept 1 order').click()
 	await expect(page.getByText('1 of them in place of waiting ones')).toBeVisible()
 })
+
+test('a bank’s file: likely customers are offered, what a payment is applied to stands there first, and one mended later enters no other again', async ({
+	page,
+}) => {
+	await choose(
+		page,
+		file(
+			'umsaetze.csv',
+			'Buchungstag;Auftraggeber;Verwendungszweck;Betrag;Währung',
+			'20.10.2026;Ardlow Ferries;für Oktober, danke;1.204,10;GBP',
+			'21.10.2026;Unbekannt;Anzahlung;5,00;GBP',
+		),
+	)
+	await expect(page.getByRole('heading', { name: '2 rows refused' })).toBeVisible()
+	await expect(page.getByText(/It names no customer/).first()).toBeVisible()
+	await page
+		.getByRole('row', { name: /Take one of those that are likely/ })
+		.getByRole('button', { name: /Ardlow Ferries, by name/ })
+		.click()
+	const payments = page.getByRole('table', { name: 'Payments' })
+	await expect(payments).toContainText('Ardlow Ferries')
+	await button(page, 'Accept 1 payment').click()
+	await expect(page.getByText('1 payment was entered; one row was refused.')).toBeVisible()
+
+	await page.getByLabel('Customer number of row 3').fill('LUNN01')
+	await page.getByRole('row', { name: /^3 / }).getByRole('button', { name: 'Set' }).click()
+	await expect(payments.getByRole('row', { name: /Ardlow Ferries/ })).toContainText('entered already')
+	await expect(payments.getByRole('row', { name: /Anzahlung/ })).toContainText('5.00')
+	await button(page, 'Accept 1 more payment').click()
+	await expect(page.getByText('1 payment was entered.')).toBeVisible()
+	await page.goto('/accounts?show=Ardlow')
+	await page.getByRole('link', { name: 'Ardlow Ferries' }).first().click()
+	await expect(page.getByRole('row', { name: /payment.*für Oktober, danke.*1,204\.10/ })).toHaveCount(1)
+})

@@ -46,7 +46,7 @@ test('a bank’s file names no customer: likely ones are offered by number, name
 	expect(refused().map(({ row }) => row)).toEqual([3, 4, 5])
 	expect(await acceptNow(books, desk, id)).toMatchObject({
 		ok: true,
-		words: '1 payments were entered; 3 rows were refused.',
+		words: '1 payment was entered; 3 rows were refused.',
 	})
 	expect(openItems(books, 1, 'GBP', 'debit').map(({ number, open }) => [number, open])).toEqual([['T-0041', 400]])
 	// The same payment in another file is asked about, and left out where that is answered so.

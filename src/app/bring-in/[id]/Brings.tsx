@@ -67,7 +67,14 @@ type PaymentBrief = {
 export function PaymentsSay({ records }: { records: SheetRecord[] }) {
 	const rows = records.map((record) => ({ ...record, ...(JSON.parse(record.brief) as PaymentBrief) }))
 	return (
-		<Section title="What each payment is applied to" aside="Nothing is entered yet">
+		<Section
+			title="What each payment is applied to"
+			aside={
+				rows.some(({ standing }) => standing === hereBefore)
+					? 'What was entered before stays as it is'
+					: 'Nothing is entered yet'
+			}
+		>
 			<ScrollBox label="What each payment is applied to" height={320}>
 				<Table
 					label="Payments"

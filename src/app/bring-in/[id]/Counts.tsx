@@ -69,7 +69,7 @@ export function Counts({ review }: { review: Review }) {
 							<td className="figures px-2.5 text-right font-semibold">{formatMinor(amount, currency)}</td>
 							<td />
 							<td />
-							<td className="pr-5 pl-4 text-mute">{count} payments</td>
+							<td className="pr-5 pl-4 text-mute">{count === 1 ? '1 payment' : `${count} payments`}</td>
 						</tr>
 					))}
 				</tbody>

@@ -46,6 +46,8 @@ export default async function FilePage({ params, searchParams }: Props) {
 	const accepted = file.state === 'accepted'
 	const asked = going ? [] : askedOf(view, view.change)
 	const bringing = unmarked ? null : acceptWords(view)
+	// What accepting would do is shown before it, also of what was mended since the last.
+	const brings = !accepted || bringing !== null || asked.length > 0
 	const home = homeCurrency(own)
 	const standing = accepted && file.kind === 'orders' ? standingOfFile(own, file.id) : null
 	const failed = job?.state === 'failed' && job.words !== file.trouble ? job.words : ''
@@ -158,11 +160,11 @@ export default async function FilePage({ params, searchParams }: Props) {
 					<LeftOut id={file.id} rows={leftOut.slice(0, 200)} />
 				</Section>
 			)}
-			{review && !accepted && review.payments.length + (review.standings.again ?? 0) > 0 && (
+			{review && brings && review.payments.length + (review.standings.again ?? 0) > 0 && (
 				<PaymentsSay records={view.records} />
 			)}
-			{review && !accepted && <ExtractSays records={view.records} review={review} />}
-			{review && !accepted && reading && ['customers', 'items', 'tax codes'].includes(reading.kind) && (
+			{review && brings && <ExtractSays records={view.records} review={review} />}
+			{review && brings && reading && ['customers', 'items', 'tax codes'].includes(reading.kind) && (
 				<RecordsSay records={view.records} review={review} kind={reading.kind} />
 			)}
 			{review && review.unknown.length > 0 && (

@@ -51,7 +51,7 @@ function takePaymentsIn({
 			const before = entered.get(row)
 			if (before !== undefined && before !== body)
 				return refuse({
-					...{ row, field: 'amount', place: null, column: 'the row', value: '' },
+					...{ row, field: '', place: null, column: 'the row', value: '' },
 					remedy: `It was entered as it stood before. Correct that payment at its account, and take back what was corrected here.`,
 				})
 			taken++
@@ -173,7 +173,7 @@ function enterPayments({ books, desk, file, sheet, review, reading, answers }: E
 		(review.standings.again ?? 0) > 0 && answers.twice !== 'enter'
 			? `; ${review.standings.again} were entered before`
 			: ''
-	const words = `${entered} payments were entered${left}${restWords(review)}.`
+	const words = `${entered === 1 ? '1 payment was' : `${entered} payments were`} entered${left}${restWords(review)}.`
 	return { words, left: { ...review, standings: {}, payments: [] } }
 }
 
