@@ -85,7 +85,7 @@ export function PaymentsSay({ records }: { records: SheetRecord[] }) {
 						{
 							key: 'day',
 							label: 'Date',
-							width: '110px',
+							width: '130px',
 							cell: ({ day }) => <span className="figures">{dayText(day)}</span>,
 						},
 						{ key: 'customer', label: 'Customer', width: '230px', cell: ({ customer }) => customer },
