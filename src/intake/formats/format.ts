@@ -9,8 +9,8 @@ export type Out = {
 	columns: (columns: Column[]) => void
 }
 
-/** What a reader keeps of a source: its settings and the names of its head. */
-export type Kept = { settings: unknown; head: readonly string[] }
+/** What a reader keeps: its settings, and whether a head is the one that it knows. */
+export type Kept = { settings: unknown; fits: (head: readonly string[]) => boolean }
 
 /**
  * A way in which tables are kept: how it is recognised, its settings, and how its rows are read. A new one is a folder and a line in
@@ -29,9 +29,9 @@ export type Format<Settings = unknown> = {
 	choices: (source: Source) => Promise<{ setting: keyof Settings & string; words: string; options: string[] }[]>
 	/** Whether a person must first say what is what. */
 	unmarked?: (settings: Settings) => boolean
-	/** Settings that a reader keeps, as they fit a source: what the source says itself counts. */
+	/** The settings of a source whose head a reader knows: what the source says itself counts, else what the reader keeps. */
 	fitted?: (source: Source, kept: Settings) => Promise<Settings>
-	/** Which of the readers that are kept knows a source otherwise than by the head that is found in it; null for none. */
-	knows?: (source: Source, kept: readonly Kept[]) => Promise<number | null>
+	/** Which reader knows a source otherwise than by the head that is found in it, by its place, and by which settings; null for none. */
+	knows?: (source: Source, kept: readonly Kept[]) => Promise<{ place: number; settings: Settings } | null>
 	read: (source: Source, settings: Settings, out: Out) => Promise<void>
 }

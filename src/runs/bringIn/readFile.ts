@@ -20,7 +20,7 @@ import { allOwnFields } from '@/store/ownFields'
 import { allReaders, type Reader } from '@/store/readers'
 import { openSheet, rowKeeper } from '@/store/sheet'
 import type { Watch } from './kinds/kind'
-import { pickReader, readBy } from './readers'
+import { knowsHead, pickReader, readBy } from './readers'
 import { dayInName, hashOf } from './receive'
 import { readAnswers } from './review'
 import { sameAs } from './sameFile'
@@ -122,16 +122,20 @@ async function knownBy(books: Books, source: Source): Promise<{ reader: Reader; 
 	const kept = allReaders(books).map((reader) => ({ reader, reading: readingSchema.parse(JSON.parse(reader.body)) }))
 	for (const format of formats) {
 		const own = kept.filter(({ reading }) => reading.format === format.name)
-		const place =
+		const found =
 			own.length === 0
 				? null
 				: await format.knows?.(
 						source,
-						own.map(({ reading }) => reading),
+						own.map(({ reader, reading }) => ({
+							settings: reading.settings,
+							fits: (names) => knowsHead(reader, names),
+						})),
 					)
-		const found = typeof place === 'number' ? own[place] : undefined
-		if (!found) continue
-		return { ...found, reading: { ...found.reading, settings: await fittedTo(source, found.reading) } }
+		const known = found ? own[found.place] : undefined
+		if (!found || !known) continue
+		const settings = readingSchema.shape.settings.parse(found.settings)
+		return { ...known, reading: { ...known.reading, settings } }
 	}
 	return null
 }
@@ -143,19 +147,12 @@ async function keptOtherwise(
 	look: Look,
 ): Promise<Parameters<typeof readSource>[2] | null> {
 	const picked = pickReader(look, allReaders(books), allOwnFields(books))
-	const kept = picked && readingSchema.parse(JSON.parse(picked.reader.body))
-	if (kept?.format !== look.format || !formatNamed(kept.format)?.fitted) return null
-	const settings = await fittedTo(source, kept)
-	return JSON.stringify(settings) === JSON.stringify(look.settings) ? null : { format: kept.format, settings }
-}
-
-/** The settings that a reader keeps, as they fit a source. */
-async function fittedTo(source: Source, { format: name, settings }: Reading): Promise<Reading['settings']> {
-	const format = formatNamed(name)
-	const kept = format?.settings.safeParse(settings)
-	return format?.fitted && kept?.success
-		? readingSchema.shape.settings.parse(await format.fitted(source, kept.data))
-		: settings
+	const reading = picked && readingSchema.parse(JSON.parse(picked.reader.body))
+	const format = formatNamed(look.format)
+	const kept = format?.settings.safeParse(reading?.settings)
+	if (!format?.fitted || reading?.format !== look.format || !kept?.success) return null
+	const settings = readingSchema.shape.settings.parse(await format.fitted(source, kept.data))
+	return JSON.stringify(settings) === JSON.stringify(look.settings) ? null : { format: look.format, settings }
 }
 
 /** The way a new file is read: by the reader that knows it or fits its head, else as it proposes itself. */

@@ -102,6 +102,10 @@ test('a reader of a workbook knows its sheet among others, and what becomes of r
 	expect(view(next)?.review?.rows).toMatchObject({ taken: 2, refused: 0 })
 	expect(await acceptNow(books, desk, next)).toMatchObject({ ok: true })
 
+	// In a workbook that grows by a sheet a month, an old one is not read in place of the new.
+	const grown = await lookAt(books, desk, 'grown.xlsx', workbookOf({ December: orders('D'), Orders: orders('B') }))
+	expect(view(grown)?.reading?.settings).toEqual({ sheet: 'December', hidden: 'taken' })
+
 	// The sheet is called otherwise now; it is the only one with such a head.
 	const later = await lookAt(books, desk, 'december.xlsx', workbookOf({ December: orders('C') }))
 	expect(view(later)?.reading?.settings).toEqual({ sheet: 'December', hidden: 'taken' })

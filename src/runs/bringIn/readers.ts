@@ -17,27 +17,27 @@ export type HeadChange = {
 }
 export type Picked = { reader: Reader; change: HeadChange | null; reading: Reading }
 
+/** How much of two heads is the same, from 0 to 1; above 1 where they are the very same. */
+function likeness(known: readonly string[], shape: readonly string[]): number {
+	if (JSON.stringify(known) === JSON.stringify(shape)) return 2
+	const names = new Set(shape.filter(Boolean))
+	const kept = new Set(known.filter(Boolean))
+	return [...kept].filter((name) => names.has(name)).length / Math.max(1, kept.size, names.size)
+}
+/** From which likeness on a head is taken for that of a reader. */
+const enough = 0.7
+/** Whether a head is one that a reader knows. */
+export const knowsHead = ({ shape }: Reader, names: readonly string[]): boolean =>
+	names.some((name) => name !== '') && likeness(JSON.parse(shape), shapeOfHead(names)) >= enough
+
 /** Picks the reader of a source by the shape of its head: the very same, or one that most of its names are of. */
 export function pickReader(look: Look, readers: readonly Reader[], own: readonly OwnField[]): Picked | null {
 	const shape = shapeOfHead(look.head.names)
-	const names = new Set(shape.filter(Boolean))
-	if (names.size === 0) return null
-	const scored = readers
-		.map((reader) => {
-			const known: string[] = JSON.parse(reader.shape)
-			const kept = new Set(known.filter(Boolean))
-			const common = [...kept].filter((name) => names.has(name)).length
-			return {
-				reader,
-				known,
-				share: common / Math.max(kept.size, names.size),
-				same: JSON.stringify(known) === JSON.stringify(shape),
-			}
-		})
-		.sort((a, b) => Number(b.same) - Number(a.same) || b.share - a.share || b.reader.id - a.reader.id)
-	const [best] = scored
-	if (!best || (!best.same && best.share < 0.7)) return null
-	return readBy(best.reader, look, own)
+	if (shape.every((name) => name === '')) return null
+	const [best] = readers
+		.map((reader) => ({ reader, like: likeness(JSON.parse(reader.shape), shape) }))
+		.sort((a, b) => b.like - a.like || b.reader.id - a.reader.id)
+	return best && best.like >= enough ? readBy(best.reader, look, own) : null
 }
 
 /** What of a reader's head is otherwise in a source that was read by it. */

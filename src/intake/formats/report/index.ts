@@ -61,12 +61,16 @@ export const report: Format<Marks> = {
 	fitted: async (source, marks) => withLetters(source, marks),
 	knows: async (source, kept) => {
 		if (!report.recognise(source)) return null
-		const fits = kept.map(({ settings }) => {
+		const known = kept.map(({ settings }) => {
 			const marks = marksSchema.safeParse(settings)
-			return marks.success && saysWhere(marks.data) ? fitOf(source, withLetters(source, marks.data)) : 0
+			if (!marks.success || !saysWhere(marks.data)) return null
+			const own = withLetters(source, marks.data)
+			return { settings: own, fit: fitOf(source, own) }
 		})
-		const best = Math.max(0, ...fits)
-		return best > 0.5 ? fits.indexOf(best) : null
+		const best = Math.max(0, ...known.map((one) => one?.fit ?? 0))
+		const place = known.findIndex((one) => one?.fit === best)
+		const found = known[place]
+		return found && best > 0.5 ? { place, settings: found.settings } : null
 	},
 }
 

@@ -2,9 +2,8 @@ import { z } from 'zod'
 import { refuse } from '@/core/refusal'
 import { type SheetRow, textOf } from '../../cell'
 import { findHead } from '../../head'
-import { plainName } from '../../kinds/field'
 import type { Source } from '../../source'
-import type { Format } from '../format'
+import type { Format, Kept } from '../format'
 import { openWorkbook } from './open'
 import { readSheet, type Workbook } from './sheet'
 
@@ -42,11 +41,18 @@ async function sheetWithHead(book: Workbook): Promise<string> {
 	return inSight[0]?.name ?? refuse('file', 'The workbook has no sheet that can be seen. Show one, and save it again.')
 }
 
-/** Whether most names of a head that is kept stand in another. */
-function isHead(names: readonly string[], kept: readonly string[]): boolean {
-	const found = new Set(names.map(plainName))
-	const own = kept.map(plainName).filter(Boolean)
-	return own.length > 0 && own.filter((name) => found.has(name)).length >= own.length * 0.7
+async function knownSheet(book: Workbook, kept: readonly Kept[]) {
+	const namesOn = async (sheet: string) => {
+		const path = book.sheets.find(({ name }) => name === sheet)?.path
+		return path === undefined ? [] : ((await headOf(book, path)) ?? [])
+	}
+	const first = await namesOn(await sheetWithHead(book))
+	if (kept.some(({ fits }) => fits(first))) return null
+	for (const [place, { settings: own, fits }] of kept.entries()) {
+		const { data } = settings.safeParse(own)
+		if (data && fits(await namesOn(data.sheet))) return { place, settings: data }
+	}
+	return null
 }
 
 /** A workbook (Office Open XML, ECMA-376): one of its sheets, each cell by the value that it keeps. */
@@ -56,23 +62,12 @@ export const workbook: Format<Settings> = {
 	recognise: (source) => source.read(0, 4).equals(Buffer.from('PK\u0003\u0004', 'latin1')),
 	settings,
 	propose: (source) => using(source, async (book) => ({ sheet: await sheetWithHead(book), hidden: 'refused' })),
-	// The sheet may have another name each month.
-	fitted: (source, kept) =>
-		using(source, async (book) =>
-			book.sheets.some(({ name }) => name === kept.sheet) ? kept : { ...kept, sheet: await sheetWithHead(book) },
-		),
-	// A reader may be of another sheet than the first that has a head.
+	// The sheet has another name each month, or there is one more of them.
+	fitted: (source, { hidden }) => using(source, async (book) => ({ sheet: await sheetWithHead(book), hidden })),
+	// A reader may be of another sheet than the first that has a head, where that is none that any reader knows.
 	knows: (source, kept) =>
 		workbook.recognise(source)
-			? using(source, async (book) => {
-					const proposed = await sheetWithHead(book)
-					for (const [place, { settings: own, head }] of kept.entries()) {
-						const { data } = settings.safeParse(own)
-						const path = book.sheets.find(({ name }) => name === data?.sheet && name !== proposed)?.path
-						if (path !== undefined && isHead((await headOf(book, path)) ?? [], head)) return place
-					}
-					return null
-				}).catch(() => null) // What cannot be opened says so when it is read.
+			? using(source, (book) => knownSheet(book, kept)).catch(() => null) // What cannot be opened says so when it is read.
 			: Promise.resolve(null),
 	choices: (source) =>
 		using(source, async ({ sheets }) => [
