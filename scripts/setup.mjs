@@ -95,6 +95,7 @@ export async function bundle() {
 		makeWorker: 'src/runner/makeWorker.ts',
 		fileWorker: 'src/runner/fileWorker.ts',
 		sheetWriter: 'src/runner/sheetWriter.ts',
+		formWorker: 'src/runner/formWorker.ts',
 		practice: 'src/runner/practice.ts',
 		tally: 'src/cli/main.ts',
 		demo: 'src/cli/demo.ts',

@@ -6,18 +6,20 @@ const source = join(import.meta.dirname, '../src')
 /** What each folder may import of ours, besides itself (docs/architecture.md). */
 const mayImport: Record<string, string[]> = {
 	core: [],
-	intake: ['core'],
+	archive: ['core'],
+	intake: ['archive', 'core'],
 	layout: ['core'],
 	kinds: ['core', 'layout'],
 	pdf: ['kinds', 'layout', 'core'],
-	store: ['kinds', 'layout', 'core', 'intake'],
+	store: ['archive', 'forms', 'kinds', 'layout', 'core', 'intake'],
+	forms: ['archive', 'core', 'intake', 'kinds', 'layout'],
 	beside: ['core', 'layout'],
 	post: ['core', 'store'],
-	runs: ['beside', 'core', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post'],
+	runs: ['archive', 'beside', 'core', 'forms', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post'],
 	runner: ['core', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post', 'runs'],
-	cli: ['core', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post', 'runs', 'runner'],
+	cli: ['archive', 'core', 'forms', 'intake', 'kinds', 'layout', 'pdf', 'store', 'post', 'runs', 'runner'],
 	ui: ['core'],
-	app: ['core', 'intake', 'kinds', 'layout', 'pdf', 'post', 'runs', 'store', 'ui'],
+	app: ['core', 'forms', 'intake', 'kinds', 'layout', 'pdf', 'post', 'runs', 'store', 'ui'],
 }
 const files = readdirSync(source, { recursive: true, encoding: 'utf8' }).filter(
 	(name) => /\.tsx?$/.test(name) && !/\.test\.tsx?$/.test(name),

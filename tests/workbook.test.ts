@@ -5,7 +5,7 @@ import { describe, expect, test } from 'vitest'
 import writeXlsx from 'write-excel-file/node'
 import type { SheetRow } from '@/intake/cell'
 import { readSource } from '@/intake/look'
-import { sourceOf } from '@/intake/source'
+import { sourceOf } from '@/archive/source'
 import { workbookOf } from './workbooks'
 
 const read = async (bytes: Buffer, given?: Parameters<typeof readSource>[2]) => {

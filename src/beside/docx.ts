@@ -191,13 +191,14 @@ const gap = (): Paragraph =>
 const alignments = { left: AlignmentType.LEFT, center: AlignmentType.CENTER, right: AlignmentType.RIGHT }
 
 const runs = (own: readonly Run[]): ParagraphChild[] =>
-	own.flatMap(({ text, bold, italic, size, color }) =>
+	own.flatMap(({ text, bold, italic, underline, size, color }) =>
 		text.split('\n').map(
 			(line, place) =>
 				new TextRun({
 					text: line.replace(/\p{Cc}/gu, ''),
 					bold,
 					italics: italic,
+					...(underline ? { underline: {} } : {}),
 					size: halves(size),
 					color,
 					rightToLeft: runsRightToLeft(line),

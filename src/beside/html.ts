@@ -73,7 +73,8 @@ const runs = (own: readonly Run[], { text }: Paper): string =>
 			].filter(Boolean)
 			const inner = escaped(run.text).replaceAll('\n', '<br>')
 			const set = style.length > 0 ? `<span style="${style.join(';')}">${inner}</span>` : inner
-			const slanted = run.italic ? `<i>${set}</i>` : set
+			const lined = run.underline ? `<u>${set}</u>` : set
+			const slanted = run.italic ? `<i>${lined}</i>` : lined
 			return run.bold ? `<b>${slanted}</b>` : slanted
 		})
 		.join('')

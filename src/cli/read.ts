@@ -1,3 +1,4 @@
+import { fileSource } from '@/archive/source'
 import type { DayFormat } from '@/core/readDay'
 import type { SheetRow } from '@/intake/cell'
 import { formatNamed } from '@/intake/formats'
@@ -7,7 +8,6 @@ import { type ReadOrder, takeOrders } from '@/intake/orders'
 import { type DiscountForm, discountForms, missingFields, notUsed, type RowRefusal } from '@/intake/reading'
 import { cellReader, type LeftWhy, rowsOf } from '@/intake/rows'
 import { settled } from '@/intake/settled'
-import { fileSource } from '@/intake/source'
 import type { DecimalMark } from '@/intake/values/figure'
 
 export type ReadOptions = { as?: string; days?: string; decimal?: string; discount?: string; orderDiscount?: string }

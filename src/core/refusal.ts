@@ -4,7 +4,7 @@ export type Refusal = { path: string; message: string }
 /** Either a value, or the reason there is none. */
 export type Result<T> = { ok: true; value: T } | { ok: false; refusal: Refusal }
 
-class Refused extends Error {
+export class Refused extends Error {
 	constructor(readonly refusal: Refusal) {
 		super(`${refusal.path}: ${refusal.message}`)
 	}

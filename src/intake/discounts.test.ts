@@ -1,12 +1,12 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { sourceOf } from '@/archive/source'
 import type { SheetRow } from './cell'
 import { proposeReading, readSource } from './look'
 import { type ReadOrder, takeOrders } from './orders'
 import type { Reading } from './reading'
 import { rowsOf } from './rows'
 import { settled } from './settled'
-import { sourceOf } from './source'
 
 /** Reads a table as the page would, with what a person answered. */
 async function read(table: string[][], answer: Partial<Reading> = {}) {

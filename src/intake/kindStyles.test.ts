@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { sourceOf } from '@/archive/source'
 import { bytesOf, dayIn, figureIn, type Style, shuffled, styles } from '../../tests/tables'
 import { parseTerms } from '../core/dueDate'
 import type { SheetRow } from './cell'
@@ -11,7 +12,6 @@ import type { Decided, Reading } from './reading'
 import { type IntakeRecord, takeRecords } from './records'
 import { type Rows, rowsOf } from './rows'
 import { settled } from './settled'
-import { sourceOf } from './source'
 
 // Records of every kind but orders, at random, in random styles of table: what was written is what is read, or the file is asked about.
 

@@ -1,3 +1,4 @@
+import type { Source } from '@/archive/source'
 import type { OwnField } from '@/core/ownFields'
 import { attempt, type Result, refuse } from '@/core/refusal'
 import { type Column, isBlank, type SheetRow, textOf } from './cell'
@@ -6,7 +7,6 @@ import { formatNamed, recognise } from './formats'
 import { findHead } from './head'
 import type { FileKind } from './kinds'
 import { bestKind, type Head, matchedFor, type Reading } from './reading'
-import type { Source } from './source'
 
 /** Where rows are put as they are read; then they are looked at from there, as often as need be. */
 export type RowKeeper = { add: (row: SheetRow) => void }

@@ -1,6 +1,7 @@
 import { parse } from 'csv-parse/sync'
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { sourceOf } from '@/archive/source'
 import { bytesOf, dayIn, figureIn, type Style, shuffled, styles } from '../../tests/tables'
 import type { SheetRow } from './cell'
 import { recordReader } from './formats/delimited/records'
@@ -8,7 +9,6 @@ import { proposeReading, readSource } from './look'
 import { type ReadOrder, takeOrders } from './orders'
 import { rowsOf } from './rows'
 import { settled } from './settled'
-import { sourceOf } from './source'
 
 // Random tables written in random styles: what was written is what is read, or the file is asked about.
 

@@ -11,13 +11,13 @@ import { sumOf } from './pieces/lines'
 import { homeWords, sumsOf, taxRows } from './pieces/totals'
 import type { Inline, Leaf, LinesPiece, Paragraph, Piece } from './schema'
 import { allWithin } from './schema'
-import type { Align } from './text'
+import type { Align, Span } from './text'
 import { compileCondition, compileInlines, joined, writeValue } from './values'
 import { word } from './words'
 
 // A paper as what it says and in which order, without places on pages: for formats that lay text out by themselves.
 
-export type Run = { text: string; bold: boolean; italic: boolean; size: number; color: string }
+export type Run = { text: string; bold: boolean; italic: boolean; underline?: boolean; size: number; color: string }
 export type Cell = { lines: Run[][]; align: Align; picture: { sha256: string; width: number } | null }
 export type Row = { cells: Cell[]; strong: boolean }
 export type Block =
@@ -91,10 +91,11 @@ function isShown(id: string, pieces: readonly Piece[], own: Say): boolean {
 const stack = (pieces: readonly Piece[], own: Say): Block[] =>
 	pieces.flatMap((piece) => (compileCondition(piece.when, own.kit.fields)(own.at) ? blocks(piece, own) : []))
 
-const runOf = (text: string, { face, size, color }: Look): Run => ({
+const runOf = (text: string, { face, size, color, underline }: Omit<Span, 'text'>): Run => ({
 	text,
 	bold: face.includes('bold'),
 	italic: face.includes('italic'),
+	...(underline ? { underline } : {}),
 	size,
 	color,
 })
@@ -199,6 +200,7 @@ function blocks(piece: Piece, own: Say): Block[] {
 		case 'rule':
 			return [{ is: 'rule', color: kit.color(piece.color) }]
 		case 'space':
+		case 'turn':
 			return []
 		case 'box': {
 			const inner = stack(piece.pieces, own)

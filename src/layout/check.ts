@@ -162,7 +162,13 @@ function lettering(layout: Layout): LayoutFinding[] {
 					code: 'size',
 					words: `Text of ${Math.min(...small)} points is too small to read; ${least} are the least.`,
 				})
-			if (piece.type !== 'rule' && piece.type !== 'box' && piece.type !== 'space' && piece.type !== 'beside') {
+			if (
+				piece.type !== 'rule' &&
+				piece.type !== 'box' &&
+				piece.type !== 'space' &&
+				piece.type !== 'turn' &&
+				piece.type !== 'beside'
+			) {
 				for (const name of new Set(textColours(piece, layout.text.color))) {
 					const color = palette.get(name)
 					const on =
@@ -232,6 +238,14 @@ function structure(layout: Layout): LayoutFinding[] {
 		!allWithin(layout.body).some((piece) => piece.type === 'lines' && piece.of === 'lines')
 	)
 		stop('', 'no lines', 'It lists nothing of what was supplied (article 226 (6)). Put a table of lines in.')
+	const flowing = new Set(layout.body)
+	for (const piece of allWithin([...layout.head, ...layout.body, ...layout.foot]))
+		if (piece.type === 'turn' && !flowing.has(piece))
+			stop(
+				piece.id,
+				'turn',
+				'A page begins where text flows, not within a box or at the head or foot. Move the piece there.',
+			)
 	for (const piece of layout.body)
 		if (piece.on)
 			stop(piece.id, 'on', 'What flows stands once. Move the piece to the head or foot of pages to have it on several.')

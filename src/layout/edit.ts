@@ -158,6 +158,7 @@ export const pieceNames: Record<PieceType, string> = {
 	slip: 'Slip to return',
 	rule: 'Rule',
 	space: 'Space',
+	turn: 'New page',
 	box: 'Box',
 	beside: 'Side by side',
 }
@@ -231,6 +232,8 @@ export function newPiece(type: PieceType, layout: Layout): Piece {
 			return { type, id }
 		case 'space':
 			return { type, id, height: 12 }
+		case 'turn':
+			return { type, id }
 		case 'box':
 			return { type, id, edge: layout.text.color, pieces: [] }
 		case 'beside':

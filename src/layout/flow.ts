@@ -10,6 +10,7 @@ import { lower, type Mark, type Page } from './page'
  *   beside  stacks side by side; they stay together where they fit on a page, else each flows for itself
  *   box     nodes with a ground and an edge round them
  *   fixed   a strip at a height of the page that a standard says
+ *   turn    the end of a page; at the head of one it is none
  */
 export type Slab = {
 	is: 'slab'
@@ -34,6 +35,7 @@ export type Node =
 	| { is: 'table'; headHeight: number; head: () => Slab | null; rows: Slab[]; piece: string }
 	| { is: 'beside'; columns: Node[][]; piece: string }
 	| { is: 'box'; nodes: Node[]; look: BoxLook; piece: string }
+	| { is: 'turn' }
 	| { is: 'fixed'; y: number; height: number; marks: Mark[]; piece: string; overflows: boolean }
 
 /** Where a piece came to stand: a page, from top to bottom. */
@@ -63,6 +65,10 @@ export function place(sheet: Sheet, nodes: readonly Node[], start: Cursor): Curs
 		}
 		if (node.is === 'fixed') {
 			placeFixed(sheet, node, cursor)
+			continue
+		}
+		if (node.is === 'turn') {
+			if (!atTop(sheet, cursor)) turn(sheet, cursor)
 			continue
 		}
 		if (!atTop(sheet, cursor) && cursor.y + firstHeight(sheet, nodes, index) > sheet.bottom(cursor.page) + hair)
@@ -117,6 +123,8 @@ export function heightOf(node: Node): number {
 			return heightOfAll(node.nodes) + 2 * node.look.pad
 		case 'fixed':
 			return node.height
+		case 'turn':
+			return 0
 	}
 }
 /** Height of a stack of nodes that begins at the head of something: a gap there counts for nothing. */
@@ -153,6 +161,7 @@ function beginning(sheet: Sheet, node: Node): { height: number; keep: boolean } 
 		case 'gap':
 			return { height: node.height, keep: true }
 		case 'fixed':
+		case 'turn':
 			return { height: 0, keep: false }
 		case 'table': {
 			let height = node.headHeight

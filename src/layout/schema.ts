@@ -26,6 +26,7 @@ const color = z.string().min(1).max(40)
 const style = {
 	bold: z.boolean().optional(),
 	italic: z.boolean().optional(),
+	underline: z.boolean().optional(),
 	size: points(4, 96).optional(),
 	color: color.optional(),
 	/** Set in the layout's second typeface. */
@@ -274,6 +275,8 @@ const rulePiece = z.strictObject({
 	length: points(1, 900).optional(),
 })
 const spacePiece = z.strictObject({ ...base, type: z.literal('space'), height: points(0, 700) })
+/** What follows begins a page. */
+const turnPiece = z.strictObject({ ...base, type: z.literal('turn') })
 
 const leaf = z.discriminatedUnion('type', [
 	wordsPiece,
@@ -287,6 +290,7 @@ const leaf = z.discriminatedUnion('type', [
 	slipPiece,
 	rulePiece,
 	spacePiece,
+	turnPiece,
 ])
 export type Leaf = z.infer<typeof leaf>
 export type Box = {
@@ -304,13 +308,13 @@ export type Box = {
 }
 export type Beside = Omit<Box, 'type' | 'pieces' | 'fill' | 'edge' | 'thickness' | 'radius' | 'pad'> & {
 	type: 'beside'
-	/** Up to three, with their shares of the width. */
+	/** Up to six, with their shares of the width. */
 	columns: { share: number; pieces: Piece[] }[]
 	gap?: number | undefined
 }
 export type Piece = Leaf | Box | Beside
 export type PieceType = Piece['type']
-const pieces: z.ZodType<Piece[]> = z.lazy(() => z.array(pieceSchema).max(80))
+const pieces: z.ZodType<Piece[]> = z.lazy(() => z.array(pieceSchema).max(300))
 const boxPiece = z.strictObject({
 	...base,
 	type: z.literal('box'),
@@ -327,7 +331,7 @@ const besidePiece = z.strictObject({
 	columns: z
 		.array(z.strictObject({ share: z.number().min(0.05).max(20), pieces }))
 		.min(1)
-		.max(3),
+		.max(6),
 	gap: points(0, 100).optional(),
 })
 export const pieceSchema: z.ZodType<Piece> = z.union([leaf, boxPiece, besidePiece])
@@ -414,7 +418,7 @@ export const layoutSchema = z
 		}
 		if (depth([...layout.head, ...layout.body, ...layout.foot]) > deepest)
 			addIssue({ code: 'custom', path: ['body'], message: `Pieces stand within each other more than ${deepest} deep.` })
-		if (all.length > 300) addIssue({ code: 'custom', path: ['body'], message: 'There are more than 300 pieces.' })
+		if (all.length > 900) addIssue({ code: 'custom', path: ['body'], message: 'There are more than 900 pieces.' })
 	})
 /** Properties by which pieces name a colour of the palette. */
 export const colourKeys: ReadonlySet<string> = new Set([

@@ -1,7 +1,7 @@
 import type { Face, Mark, Metrics } from './page'
 
 /** Text of one look. */
-export type Span = { text: string; face: Face; size: number; color: string }
+export type Span = { text: string; face: Face; size: number; color: string; underline?: boolean | undefined }
 /** What stands on one line, without the places of its spans. */
 export type Line = { spans: (Span & { width: number })[]; width: number; size: number }
 export type Align = 'left' | 'center' | 'right'
@@ -57,25 +57,29 @@ export function breakLines(given: readonly Span[], width: number, metrics: Metri
 /** Spans of one look that stand beside each other, as one. */
 function merged(spans: readonly Span[]): Span[] {
 	const made: Span[] = []
-	for (const { text, face, size, color } of spans) {
+	for (const span of spans) {
 		const last = made[made.length - 1]
-		if (text === '') continue
-		if (last && last.face === face && last.size === size && last.color === color) last.text += text
-		else made.push({ text, face, size, color })
+		if (span.text === '') continue
+		if (last && alike(last, span)) last.text += span.text
+		else made.push({ ...span })
 	}
 	return made
 }
 
+const alike = (a: Span, b: Span): boolean =>
+	a.face === b.face && a.size === b.size && a.color === b.color && a.underline === b.underline
+
 /** All of it as one line, where that is wide enough. */
 function wholeLine(spans: readonly Span[], width: number, metrics: Metrics): Line | null {
 	const line: Line = { spans: [], width: 0, size: 0 }
-	for (const { text, face, size, color } of spans) {
+	for (const span of spans) {
+		const { text, face, size } = span
 		if (breaks.test(text)) return null
 		const own = metrics.width(text, face, size)
 		line.width += own
 		if (line.width > width) return null
 		if (size > line.size) line.size = size
-		line.spans.push({ text, face, size, color, width: own })
+		line.spans.push({ ...span, width: own })
 	}
 	return spans.length === 0 ? null : line
 }
@@ -88,7 +92,7 @@ function put(line: Line, span: Span, metrics: Metrics): void {
 	const width = metrics.width(span.text, span.face, span.size)
 	const last = line.spans.at(-1)
 	if (line.spans.length === 0 || span.size > line.size) line.size = span.size
-	if (last && last.face === span.face && last.size === span.size && last.color === span.color) {
+	if (last && alike(last, span)) {
 		last.text += span.text
 		// Widths add up at spaces, where nothing is kerned; elsewhere the two are measured together.
 		const together = span.text.startsWith(' ') ? last.width + width : metrics.width(last.text, last.face, last.size)
@@ -187,6 +191,15 @@ export function lineMarks(line: Line, x: number, width: number, y: number, align
 	for (const span of spans) {
 		if (span.text !== '' && span.text !== ' ')
 			marks.push({ type: 'text', x: left, y, text: span.text, face: span.face, size: span.size, color: span.color })
+		if (span.underline)
+			marks.push({
+				type: 'rule',
+				x: left,
+				y: y + span.size * 0.14,
+				width: span.width,
+				thickness: Math.max(0.4, span.size * 0.055),
+				color: span.color,
+			})
 		left += span.width
 	}
 	return marks

@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import Piscina from 'piscina'
 import type { FileJobEnded } from '@/runs/bringIn/job'
+import type { FormRead } from '@/runs/forms/readForm'
 import type { MakeBatch } from '@/runs/make'
 import { settleLeftSending } from '@/runs/send'
 import { dataFolder, openBooks } from '@/store/books'
@@ -11,6 +12,8 @@ import type { MadeFile } from '@/store/made'
 import { doJob } from './work'
 
 const idle = 150
+/** A form takes a fraction of a second. */
+const formPatience = 30_000
 
 const say = (words: string) => console.log(`${new Date().toISOString()} ${words}`)
 const now = () => new Date().toISOString()
@@ -50,6 +53,14 @@ async function main(): Promise<void> {
 		// Rows come and go by the million: with room for the young ones, they are not moved about before they are done with.
 		resourceLimits: { maxYoungGenerationSizeMb: 96 },
 	})
+	// A form may be made to take all there is: it has a thread that ends when it takes too much.
+	const forms = new Piscina<{ name: string; bytes: Buffer }, FormRead>({
+		filename: join(import.meta.dirname, 'formWorker.mjs'),
+		minThreads: 0,
+		maxThreads: 1,
+		idleTimeout: 10_000,
+		resourceLimits: { maxOldGenerationSizeMb: 700 },
+	})
 	let ending = false
 	for (const signal of ['SIGINT', 'SIGTERM'] as const)
 		process.on(signal, () => {
@@ -69,6 +80,7 @@ async function main(): Promise<void> {
 		makers,
 		practicePort: Number(process.env.NORTH_TALLY_SMTP_PORT ?? 4748),
 		fileJob: (job: Job) => reader.run({ job }),
+		readForm: (form: { name: string; bytes: Buffer }) => forms.run(form, { signal: AbortSignal.timeout(formPatience) }),
 	}
 	// A lane each for reading, making and sending: a mail server that hangs keeps no run from being gathered.
 	const serve = async (lane: Lane) => {
@@ -89,7 +101,7 @@ async function main(): Promise<void> {
 		}
 	}
 	await Promise.all(lanes.map(serve))
-	await Promise.all([pool.destroy(), reader.destroy()])
+	await Promise.all([pool.destroy(), reader.destroy(), forms.destroy()])
 	books.db.close()
 	lock.close()
 	process.exit(0)

@@ -4,6 +4,8 @@ import { openMailLine } from '@/post/smtp'
 import { hashesFor } from '@/runs/art'
 import { besideFor } from '@/runs/beside'
 import { doFileJob, type FileJobEnded } from '@/runs/bringIn/job'
+import { keepReadForm } from '@/runs/forms/forms'
+import { type FormRead, readFormBytes } from '@/runs/forms/readForm'
 import { gather } from '@/runs/gather'
 import { lookAgainEverywhere } from '@/runs/lookAgain'
 import type { MakeBatch } from '@/runs/make'
@@ -14,6 +16,7 @@ import { gatherStatements } from '@/runs/statements'
 import { type Books, inOneStep } from '@/store/books'
 import { readImage } from '@/store/company'
 import type { Desk } from '@/store/events'
+import { formBytes, formRow } from '@/store/forms'
 import { beginJob, endJob, haltAsked, type Job, setProgress, type Task, taskOf } from '@/store/jobs'
 import { versionBody } from '@/store/layouts'
 import { type MadeFile, madeCount, markMade, toMake } from '@/store/made'
@@ -32,6 +35,8 @@ export type Shop = {
 	practicePort: number
 	/** Does a job on a file; in a thread of its own where there is one. */
 	fileJob?: (job: Job) => Promise<FileJobEnded>
+	/** Reads the bytes of a form; in a thread of its own, with bounds of time and memory, where there is one. */
+	readForm?: (form: { name: string; bytes: Buffer }) => Promise<FormRead>
 }
 type Halted = 'stopped' | 'paused'
 type Ended = { state: 'done' | Halted | 'failed'; words: string }
@@ -67,6 +72,8 @@ async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<End
 		case 'accept file':
 		case 'take file back':
 			return shop.fileJob ? shop.fileJob(job) : doFileJob(books, desk, job)
+		case 'read form':
+			return readAForm(shop, desk, task.form)
 		case 'gather':
 			return inOneStep(books, () => {
 				const kind = kindOf(readRun(books, task.run)?.kind ?? 'invoice')
@@ -98,6 +105,20 @@ async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<End
 		case 'send':
 			return sendAll(shop, desk, job, task.run)
 	}
+}
+
+/** Reads a form. Where its thread runs out of time or memory, the form is refused and not tried again. */
+async function readAForm({ books, readForm }: Shop, desk: Desk, id: number): Promise<Ended> {
+	const row = formRow(books, id)
+	const bytes = formBytes(books, id)
+	if (!row || !bytes) return { state: 'failed', words: 'There is no such form any more.' }
+	const read = await (readForm?.({ name: row.file_name, bytes }) ?? readFormBytes(row.file_name, bytes)).catch(
+		(error: unknown): FormRead => ({
+			ok: false,
+			message: `The form cannot be read (${error instanceof Error ? error.message : String(error)}). Save it again, simpler, and choose the new file.`,
+		}),
+	)
+	return { state: read.ok ? 'done' : 'failed', words: keepReadForm(books, desk, id, read) }
 }
 
 /** Keeps every maker busy; each batch is committed as it comes back, so a runner that dies goes on from there. */

@@ -28,6 +28,7 @@ import {
 } from '@/store/layouts'
 import { papersBy } from '@/store/papers'
 import { readRun } from '@/store/runs'
+import { marksLeft } from './forms/left'
 import { checkForRelease } from './layoutChecks'
 import { no, type Outcome } from './outcome'
 
@@ -173,6 +174,11 @@ export async function releaseLayout(
 	if (!row || !draft) return no('Nothing of it is in the making.')
 	const words = note.trim()
 	if (words === '') return no('Say in a line what changed.')
+	const left = marksLeft(books, id, draft.body)
+	if (left.length > 0)
+		return no(
+			`It cannot be released: ${left.length === 1 ? 'a mark of its form still stands' : `${left.length} marks of its form still stand`} on the paper as written: ${left.slice(0, 5).join(', ')}. Give each a field under Its form, or say there that it is text.`,
+		)
 	const stops = (await checkForRelease(books, draft.body)).filter(({ level }) => level === 'stop')
 	if (stops.length > 0)
 		return no(

@@ -15,6 +15,7 @@ export type Subject =
 	| 'item'
 	| 'setting'
 	| 'layout'
+	| 'form'
 export type Happening = {
 	subject: Subject
 	id: string | number

@@ -1,4 +1,4 @@
-import type { Source } from '@/intake/source'
+import type { Source } from '@/archive/source'
 import type { Books } from './books'
 import type { Desk } from './events'
 

@@ -13,6 +13,8 @@ export type FileTask = {
 export type Task =
 	| FileTask
 	| { kind: Step; run: number; expected: number }
+	/** A form of the firm's is read. */
+	| { kind: 'read form'; form: number }
 	/** Drafts of open runs are looked at again, since something they depend on changed: of one customer, or all. */
 	| { kind: 'look again'; customer: number | null; why: string }
 export type Lane = 'bringing in' | 'reading' | 'making' | 'sending'

@@ -9,6 +9,7 @@ const laneOf: Record<Task['kind'], Lane> = {
 	'take file': 'bringing in',
 	'accept file': 'bringing in',
 	'take file back': 'bringing in',
+	'read form': 'reading',
 	gather: 'reading',
 	number: 'reading',
 	'look again': 'reading',

@@ -1,7 +1,7 @@
 import { closeSync, openSync, readFileSync, writeFileSync, writeSync } from 'node:fs'
 import { join } from 'node:path'
 import { strToU8, zipSync } from 'fflate'
-import { fileSource } from '@/intake/source'
+import { fileSource } from '@/archive/source'
 import { beginUpload, endUpload, receivePart } from '@/runs/bringIn/receive'
 import type { Books } from '@/store/books'
 import { partSize } from '@/store/files'

@@ -7,12 +7,14 @@ import { logoColours } from '@/pdf/logoColours'
 import { usedByWords, usesOf } from '@/runs/layouts'
 import { readCompany, readImage } from '@/store/company'
 import { allCustomers } from '@/store/customers'
+import { openForms } from '@/store/forms'
 import { allChoices, allLayouts } from '@/store/layouts'
 import { buttonLook } from '@/ui/Button'
 import { PageHead, Section } from '@/ui/Page'
 import { PdfPages } from '@/ui/PdfPages'
 import { reading } from '../reading'
 import { Choices } from './Choices'
+import { NewForm } from './NewForm'
 import { NewLayout } from './NewLayout'
 
 export const metadata: Metadata = { title: 'Layouts' }
@@ -21,6 +23,7 @@ export const metadata: Metadata = { title: 'Layouts' }
 export default async function LayoutsPage() {
 	const { books: own } = await reading()
 	const layouts = allLayouts(own)
+	const forms = openForms(own)
 	const uses = usesOf(own)
 	const sha256 = readCompany(own)?.logo_sha256
 	const logo = sha256 ? readImage(own, sha256) : null
@@ -31,6 +34,7 @@ export default async function LayoutsPage() {
 				<Link href="/layouts/leaving" className={buttonLook()}>
 					How papers leave
 				</Link>
+				<NewForm kinds={paperKinds.map((kind) => ({ kind, name: kindOf(kind).words.name }))} />
 				<NewLayout
 					logo={{ there: logo !== null, colours: logo ? await logoColours(logo) : [] }}
 					kinds={paperKinds.map((kind) => ({
@@ -41,6 +45,22 @@ export default async function LayoutsPage() {
 					}))}
 				/>
 			</PageHead>
+			{forms.length > 0 && (
+				<Section title="Forms on their way" aside="Brought in, and not made a layout yet">
+					<ul className="px-5 pb-4">
+						{forms.map((form) => (
+							<li key={form.id} className="border-b border-rule-soft py-1.5">
+								<Link href={`/layouts/forms/${form.id}`} className="font-semibold hover:underline">
+									{form.name}
+								</Link>
+								<span className="ml-3 text-mute">
+									{`${kindOf(form.kind).words.noun}, ${form.file_name}, brought in by ${form.brought_by}${form.refused ? ': it could not be read' : ''}`}
+								</span>
+							</li>
+						))}
+					</ul>
+				</Section>
+			)}
 			{paperKinds.map((kind) => (
 				<Section key={kind} title={capital(kindOf(kind).words.nouns)}>
 					<ul className="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-5 px-5 pb-5">

@@ -1,6 +1,6 @@
 import type { z } from 'zod'
+import type { Source } from '@/archive/source'
 import type { Column, SheetRow } from '../cell'
-import type { Source } from '../source'
 
 /** Where a format puts what it reads, in the order of the source. */
 export type Out = {

@@ -1,5 +1,5 @@
+import type { Source } from '@/archive/source'
 import { attempt, type Result, refuse } from '@/core/refusal'
-import type { Source } from '../source'
 import { delimited } from './delimited'
 import type { Format } from './format'
 import { json } from './json'

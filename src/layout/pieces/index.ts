@@ -59,6 +59,8 @@ function drawOf(piece: Piece, kit: Kit): Draw {
 		}
 		case 'space':
 			return () => [{ is: 'gap', height: piece.height }]
+		case 'turn':
+			return () => [{ is: 'turn' }]
 		case 'box':
 			return compileBox(piece, kit)
 		case 'beside':

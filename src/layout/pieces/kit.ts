@@ -42,12 +42,13 @@ export type Draw = (doc: Doc, frame: Frame) => Node[]
 type Style = {
 	bold?: boolean | undefined
 	italic?: boolean | undefined
+	underline?: boolean | undefined
 	size?: number | undefined
 	color?: string | undefined
 	display?: boolean | undefined
 }
 /** How text looks, worked out. */
-export type Look = { face: Face; size: number; color: string }
+export type Look = { face: Face; size: number; color: string; underline?: boolean }
 
 /** What pieces are compiled with. */
 export type Kit = {
@@ -74,6 +75,7 @@ export function kitOf(layout: Layout, fields: Fields): Kit {
 				face: `${family}/${bold ? (italic ? 'bold italic' : 'bold') : italic ? 'italic' : 'regular'}`,
 				size: style.size ?? base.size ?? layout.text.size,
 				color: color(style.color ?? base.color),
+				...((style.underline ?? base.underline) ? { underline: true } : {}),
 			}
 		},
 	}
@@ -135,7 +137,7 @@ export function spansOf(runs: Runs, at: At): Span[] | null {
 		if (run.isField) fields = true
 		if (text === null) continue
 		if (run.isField) found = true
-		if (text !== '') spans.push({ text, face: look.face, size: look.size, color: look.color })
+		if (text !== '') spans.push({ text, ...look })
 	}
 	return fields && !found ? null : spans
 }

@@ -1,8 +1,8 @@
+import type { Source } from '@/archive/source'
 import type { OwnField } from '@/core/ownFields'
 import { formatNamed, formats } from '@/intake/formats'
 import { proposeReading, readSource } from '@/intake/look'
 import { decide, type Reading, readingSchema } from '@/intake/reading'
-import type { Source } from '@/intake/source'
 import { type Books, inOneStep } from '@/store/books'
 import {
 	markDropped,

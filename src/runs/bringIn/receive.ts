@@ -1,10 +1,10 @@
 import { createHash } from 'node:crypto'
+import { chunksOf } from '@/archive/source'
 import { isDay } from '@/core/calendar'
 import { attempt, type Refusal, refuse } from '@/core/refusal'
 import { formatNamed } from '@/intake/formats'
 import { type FileKind, fieldsFor } from '@/intake/kinds'
 import { type Head, matchedFor, type Reading, readingSchema } from '@/intake/reading'
-import { chunksOf } from '@/intake/source'
 import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
 import {

@@ -40,7 +40,8 @@ import { WriteHere } from './WriteHere'
 
 export type Version = { version: number; note: string; released_at: string; released_by: string; papers: number }
 type Props = {
-	row: { id: number; name: string; noun: string; version: number; used: string }
+	/** `form` is the newest form that it was made of. */
+	row: { id: number; name: string; noun: string; version: number; used: string; form: number | null }
 	/** What is in the making, or the latest version. */
 	kept: Layout
 	steps: { at: number; first: number; last: number; words: string } | null
@@ -210,6 +211,11 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 						<Button hint="Y" disabled={!steps || steps.at >= steps.last} onClick={() => step(1)}>
 							Redo
 						</Button>
+						{row.form !== null && (
+							<Link href={`/layouts/forms/${row.form}`} className={buttonLook()}>
+								Its form
+							</Link>
+						)}
 						<Button onClick={() => setAsking('test')}>Test message</Button>
 						<Button onClick={() => setAsking('versions')}>Versions</Button>
 						<Link href={`/layouts/${row.id}/proof`} className={buttonLook()}>

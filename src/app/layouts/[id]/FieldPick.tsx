@@ -40,36 +40,68 @@ export function FieldPick({
 	onClose: () => void
 }) {
 	const { fields, examples, layout } = useMaking()
-	const own = fieldsFor(fields, layout.kind, of)
-	const groups = [...new Set(own.map(({ group }) => group))]
 	return (
 		<Ask open={open} onClose={onClose} title="Which field?">
-			<Command label="Field" filter={matches}>
-				<Command.Input placeholder="part of its name" className={inputLook} />
-				<Command.List className="scrolls mt-2 max-h-96">
-					<Command.Empty className="py-2 text-mute">No field has that in its name.</Command.Empty>
-					{groups.map((group) => (
-						<Command.Group key={group} heading={group} className="text-xs text-mute">
-							{own
-								.filter((field) => field.group === group)
-								.map((field) => (
-									<Command.Item
-										key={field.key}
-										value={`${field.name} ${group} ${field.key}`}
-										onSelect={() => onPick(field.key)}
-										className="flex cursor-pointer items-baseline gap-3 rounded-sm px-1 py-1 text-sm text-ink data-[selected=true]:bg-plum-wash"
-									>
-										<span className="w-44 shrink-0">{field.name}</span>
-										<span className="w-14 shrink-0 text-xs text-mute">{typeNames[field.type]}</span>
-										<span className="figures min-w-0 flex-1 truncate text-mute">
-											{examples[field.key] || 'empty here'}
-										</span>
-									</Command.Item>
-								))}
-						</Command.Group>
-					))}
-				</Command.List>
-			</Command>
+			<FieldList fields={fieldsFor(fields, layout.kind, of)} examples={examples} onPick={onPick} tall="max-h-96" />
 		</Ask>
+	)
+}
+
+/** The list itself. @param chosen the field that counts now */
+export function FieldList({
+	fields,
+	examples,
+	onPick,
+	tall,
+	chosen,
+	onLeave,
+}: {
+	fields: readonly Field[]
+	examples: Record<string, string>
+	onPick: (key: string) => void
+	tall: string
+	chosen?: string | undefined
+	/** Escape in what is looked for. */
+	onLeave?: () => void
+}) {
+	const groups = [...new Set(fields.map(({ group }) => group))]
+	return (
+		<Command label="Field" filter={matches} className="flex min-h-0 flex-col">
+			<Command.Input
+				placeholder="part of its name"
+				className={inputLook}
+				onKeyDown={(event) => {
+					if (event.key !== 'Escape' || !onLeave) return
+					event.preventDefault()
+					event.currentTarget.blur()
+					onLeave()
+				}}
+			/>
+			<Command.List className={`scrolls mt-2 ${tall}`}>
+				<Command.Empty className="py-2 text-mute">No field has that in its name.</Command.Empty>
+				{groups.map((group) => (
+					<Command.Group key={group} heading={group} className="text-xs text-mute">
+						{fields
+							.filter((field) => field.group === group)
+							.map((field) => (
+								<Command.Item
+									key={field.key}
+									value={`${field.name} ${group} ${field.key}`}
+									onSelect={() => onPick(field.key)}
+									className={`flex cursor-pointer items-baseline gap-3 rounded-sm px-1 py-1 text-sm text-ink data-[selected=true]:bg-plum-wash ${field.key === chosen ? 'font-semibold' : ''}`}
+								>
+									<span className={tall === 'flex-1' ? 'min-w-0 flex-1' : 'w-44 shrink-0'}>{field.name}</span>
+									{tall !== 'flex-1' && (
+										<span className="w-14 shrink-0 text-xs text-mute">{typeNames[field.type]}</span>
+									)}
+									<span className="figures min-w-0 flex-1 truncate text-mute" title={examples[field.key]}>
+										{examples[field.key] || 'empty here'}
+									</span>
+								</Command.Item>
+							))}
+					</Command.Group>
+				))}
+			</Command.List>
+		</Command>
 	)
 }

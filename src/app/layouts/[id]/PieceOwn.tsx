@@ -309,7 +309,7 @@ export function PieceOwn({ piece, put }: { piece: Piece; put: Put }) {
 					</div>
 					<Points label="Space between" value={piece.gap} none="16" most={100} onChange={(gap) => put({ gap })} />
 					<div className="flex gap-2">
-						{piece.columns.length < 3 && (
+						{piece.columns.length < 6 && (
 							<Button
 								onClick={() =>
 									put({ columns: [...piece.columns, { share: 1, pieces: [] }] }, 'put a column beside the others')

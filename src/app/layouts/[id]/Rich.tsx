@@ -5,6 +5,7 @@ import { Document } from '@tiptap/extension-document'
 import { Italic } from '@tiptap/extension-italic'
 import { Paragraph as ParagraphNode } from '@tiptap/extension-paragraph'
 import { Text } from '@tiptap/extension-text'
+import { Underline } from '@tiptap/extension-underline'
 import { UndoRedo } from '@tiptap/extensions'
 import { EditorContent, useEditor } from '@tiptap/react'
 import { useEffect, useMemo, useRef, useState } from 'react'
@@ -16,7 +17,7 @@ import { ChipSettings } from './ChipSettings'
 import { FieldPick } from './FieldPick'
 import { useMaking } from './making'
 
-type Style = { bold?: boolean; italic?: boolean; size?: number; color?: string; display?: boolean }
+type Style = { bold?: boolean; italic?: boolean; underline?: boolean; size?: number; color?: string; display?: boolean }
 
 /** A field within text: it can be put in and taken out, but not misspelt. */
 const chipNode = (fields: Fields) =>
@@ -82,9 +83,10 @@ const paragraphNode = ParagraphNode.extend({
 /** Enter makes no paragraph where there is only one. */
 const oneLine = Extension.create({ name: 'oneLine', addKeyboardShortcuts: () => ({ Enter: () => true }) })
 
-const marksOf = ({ bold, italic, size, color, display }: Style): JSONContent['marks'] => [
+const marksOf = ({ bold, italic, underline, size, color, display }: Style): JSONContent['marks'] => [
 	...(bold ? [{ type: 'bold' }] : []),
 	...(italic ? [{ type: 'italic' }] : []),
+	...(underline ? [{ type: 'underline' }] : []),
 	...(size !== undefined || color !== undefined || display
 		? [{ type: 'look', attrs: { size: size ?? null, color: color ?? null, display: display ?? null } }]
 		: []),
@@ -94,6 +96,7 @@ function styleOf(marks: JSONContent['marks']): Style {
 	for (const { type, attrs } of marks ?? []) {
 		if (type === 'bold') style.bold = true
 		if (type === 'italic') style.italic = true
+		if (type === 'underline') style.underline = true
 		if (type === 'look') {
 			if (typeof attrs?.size === 'number') style.size = attrs.size
 			if (typeof attrs?.color === 'string') style.color = attrs.color
@@ -106,9 +109,13 @@ function styleOf(marks: JSONContent['marks']): Style {
 function toDoc(paragraphs: readonly Paragraph[]): JSONContent {
 	const inlineOf = (run: Inline): JSONContent[] => {
 		if ('field' in run) {
-			const { bold, italic, size, color, display, ...rest } = run
+			const { bold, italic, underline, size, color, display, ...rest } = run
 			return [
-				{ type: 'chip', attrs: { inline: rest }, marks: marksOf({ bold, italic, size, color, display } as Style) },
+				{
+					type: 'chip',
+					attrs: { inline: rest },
+					marks: marksOf({ bold, italic, underline, size, color, display } as Style),
+				},
 			]
 		}
 		const marks = marksOf(run as Style)
@@ -169,6 +176,7 @@ export function Rich({ label, paragraphs, onChange, of, single = false, onPaper 
 			Text,
 			Bold,
 			Italic,
+			Underline,
 			UndoRedo,
 			lookMark,
 			saidNode,
@@ -265,6 +273,15 @@ export function Rich({ label, paragraphs, onChange, of, single = false, onPaper 
 					onClick={() => editor.chain().focus().toggleItalic().run()}
 				>
 					i
+				</button>
+				<button
+					type="button"
+					className={`${tool} underline`}
+					aria-label="Underlined"
+					aria-pressed={editor.isActive('underline')}
+					onClick={() => editor.chain().focus().toggleUnderline().run()}
+				>
+					u
 				</button>
 				<input
 					aria-label="Size of what is selected, points"

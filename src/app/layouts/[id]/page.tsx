@@ -5,6 +5,7 @@ import { readLayout } from '@/layout/readLayout'
 import { hardestPapers } from '@/runs/layoutChecks'
 import { latestPaper } from '@/runs/layoutPreview'
 import { currentBody, usedByWords, usesOf } from '@/runs/layouts'
+import { formsOfLayout } from '@/store/forms'
 import { layoutDraft, layoutRow, versionsOf } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
 import { papersBy, runsWithPapers } from '@/store/papers'
@@ -37,6 +38,7 @@ export default async function LayoutPage({ params, searchParams }: Props) {
 				noun: kindOf(row.kind).words.noun,
 				version: row.version,
 				used: use ? usedByWords(use) : '',
+				form: formsOfLayout(own, row.id)[0]?.id ?? null,
 			}}
 			kept={read.layout}
 			steps={draft ? { at: draft.step, first: draft.first, last: draft.last, words: draft.words } : null}

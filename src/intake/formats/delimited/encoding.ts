@@ -1,5 +1,5 @@
+import { chunksOf, type Source } from '@/archive/source'
 import { refuse } from '@/core/refusal'
-import { chunksOf, type Source } from '../../source'
 import type { Encoding } from './encodings'
 
 const boms: [Encoding, number[]][] = [

@@ -1,6 +1,6 @@
 import { z } from 'zod'
+import type { Source } from '@/archive/source'
 import { refuse } from '@/core/refusal'
-import type { Source } from '../../source'
 import type { Format } from '../format'
 import { delimiters, findDelimiter, namedDelimiter } from './delimiter'
 import { decoded, encodingAsKept, findEncoding } from './encoding'

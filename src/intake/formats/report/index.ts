@@ -1,5 +1,5 @@
+import type { Source } from '@/archive/source'
 import { refuse } from '@/core/refusal'
-import type { Source } from '../../source'
 import { decoded, encodingAsKept, findEncoding } from '../delimited/encoding'
 import type { Format } from '../format'
 import { documentReader, type ReportRow } from './documents'

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
+import { sourceOf } from '@/archive/source'
 import { linesOf, marker, readAll } from '../../../../tests/printed'
-import { sourceOf } from '../../source'
 import { tryMarks } from '../../tryMarks'
 import { recognise } from '..'
 import { printedSample, readPrinted, report } from '.'

@@ -1,10 +1,10 @@
 import { posix } from 'node:path'
+import type { Source } from '@/archive/source'
+import { readXml } from '@/archive/xml'
+import { type Archive, openArchive } from '@/archive/zip'
 import { refuse } from '@/core/refusal'
-import type { Source } from '../../source'
 import type { Workbook } from './sheet'
 import { readStyles } from './styles'
-import { readXml } from './xml'
-import { type Archive, openArchive } from './zip'
 
 const mostTexts = 5_000_000
 const longestTexts = 200_000_000

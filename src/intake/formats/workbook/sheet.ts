@@ -1,10 +1,10 @@
+import { readXml } from '@/archive/xml'
+import type { Archive } from '@/archive/zip'
 import { addDays } from '@/core/calendar'
 import { plainNumber } from '@/core/decimal'
 import { refuse } from '@/core/refusal'
 import type { Cell, SheetRow } from '../../cell'
 import type { Shown } from './styles'
-import { readXml } from './xml'
-import type { Archive } from './zip'
 
 export type Workbook = {
 	archive: Archive

@@ -1,5 +1,5 @@
-import { readXml } from './xml'
-import type { Archive } from './zip'
+import { readXml } from '@/archive/xml'
+import type { Archive } from '@/archive/zip'
 
 /** What a number in a cell stands for, by the way it is shown. */
 export type Shown = 'number' | 'percent' | 'day'

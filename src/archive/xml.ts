@@ -42,7 +42,7 @@ export async function readXml(stream: Readable, { open, text, close }: Handlers)
 		parser.write(decoder.decode()).close()
 	} catch (error) {
 		if (error instanceof BadXml || (error instanceof Error && /size|inflate|invalid|corrupt|CRC/i.test(error.message)))
-			return refuse('file', `The workbook cannot be read: ${error.message}. Save it again and choose the new file.`)
+			return refuse('file', `The file cannot be read: ${error.message}. Save it again and choose the new one.`)
 		throw error
 	} finally {
 		stream.destroy()

@@ -1,7 +1,7 @@
 import { Readable } from 'node:stream'
 import { type Entry, fromRandomAccessReader, RandomAccessReader, type ZipFile } from 'yauzl'
 import { refuse } from '@/core/refusal'
-import type { Source } from '../../source'
+import type { Source } from './source'
 
 /** The entries of a ZIP archive, and one of them as a stream of bytes. */
 export type Archive = { names: string[]; open: (name: string) => Promise<Readable>; close: () => void }
@@ -30,7 +30,7 @@ const mostEntries = 10_000
 const unreadable = (error: unknown): never =>
 	refuse(
 		'file',
-		`It is a ZIP archive that cannot be opened (${error instanceof Error ? error.message : String(error)}). Save the workbook again and choose the new file.`,
+		`It is a ZIP archive that cannot be opened (${error instanceof Error ? error.message : String(error)}). Save the file again and choose the new one.`,
 	)
 
 /** Opens an archive by its directory. Refused: one that is torn, that is locked, or that grows out of all measure when it is unpacked. */
@@ -72,4 +72,19 @@ export async function openArchive(source: Source): Promise<Archive> {
 				zip.openReadStream(entry, (error, stream) => (error ? reject(error) : resolve(stream)))
 			}).catch(unreadable),
 	}
+}
+
+const mostAtOnce = 60_000_000
+
+/** An entry's bytes. Refused: one of more than 60 MB. */
+export async function bytesOf(archive: Archive, name: string): Promise<Buffer> {
+	const chunks: Buffer[] = []
+	let size = 0
+	for await (const chunk of await archive.open(name)) {
+		size += chunk.length
+		if (size > mostAtOnce)
+			return refuse('file', `${name} in it unpacks to more than 60 MB. Save the file again, smaller.`)
+		chunks.push(chunk)
+	}
+	return Buffer.concat(chunks)
 }

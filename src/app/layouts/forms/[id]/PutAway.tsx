@@ -1,0 +1,26 @@
+'use client'
+import { useRouter } from 'next/navigation'
+import { useState } from 'react'
+import { putFormAway } from '@/app/acts/forms'
+import { Button } from '@/ui/Button'
+import { Notice } from '@/ui/Notice'
+
+/** Puts a form away that no layout was made of. */
+export function PutAway({ id }: { id: number }) {
+	const [trouble, setTrouble] = useState('')
+	const router = useRouter()
+	return (
+		<>
+			{trouble && <Notice tone="stop">{trouble}</Notice>}
+			<Button
+				onClick={async () => {
+					const outcome = await putFormAway(id)
+					if (outcome.ok) router.push('/layouts')
+					else setTrouble(outcome.message)
+				}}
+			>
+				Put this form away
+			</Button>
+		</>
+	)
+}

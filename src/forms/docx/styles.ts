@@ -1,0 +1,178 @@
+import { all, type Element, under, within } from '@/archive/tree'
+import type { Align, Style, Tab } from '../form'
+
+/** Twentieths of a point (ISO/IEC 29500-1, 17.18.81) as points; undefined for what is no number. */
+export const twentieths = (text: string | undefined): number | undefined => {
+	const match = /^(-?\d+(?:\.\d+)?)(pt|cm|mm|in)?$/.exec(text ?? '')
+	if (!match) return undefined
+	const factor = { pt: 1, cm: 28.3465, mm: 2.83465, in: 72 }[match[2] ?? ''] ?? 0.05
+	return Number(match[1]) * factor
+}
+
+/** What a paragraph says of itself; `undefined` where it leaves that to its style. */
+export type ParagraphLook = {
+	align?: Align
+	above?: number
+	below?: number
+	left?: number
+	right?: number
+	hanging?: number
+	lead?: number
+	list?: 'dots' | 'numbers' | 'none'
+	tabs?: Tab[]
+	page?: boolean
+	keep?: boolean
+	fill?: string
+	ruleAbove?: { thickness: number; color: string }
+	ruleBelow?: { thickness: number; color: string }
+}
+/** What text says of itself, a false among it where it takes back what its style has. */
+export type RunLook = {
+	[Key in 'bold' | 'italic' | 'underline' | 'caps' | 'hidden']?: boolean
+} & { size?: number; color?: string; face?: string }
+
+export type Styles = {
+	base: { run: RunLook; paragraph: ParagraphLook }
+	/** The looks of a style with all that it is based on. */
+	of: (id: string | undefined) => { run: RunLook; paragraph: ParagraphLook; table: Element[] }
+	/** The paragraph style that counts where none is named. */
+	usual: string | undefined
+	listOf: (id: string | undefined) => 'dots' | 'numbers' | 'none'
+	face: (theme: string) => string | undefined
+}
+
+const on = (element: Element | undefined): boolean | undefined =>
+	element === undefined ? undefined : !['0', 'false', 'off', 'none'].includes(element.attributes.val ?? '1')
+export const colorOf = (text: string | undefined): string | undefined =>
+	text && /^[0-9a-f]{6}$/i.test(text) ? text.toLowerCase() : undefined
+const aligns: Record<string, Align> = {
+	...{ left: 'left', start: 'left', both: 'left', center: 'center', right: 'right', end: 'right' },
+}
+const border = (element: Element | undefined) => {
+	const { val = 'none', sz = '4', color } = element?.attributes ?? {}
+	if (!element || val === 'none' || val === 'nil') return undefined
+	return { thickness: Math.min(6, Math.max(0.25, Number(sz) / 8 || 0.5)), color: colorOf(color) ?? '000000' }
+}
+
+export { border as borderOf }
+
+/** Only what is said: the keys of what is not are left out, so that styles can be laid over each other. */
+export const said = <Look extends object>(look: Look): Look =>
+	Object.fromEntries(Object.entries(look).filter(([, value]) => value !== undefined)) as Look
+
+export function runLook(properties: Element | undefined, face: Styles['face']): RunLook {
+	if (!properties) return {}
+	const fonts = under(properties, 'rFonts')?.attributes ?? {}
+	const size = Number(under(properties, 'sz')?.attributes.val)
+	const theme = fonts.asciiTheme ?? fonts.hAnsiTheme
+	return said<RunLook>({
+		bold: on(under(properties, 'b')),
+		italic: on(under(properties, 'i')),
+		underline: on(under(properties, 'u')),
+		caps: on(under(properties, 'caps')),
+		hidden: on(under(properties, 'vanish')),
+		...(size > 0 ? { size: size / 2 } : {}),
+		...(colorOf(under(properties, 'color')?.attributes.val)
+			? { color: colorOf(under(properties, 'color')?.attributes.val) }
+			: {}),
+		...(((theme ? face(theme) : undefined) ?? fonts.ascii ?? fonts.hAnsi)
+			? { face: (theme ? face(theme) : undefined) ?? fonts.ascii ?? fonts.hAnsi }
+			: {}),
+	} as RunLook)
+}
+
+export function paragraphLook(properties: Element | undefined, listOf: Styles['listOf']): ParagraphLook {
+	if (!properties) return {}
+	const spacing = under(properties, 'spacing')?.attributes ?? {}
+	const indent = under(properties, 'ind')?.attributes ?? {}
+	const line = Number(spacing.line)
+	const number = under(properties, 'numPr', 'numId')?.attributes.val
+	const tabs = within(under(properties, 'tabs'), 'tab').flatMap(({ attributes }): Tab[] => {
+		const at = twentieths(attributes.pos)
+		const align = attributes.val === 'decimal' ? 'right' : aligns[attributes.val ?? 'left']
+		return at === undefined || attributes.val === 'clear' || !align ? [] : [{ at, align }]
+	})
+	const borders = under(properties, 'pBdr')
+	return said<ParagraphLook>({
+		align: aligns[under(properties, 'jc')?.attributes.val ?? ''],
+		above: twentieths(spacing.before),
+		below: twentieths(spacing.after),
+		left: twentieths(indent.left ?? indent.start),
+		right: twentieths(indent.right ?? indent.end),
+		hanging: twentieths(indent.hanging),
+		lead: line > 0 && (spacing.lineRule ?? 'auto') === 'auto' ? line / 240 : undefined,
+		list: number === undefined ? undefined : listOf(number),
+		tabs: tabs.length > 0 ? tabs.sort((a, b) => a.at - b.at) : undefined,
+		page: on(under(properties, 'pageBreakBefore')),
+		keep: on(under(properties, 'keepNext')),
+		fill: colorOf(under(properties, 'shd')?.attributes.fill),
+		ruleAbove: border(under(borders, 'top')),
+		ruleBelow: border(under(borders, 'bottom')),
+	} as ParagraphLook)
+}
+
+/** Styles of a package: its own, those that they are based on, its lists and the typefaces of its theme. */
+export function stylesOf(
+	tree: Element | undefined,
+	numbering: Element | undefined,
+	theme: Element | undefined,
+): Styles {
+	const fonts = (name: string) => under(all(theme, name)[0], 'latin')?.attributes.typeface
+	const face = (name: string) => fonts(name.startsWith('major') ? 'majorFont' : 'minorFont')
+	const abstract = new Map(
+		within(numbering, 'abstractNum').map((one) => [
+			one.attributes.abstractNumId ?? '',
+			under(one, 'lvl', 'numFmt')?.attributes.val ?? 'bullet',
+		]),
+	)
+	const numbers = new Map(
+		within(numbering, 'num').map((one) => [
+			one.attributes.numId ?? '',
+			abstract.get(under(one, 'abstractNumId')?.attributes.val ?? '') ?? 'bullet',
+		]),
+	)
+	const listOf: Styles['listOf'] = (id) => {
+		const kind = id === undefined || id === '0' ? 'none' : numbers.get(id)
+		return kind === undefined || kind === 'none' ? 'none' : kind === 'bullet' ? 'dots' : 'numbers'
+	}
+	const byId = new Map(within(tree, 'style').map((one) => [one.attributes.styleId ?? '', one]))
+	const known = new Map<string, ReturnType<Styles['of']>>()
+	const of = (id: string | undefined, seen: ReadonlySet<string> = new Set()): ReturnType<Styles['of']> => {
+		const style = id === undefined || seen.has(id) ? undefined : byId.get(id)
+		if (!style || id === undefined) return { run: {}, paragraph: {}, table: [] }
+		const before = known.get(id)
+		if (before) return before
+		const base = of(under(style, 'basedOn')?.attributes.val, new Set([...seen, id]))
+		const looks = {
+			run: { ...base.run, ...runLook(under(style, 'rPr'), face) },
+			paragraph: { ...base.paragraph, ...paragraphLook(under(style, 'pPr'), listOf) },
+			table: [...base.table, ...within(style, 'tblPr')],
+		}
+		known.set(id, looks)
+		return looks
+	}
+	const usual = within(tree, 'style').find(
+		({ attributes }) => attributes.type === 'paragraph' && ['1', 'true'].includes(attributes.default ?? ''),
+	)
+	const defaults = under(tree, 'docDefaults')
+	return {
+		base: {
+			run: { size: 10, ...runLook(under(defaults, 'rPrDefault', 'rPr'), face) },
+			paragraph: paragraphLook(under(defaults, 'pPrDefault', 'pPr'), listOf),
+		},
+		of,
+		usual: usual?.attributes.styleId,
+		listOf,
+		face,
+	}
+}
+
+/** A look as the form's model has it. */
+export const styleOf = ({ bold, italic, underline, size, color, face }: RunLook): Style => ({
+	...(bold ? { bold: true } : {}),
+	...(italic ? { italic: true } : {}),
+	...(underline ? { underline: true } : {}),
+	...(size ? { size } : {}),
+	...(color ? { color } : {}),
+	...(face ? { face } : {}),
+})
