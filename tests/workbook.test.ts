@@ -3,9 +3,9 @@ import { join } from 'node:path'
 import { zipSync } from 'fflate'
 import { describe, expect, test } from 'vitest'
 import writeXlsx from 'write-excel-file/node'
+import { sourceOf } from '@/archive/source'
 import type { SheetRow } from '@/intake/cell'
 import { readSource } from '@/intake/look'
-import { sourceOf } from '@/archive/source'
 import { workbookOf } from './workbooks'
 
 const read = async (bytes: Buffer, given?: Parameters<typeof readSource>[2]) => {

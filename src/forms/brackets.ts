@@ -35,8 +35,8 @@ export function bracketsIn(text: string): Found[] {
 }
 
 /** A bracket that is opened twice and not closed. */
-export const unclosedIn = (text: string): string | null =>
-	/(\{\{|\[\[|<<|«)[^}\]>»]{1,30}$/.exec(text.replace(marks, ''))?.[0] ?? null
+export const unclosedIn = (text: string): string | null => unclosed.exec(text.replace(marks, ''))?.[0] ?? null
+const unclosed = /(?:\{\{(?!.{0,200}\}\})|\[\[(?!.{0,200}\]\])|<<(?!.{0,200}>>)|«(?!.{0,200}»)).{0,30}/
 
 /** Parts of text found as marks, wherever a program has parted their letters into runs. A mark has the looks of its first letter. */
 export function withBrackets(inlines: readonly Inline[]): Inline[] {

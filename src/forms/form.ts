@@ -74,6 +74,8 @@ export type Row = {
 	cells: Cell[]
 	/** Repeated at the head of each page. */
 	head?: true
+	/** The line above or below its cells, where it has one of its own. */
+	rule?: Rule
 	/** The form itself says that it is repeated: by a section of that name. */
 	repeated?: string
 }

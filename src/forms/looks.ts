@@ -47,11 +47,13 @@ function seen(form: Form): {
 		for (const block of blocks) {
 			if (block.is === 'table') {
 				rule(block.rule, block.id)
-				for (const { cells } of block.rows)
+				for (const { cells, rule: own } of block.rows) {
+					rule(own, block.id)
 					for (const cell of cells) {
 						if (cell.fill) colours.push({ color: cell.fill, block: block.id })
 						walk(cell.blocks)
 					}
+				}
 				continue
 			}
 			if (block.fill) colours.push({ color: block.fill, block: block.id })

@@ -251,6 +251,9 @@ export function understand(given: Form, answers: Answers, vocabulary: Vocabulary
 				for (const { id } of row.cells.flatMap(({ blocks }) => everyParagraph(blocks))) rowOfBlock.set(id, own)
 			}
 			chosen.set(`${table.id} ${index}`, source)
+			const named = heads
+			// What stands below a repeated row has no head.
+			if (source) heads = []
 			let column = 0
 			row.cells.forEach((cell, at) => {
 				const left = at > 0 ? rowText({ cells: [row.cells[at - 1] ?? cell] }).trim() : ''
@@ -259,7 +262,7 @@ export function understand(given: Form, answers: Answers, vocabulary: Vocabulary
 					!row.cells[at - 1]?.blocks.some((block) =>
 						everyParagraph([block]).some(({ inlines }) => inlines.some(isMark)),
 					)
-				walk(cell.blocks, band, source, heads[column] ?? '', besideIsLabel ? left : '')
+				walk(cell.blocks, band, source, named[column] ?? '', besideIsLabel ? left : '')
 				column += cell.span
 			})
 		})
@@ -269,20 +272,25 @@ export function understand(given: Form, answers: Answers, vocabulary: Vocabulary
 		for (const source of sources) {
 			const record = recordsOf[source]
 			let column = 0
-			const keys = row.cells.flatMap((cell) => {
+			const named = row.cells.flatMap((cell) => {
 				const head = heads[column] ?? ''
 				column += cell.span
 				return everyParagraph(cell.blocks).flatMap(({ inlines }) =>
 					inlines.filter(isMark).flatMap((inline) => {
 						const offer = offerFor(vocabulary, nameOf(inline), head, [record])
-						return offer ? [offer.field] : []
+						const alone = fieldsNamed(vocabulary, nameOf(inline), ['paper']).length === 0
+						return offer ? [{ field: offer.field, alone }] : []
 					}),
 				)
 			})
-			const distinct = new Set(keys)
+			const distinct = new Set(named.map(({ field }) => field))
 			const headed = heads.filter((head) => labelFields(vocabulary, head, [record]).length > 0).length >= 2
+			// Names that are of such records alone say it without the heads of columns.
+			const alone = new Set(named.flatMap(({ field, alone }) => (alone ? [field] : [])))
 			const enough =
-				said !== undefined ? distinct.size >= 1 : distinct.size >= (headed ? 1 : 2) && (source === 'lines' || headed)
+				said !== undefined
+					? distinct.size >= 1
+					: distinct.size >= (headed ? 1 : 2) && (source === 'lines' || headed || alone.size >= 2)
 			if (enough && [...distinct].some((key) => core[source].test(key)) && (!best || distinct.size > best.count))
 				best = { source, count: distinct.size }
 		}

@@ -22,6 +22,10 @@ const numberNames = list(
 		'fakturanummer,faktura nr,fakturanr,faktura',
 )
 
+const taxNames = list(
+	'tax,vat,tax total,total tax,vat total,total vat,vat amount,tax amount,mwst,ust,umsatzsteuer,mehrwertsteuer,steuer,steuerbetrag,mwst betrag,tva,montant tva,total tva,iva,cuota iva,total iva,importe iva,btw,btw bedrag,totaal btw,mva,mva beløp,sum mva,moms,momsbeløb,momsbelopp',
+)
+
 /** Names by the key of a field. A name that fits several stands under each. */
 export const fieldNames: Record<string, readonly string[]> = {
 	title: list('document title,document type,belegart,dokumentart,type de document,tipo de documento,documenttype'),
@@ -118,9 +122,7 @@ export const fieldNames: Record<string, readonly string[]> = {
 	net: list(
 		'net,net total,net amount,total net,total excl vat,total excluding vat,total before tax,netto,nettosumme,nettobetrag,summe netto,gesamt netto,total ht,montant ht,net ht,base imponible,total neto,importe neto,totaal excl btw,netto totaal,netto beløp,sum eks mva,nettosum,netto summa,summa exkl moms',
 	),
-	'tax-total': list(
-		'tax,vat,tax total,total tax,vat total,total vat,vat amount,tax amount,mwst,ust,umsatzsteuer,mehrwertsteuer,steuer,steuerbetrag,mwst betrag,tva,montant tva,total tva,iva,cuota iva,total iva,importe iva,btw,btw bedrag,totaal btw,mva,mva beløp,sum mva,moms,momsbeløb,momsbelopp',
-	),
+	'tax-total': taxNames,
 	total: list(
 		'total,grand total,invoice total,total amount,total incl vat,total gross,gross,gross total,amount,sum,gesamt,gesamtbetrag,gesamtsumme,summe,rechnungsbetrag,endbetrag,bruttobetrag,brutto,betrag,total ttc,montant ttc,montant total,total général,importe total,total factura,importe,totaal,totaal incl btw,totaalbedrag,factuurbedrag,sum,totalsum,totalt,total inkl mva,i alt,ialt,totalbeløb,summa,totalbelopp,att betala totalt',
 	),
@@ -129,6 +131,9 @@ export const fieldNames: Record<string, readonly string[]> = {
 	),
 	'amount-due': list(
 		'amount due,balance due,to pay,total due,due amount,amount payable,please pay,zahlbetrag,zu zahlen,zu zahlender betrag,offener betrag,net à payer,à payer,montant dû,solde dû,a pagar,importe a pagar,total a pagar,te betalen,te voldoen,å betale,til betaling,at betale,att betala,skyldig beløp',
+	),
+	grounds: list(
+		'tax note,vat note,exemption,exemption note,reason no tax,reverse charge note,steuerhinweis,steuerbefreiung,hinweis steuer,mention tva,exonération,nota iva,exención,btw vermelding,avgiftsmerknad,momsnote,momsnotering',
 	),
 	'past-due': list('past due,overdue,überfällig,en retard,échu,vencido,achterstallig,forfalt,forfalden,förfallet'),
 	balance: list('balance,account balance,saldo,kontostand,solde,saldi'),
@@ -171,9 +176,7 @@ export const fieldNames: Record<string, readonly string[]> = {
 	'tax.base': list(
 		'base,tax base,taxable,taxable amount,net,net amount,bemessungsgrundlage,netto,base ht,base imponible,grondslag,grunnlag,grundlag,underlag,nettobetrag',
 	),
-	'tax.amount': list(
-		'amount,tax,vat,tax amount,vat amount,steuerbetrag,steuer,mwst,montant,tva,cuota,importe,bedrag,btw,beløp,mva,belopp,moms,beløb',
-	),
+	'tax.amount': [...taxNames, ...list('amount,montant,cuota,importe,bedrag,beløp,belopp,beløb')],
 
 	'item.number': [...numberNames, ...list('document,reference,beleg,pièce,documento,bilag')],
 	'item.day': list(

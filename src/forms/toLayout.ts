@@ -34,7 +34,6 @@ type Making = {
 	pieceOf: Map<string, string>
 	ids: Set<string>
 	band: 'head' | 'body' | 'foot'
-	lines: number
 }
 
 /**
@@ -62,7 +61,6 @@ export function layoutOfForm(
 		pieceOf: new Map(),
 		ids: new Set(),
 		band: 'body',
-		lines: 0,
 	}
 	const { page, paper } = pageOf(form, making)
 	const width = paper.width - page.margins.left - page.margins.right
@@ -633,7 +631,7 @@ function linesPiece(table: Table, group: Group, columns: readonly number[], maki
 		),
 	)
 	const size = sizes.length > 0 ? Math.max(...sizes) : making.looks.text.size
-	making.lines++
+	const ruled = row?.rule ?? (table.lines === 'none' ? undefined : table.rule)
 	for (const cell of [...cells, ...(head?.cells ?? [])]) {
 		for (const block of cell.blocks) making.pieceOf.set(block.id, id)
 		if (cell.blocks.some(({ is }) => is === 'table'))
@@ -667,8 +665,8 @@ function linesPiece(table: Table, group: Group, columns: readonly number[], maki
 				...(picture ? { picture } : {}),
 			}
 		}),
-		rules: table.lines === 'none' ? 'none' : 'lines',
-		...(table.rule && table.lines !== 'none' ? { ruleColor: making.looks.color(table.rule.color) } : {}),
+		rules: ruled ? 'lines' : 'none',
+		...(ruled ? { ruleColor: making.looks.color(ruled.color) } : {}),
 		head: {
 			...(fill ? { fill: making.looks.color(fill) } : {}),
 			...(headStyle.color ? { color: headStyle.color } : {}),

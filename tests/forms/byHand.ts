@@ -35,6 +35,10 @@ const table = `<w:tbl><w:tblPr><w:tblW w:w="9600" w:type="dxa"/><w:tblBorders><w
 </w:sdtContent></w:sdt></w:sdtContent></w:sdt>
 </w:tbl>`
 
+const taxes = `<w:tbl><w:tblPr><w:tblW w:w="4000" w:type="dxa"/><w:jc w:val="right"/></w:tblPr><w:tblGrid><w:gridCol w:w="2400"/><w:gridCol w:w="1600"/></w:tblGrid><w:sdt><w:sdtPr><w:alias w:val="taux"/><w15:repeatingSection/></w:sdtPr><w:sdtContent>
+<w:tr>${cell(paragraph(run('TVA ') + control('Taux TVA', '20 %') + run(' sur ') + control('Base HT', '0,00')), 2400)}${cell(paragraph(control('Montant TVA', '0,00'), right), 1600)}</w:tr>
+</w:sdtContent></w:sdt></w:tbl>`
+
 const body = [
 	paragraph(control('Société', 'Nom de la société', '<w:b/><w:sz w:val="28"/><w:color w:val="2B5D34"/>')),
 	paragraph(control('Adresse société', 'Adresse')),
@@ -48,9 +52,10 @@ const body = [
 	paragraph(control('Adresse client', 'Adresse du client'), '<w:spacing w:after="240"/>'),
 	table,
 	paragraph(run('Total HT : ') + control('Total HT', '0,00'), `${right}<w:spacing w:before="200"/>`),
-	paragraph(run('TVA : ') + control('TVA', '0,00'), right),
+	taxes,
 	paragraph(run('Net à payer : ', '<w:b/>') + control('Net à payer', '0,00', '<w:b/>'), right),
-	paragraph(run('N° TVA : ') + control('Notre TVA', 'FR00')),
+	paragraph(run('N° TVA : ') + control('Notre TVA', 'FR00') + run(' Votre TVA : ') + control('TVA client', 'FR00')),
+	paragraph(control('Mention TVA', 'Autoliquidation')),
 	paragraph(control('Coordonnées bancaires', 'IBAN')),
 ].join('\n')
 

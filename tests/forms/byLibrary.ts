@@ -151,20 +151,33 @@ export async function mergeLetter(): Promise<Buffer> {
 						borders: bare,
 						rows: [
 							['Net', 'Net_Total'],
-							['VAT', 'Tax_Total'],
+							['', 'Tax_Amount'],
 							['Total', 'Grand_Total'],
 						].map(
 							([label = '', name = '']) =>
 								new TableRow({
 									children: [
-										cell([new Paragraph({ children: [text(label, { bold: label === 'Total' })] })], 2200),
+										cell(
+											[
+												new Paragraph({
+													children:
+														label === ''
+															? [text('VAT '), field('Tax_Rate'), text(' of '), field('Tax_Base')]
+															: [text(label, { bold: label === 'Total' })],
+												}),
+											],
+											2200,
+										),
 										cell([new Paragraph({ alignment: AlignmentType.RIGHT, children: [field(name)] })], 1800),
 									],
 								}),
 						),
 					}),
 					new Paragraph({ spacing: { before: 300 }, children: [text('Our VAT number: '), field('Company_VAT')] }),
+					new Paragraph({ children: [text('Your VAT number: '), field('Customer_VAT'), text(' '), field('Tax_Note')] }),
 					new Paragraph({ children: [text('Bank: '), field('Bank_Details')] }),
+					new Paragraph({ children: [field('Company_Name')] }),
+					new Paragraph({ children: [field('Company_Address')] }),
 				],
 			},
 		],
@@ -206,7 +219,8 @@ export async function twoTables(): Promise<Buffer> {
 					new Paragraph({ spacing: { after: 300 }, children: [text('{{company.address}}')] }),
 					new Paragraph({ children: [text('INVOICE {{number}} of {{date}}, to be paid by {{due}}')] }),
 					new Paragraph({ children: [text('Invoice to: {{customer.name}}')] }),
-					new Paragraph({ spacing: { after: 300 }, children: [text('{{customer.address}}')] }),
+					new Paragraph({ children: [text('{{customer.address}}')] }),
+					new Paragraph({ spacing: { after: 300 }, children: [text('{{customer.vat_no}} {{tax.note}}')] }),
 					table(
 						[
 							['Pos', 'Article', 'Text', 'Quantity', 'Unit', 'Unit price', 'Net'],
@@ -233,9 +247,13 @@ export async function twoTables(): Promise<Buffer> {
 					new Paragraph({ children: [] }),
 					new Paragraph({
 						alignment: AlignmentType.RIGHT,
-						children: [text('Total to pay: ', { bold: true }), text('{{currency}} {{amount_due}}', { bold: true })],
+						children: [
+							text('Total to pay: ', { bold: true }),
+							text('{{currency}} {{amount_due}}', { bold: true }),
+							text(' (net {{net}}, gross {{total}})'),
+						],
 					}),
-					new Paragraph({ children: [text('{{company.bank}}', { size: 16 })] }),
+					new Paragraph({ children: [text('{{company.bank}}, VAT {{company.vat_no}}', { size: 16 })] }),
 				],
 			},
 		],

@@ -226,8 +226,14 @@ function readTable(element: Element, place: Place): Table {
 				...(goesOn ? { goesOn: true as const } : {}),
 			}
 		})
+		const rule = usualRule(
+			cellsIn(row).flatMap((cell) =>
+				['top', 'bottom'].flatMap((side) => borderOf(under(cell, 'tcPr', 'tcBorders', side)) ?? []),
+			),
+		)
 		return {
 			cells,
+			...(rule ? { rule } : {}),
 			...(under(row, 'trPr', 'tblHeader') ? { head: true as const } : {}),
 			...(repeated !== undefined ? { repeated } : {}),
 		}

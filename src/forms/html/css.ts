@@ -8,13 +8,15 @@ export type Sheets = {
 	of: (element: Element) => ReadonlyMap<string, string>
 	/** What `@page` says. */
 	page: ReadonlyMap<string, string>
+	/** Rules that were not heeded, since looking where they hold would take too long. */
+	passedOver: number
 	/** Style sheets that lie elsewhere. */
 	elsewhere: string[]
 }
 
 type Said = { property: string; value: string; important: boolean }
-const mostRules = 3000
-const mostSelectors = 20_000_000
+/** Each rule is tried on each element. */
+const mostTries = 3_000_000
 
 /** The declarations of a block, shorthands of four sides parted. */
 function declarations(block: CssNode): Said[] {
@@ -82,17 +84,19 @@ export function sheetsOf(document: Document, texts: readonly string[]): Sheets {
 	for (const text of texts) read(parse(text, { parseCustomProperty: false }))
 
 	const found = new Map<Element, { said: Said; weight: number }[]>()
-	let work = 0
-	rules.slice(0, mostRules).forEach(({ selector, said }, place) => {
+	const count = selectAll<AnyNode, Element>('*', document).length
+	const most = Math.floor(mostTries / Math.max(1, count))
+	// Counting brothers and sisters takes as long as there are of them.
+	const counts = count <= 500
+	rules.slice(0, most).forEach(({ selector, said }, place) => {
 		if (/:(?!first-child|last-child|nth-|not|root|is|where|empty|only-child)/.test(selector)) return
+		if (!counts && /:nth-/.test(selector)) return
 		let elements: Element[] = []
 		try {
 			elements = selectAll<AnyNode, Element>(selector, document)
 		} catch {
 			return
 		}
-		work += elements.length
-		if (work > mostSelectors) return
 		for (const element of elements) {
 			const own = found.get(element) ?? []
 			own.push(...said.map((one) => ({ said: one, weight: exactness(selector) * 10_000 + place })))
@@ -101,6 +105,7 @@ export function sheetsOf(document: Document, texts: readonly string[]): Sheets {
 	})
 	return {
 		page,
+		passedOver: Math.max(0, rules.length - most),
 		elsewhere,
 		of: (element) => {
 			const all = [...(found.get(element) ?? [])]

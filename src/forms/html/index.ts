@@ -1,6 +1,6 @@
-import { type ChildNode, type Element, isTag, isText } from 'domhandler'
+import { type ChildNode, DomHandler, type Element, isTag, isText } from 'domhandler'
 import { getOuterHTML, textContent } from 'domutils'
-import { parseDocument } from 'htmlparser2'
+import { Parser } from 'htmlparser2'
 import { refuse } from '@/core/refusal'
 import { pictureMark } from '../brackets'
 import { type Builder, finished, notTooLong } from '../build'
@@ -40,27 +40,45 @@ const left = 'script,noscript,iframe,object,embed,video,audio,canvas,applet,fram
 const leftOut = new Set(left.split(','))
 const silent = new Set(['style', 'head', 'title', 'meta', 'link', 'base', 'template', 'datalist'])
 const mostDeep = 150
+const mostTags = 200_000
+
+/** Puts the page together, and gives up where it is nested or large without measure. */
+class Bounded extends DomHandler {
+	private count = 0
+	override onopentag(name: string, attributes: Record<string, string>): void {
+		if (this.tagStack.length > mostDeep)
+			refuse('file', 'The page is nested more than 150 deep. Save it again, simpler.')
+		if (++this.count > mostTags)
+			refuse('file', 'The page has more than 200,000 parts. Keep in it what every customer gets.')
+		super.onopentag(name, attributes)
+	}
+}
 
 /** Reads a page in HTML with the style sheets that stand in it. Nothing that it points at is fetched, and nothing in it runs. */
 export function readHtml(text: string, builder: Builder): Form {
-	const document = parseDocument(text, { decodeEntities: true })
+	const handler = new Bounded()
+	new Parser(handler, { decodeEntities: true }).end(text)
+	const document = handler.root
 	const elements = (names: readonly string[]): Element[] => {
 		const out: Element[] = []
-		const walk = (nodes: readonly ChildNode[], depth: number) => {
-			if (depth > mostDeep) return refuse('file', 'The page is nested more than 150 deep. Save it again, simpler.')
+		const walk = (nodes: readonly ChildNode[]) => {
 			for (const node of nodes) {
 				if (!isTag(node)) continue
 				if (names.includes(node.name)) out.push(node)
-				walk(node.children, depth + 1)
+				walk(node.children)
 			}
 		}
-		walk(document.children, 0)
+		walk(document.children)
 		return out
 	}
 	const sheets = sheetsOf(
 		document,
 		elements(['style']).map((one) => textContent(one)),
 	)
+	if (sheets.passedOver > 0)
+		builder.note(
+			`${sheets.passedOver} rules of its style sheets are passed over: there are too many for so long a page.`,
+		)
 	const linked = elements(['link']).filter(({ attribs }) => /stylesheet/i.test(attribs.rel ?? ''))
 	for (const href of [...linked.map(({ attribs }) => attribs.href ?? ''), ...sheets.elsewhere])
 		builder.note(`A style sheet lies elsewhere (${href.slice(0, 80)}) and is not fetched. Put it into the page itself.`)
@@ -458,7 +476,7 @@ function readTable(element: Element, look: Look, place: Place): Table {
 		}
 		const rowFill = colorOf(sheets.of(row).get('background-color'))
 		const rowRule = ruleOf(sheets.of(row).get('border-bottom'))
-		if (rowRule) level.push(rowRule)
+		const ruled: Rule[] = rowRule ? [rowRule] : []
 		for (const cell of row.children.filter(isTag).filter(({ name }) => name === 'td' || name === 'th')) {
 			skip()
 			const own = sheets.of(cell)
@@ -466,7 +484,7 @@ function readTable(element: Element, look: Look, place: Place): Table {
 			const down = Math.max(1, Math.min(500, Number(cell.attribs.rowspan) || 1))
 			const inner = lookOf(cell, lookOf(row, look, sheets), sheets)
 			const fill = colorOf(own.get('background-color')) ?? colorOf(cell.attribs.bgcolor) ?? rowFill
-			for (const side of ['top', 'bottom']) level.push(...[ruleOf(own.get(`border-${side}`)) ?? []].flat())
+			for (const side of ['top', 'bottom']) ruled.push(...[ruleOf(own.get(`border-${side}`)) ?? []].flat())
 			for (const side of ['left', 'right']) upright.push(...[ruleOf(own.get(`border-${side}`)) ?? []].flat())
 			pad ??= lengthOf(own.get('padding-left'), inner.style.size)
 			const wide = lengthOf(own.get('width') ?? cell.attribs.width?.replace(/^(\d+)$/, '$1px'), 12, width)
@@ -481,7 +499,9 @@ function readTable(element: Element, look: Look, place: Place): Table {
 			at += span
 		}
 		skip()
-		return { cells, ...(head ? { head: true as const } : {}) }
+		level.push(...ruled)
+		const rule = usualRule(ruled)
+		return { cells, ...(head ? { head: true as const } : {}), ...(rule ? { rule } : {}) }
 	})
 	builder.block = id
 	const most = Math.max(1, ...rows.map(({ cells }) => cells.reduce((sum, { span }) => sum + span, 0)))

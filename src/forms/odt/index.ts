@@ -206,14 +206,15 @@ function readTable(element: Element, place: Place): Table {
 	const rules: { level: Rule[]; upright: Rule[] } = { level: [], upright: [] }
 	let pad: number | undefined
 	const rows = rowsIn(element).flatMap(({ row, head }): Row[] => {
+		const own: Rule[] = []
 		const cells = within(row).flatMap((cell): Cell[] => {
 			if (cell.name !== 'table-cell' && cell.name !== 'covered-table-cell') return []
-			const own = styles.of('table-cell', cell.attributes['style-name'], 'table-cell-properties')
-			const side = (name: string) => ruleOf(own[`border-${name}`] ?? own.border) ?? []
-			rules.level.push(...[side('top'), side('bottom')].flat())
+			const look = styles.of('table-cell', cell.attributes['style-name'], 'table-cell-properties')
+			const side = (name: string) => ruleOf(look[`border-${name}`] ?? look.border) ?? []
+			own.push(...[side('top'), side('bottom')].flat())
 			rules.upright.push(...[side('left'), side('right')].flat())
-			pad ??= lengthOf(own['padding-left']) ?? lengthOf(own.padding)
-			const fill = colorOf(own['background-color'])
+			pad ??= lengthOf(look['padding-left']) ?? lengthOf(look.padding)
+			const fill = colorOf(look['background-color'])
 			// What a wider cell covers is part of it; what one above covers goes on with it.
 			if (cell.name === 'covered-table-cell') return [{ blocks: [], span: 0, goesOn: true }]
 			return [
@@ -224,8 +225,14 @@ function readTable(element: Element, place: Place): Table {
 				},
 			]
 		})
+		rules.level.push(...own)
+		const rule = usualRule(own)
 		const again = Math.max(1, Math.min(mostRows, Number(row.attributes['number-rows-repeated'] ?? 1) || 1))
-		return Array.from({ length: again }, () => ({ cells: spread(cells), ...(head ? { head: true as const } : {}) }))
+		return Array.from({ length: again }, () => ({
+			cells: spread(cells),
+			...(head ? { head: true as const } : {}),
+			...(rule ? { rule } : {}),
+		}))
 	})
 	builder.block = id
 	const widths = columnsIn(element).map(

@@ -47,7 +47,10 @@ export function FieldPick({
 	)
 }
 
-/** The list itself. @param chosen the field that counts now */
+/** What is looked for in a field. */
+const lookedFor = ({ name, group, key }: Field): string => `${name} ${group} ${key}`
+
+/** The list itself. @param chosen the field that counts now, at which the list begins */
 export function FieldList({
 	fields,
 	examples,
@@ -65,8 +68,14 @@ export function FieldList({
 	onLeave?: () => void
 }) {
 	const groups = [...new Set(fields.map(({ group }) => group))]
+	const first = fields.find(({ key }) => key === chosen)
 	return (
-		<Command label="Field" filter={matches} className="flex min-h-0 flex-col">
+		<Command
+			label="Field"
+			filter={matches}
+			{...(first ? { defaultValue: lookedFor(first) } : {})}
+			className="flex min-h-0 flex-col"
+		>
 			<Command.Input
 				placeholder="part of its name"
 				className={inputLook}
@@ -86,7 +95,7 @@ export function FieldList({
 							.map((field) => (
 								<Command.Item
 									key={field.key}
-									value={`${field.name} ${group} ${field.key}`}
+									value={lookedFor(field)}
 									onSelect={() => onPick(field.key)}
 									className={`flex cursor-pointer items-baseline gap-3 rounded-sm px-1 py-1 text-sm text-ink data-[selected=true]:bg-plum-wash ${field.key === chosen ? 'font-semibold' : ''}`}
 								>

@@ -304,7 +304,7 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 								fields={listed}
 								examples={examples}
 								tall="flex-1"
-								chosen={answer && 'field' in answer ? answer.field : undefined}
+								chosen={answer ? ('field' in answer ? answer.field : undefined) : current.offer?.field}
 								onPick={(field) => give(current, { field })}
 								onLeave={() => {}}
 							/>

@@ -103,7 +103,9 @@ export function MarkList({
 									{mark.spots.length > 1 && (
 										<span className="text-sm text-mute">{` · ${mark.spots.length} places`}</span>
 									)}
-									{mark.others > 0 && <span className="text-sm text-ochre">{' · another of this name'}</span>}
+									{mark.others > 0 && (
+										<span className="text-sm text-ochre">{` · ${mark.others + 1} of this name`}</span>
+									)}
 									{spot && wheres[spot.where] && (
 										<span className="text-sm text-mute">{` · ${wheres[spot.where]}`}</span>
 									)}
