@@ -269,6 +269,8 @@ export function understand(given: Form, answers: Answers, vocabulary: Vocabulary
 	}
 	const sourceOffered = (row: Row, heads: readonly string[], said: string | undefined): Source | null => {
 		let best: { source: Source; count: number } | null = null
+		// A row in whose cells tables stand is one that sets these out.
+		if (said === undefined && row.cells.some(({ blocks }) => blocks.some(({ is }) => is === 'table'))) return null
 		for (const source of sources) {
 			const record = recordsOf[source]
 			let column = 0

@@ -9,7 +9,18 @@ import {
 	type Piece,
 	papers,
 } from '@/layout/schema'
-import type { Block, Cell, Form, Inline, Note, Paragraph, Row, Tab, Table } from './form'
+import {
+	type Block,
+	type Cell,
+	type Form,
+	type Inline,
+	type Note,
+	type Paragraph,
+	paragraphsIn,
+	type Row,
+	type Tab,
+	type Table,
+} from './form'
 import { type Looks, looksOf } from './looks'
 import type { Answers, MarkAnswer, Source, Understood } from './marks'
 
@@ -259,6 +270,12 @@ const isPlain = (paragraph: Paragraph): boolean =>
 	!paragraph.page &&
 	paragraph.inlines.every(({ is }) => is !== 'picture' && is !== 'tab')
 
+/** Runs in lots that a paragraph of a layout holds. */
+const inLots = (runs: readonly LayoutInline[]): LayoutInline[][] =>
+	Array.from({ length: Math.max(1, Math.ceil(runs.length / mostRuns)) }, (_, at) =>
+		runs.slice(at * mostRuns, (at + 1) * mostRuns),
+	)
+
 /** Words that further paragraphs may join. */
 type OpenWords = { piece: Extract<Leaf, { type: 'words' }>; paragraphs: LayoutParagraph[]; lead: number }
 
@@ -305,21 +322,22 @@ function stack(blocks: readonly Block[], width: number, making: Making, depth: n
 			space += above
 			continue
 		}
-		const paragraph: LayoutParagraph = {
-			...(block.align && block.align !== 'left' ? { align: block.align } : {}),
-			...(block.list ? { list: block.list } : {}),
-			...(above > 0.2 ? { above: bounded(above, 0, 200) } : {}),
-			runs: runs.slice(0, 200),
-		}
+		const own = inLots(runs).map(
+			(lot, at): LayoutParagraph => ({
+				...(block.align && block.align !== 'left' ? { align: block.align } : {}),
+				...(block.list ? { list: block.list } : {}),
+				...(above > 0.2 && at === 0 ? { above: bounded(above, 0, 200) } : {}),
+				runs: lot,
+			}),
+		)
 		const joins = open.words
 		if (joins && joins.lead === lead && joins.paragraphs.length < 150) {
-			joins.paragraphs.push(paragraph)
+			joins.paragraphs.push(...own)
 			making.pieceOf.set(block.id, joins.piece.id)
 			if (block.keep) joins.piece.keep = true
 			continue
 		}
-		const { above: _first, ...first } = paragraph
-		const paragraphs = [first]
+		const paragraphs = own.map(({ above: _above, ...rest }) => rest)
 		const piece: Extract<Leaf, { type: 'words' }> = {
 			type: 'words',
 			id: idOf(block.id, making),
@@ -344,7 +362,7 @@ const wordsPiece = (
 ): Piece => ({
 	type: 'words',
 	id,
-	says: { [making.language]: [{ ...(list ? { list } : {}), runs: runs.slice(0, 200) }] },
+	says: { [making.language]: inLots(runs).map((lot) => ({ ...(list ? { list } : {}), runs: lot })) },
 	lead,
 	...(align && align !== 'left' ? { align } : {}),
 })
@@ -462,10 +480,13 @@ function tabbed(paragraph: Paragraph, width: number, making: Making, depth: numb
 	let at = 0
 	let align: 'left' | 'center' | 'right' = 'left'
 	let stop = 0
+	/** Whether some text has no room between its tabs. */
+	let narrow = false
 	const close = (to: number, until: number) => {
 		const runs = runsOf(paragraph, making, from, to)
 		const said = runs.some((run) => 'field' in run || (typeof run.text === 'string' && run.text.trim() !== ''))
 		const wide = until - x
+		if (said && wide < 12) narrow = true
 		if (wide > 0.5)
 			parts.push({
 				width: wide,
@@ -511,7 +532,7 @@ function tabbed(paragraph: Paragraph, width: number, making: Making, depth: numb
 		from = place + 1
 	}
 	if (x < width - 0.5) parts.push({ width: width - x, pieces: [] })
-	if (parts.length > mostColumns || depth < 2 || parts.some((part) => part.width < 4)) {
+	if (parts.length > mostColumns || depth < 2 || narrow) {
 		note(making, paragraph.id, 'Text between tabs stands with spaces between.')
 		return [whole()]
 	}
@@ -589,8 +610,7 @@ const isHead = (row: Row, repeated: Row | undefined): boolean =>
 	) &&
 	row.cells.filter(({ blocks }) => !blocks.every(isBlank)).length >= Math.min(2, row.cells.length)
 
-const paragraphsOf = (cell: Cell | undefined): Paragraph[] =>
-	(cell?.blocks ?? []).flatMap((block) => (block.is === 'paragraph' ? [block] : []))
+const paragraphsOf = (cell: Cell | undefined): Paragraph[] => paragraphsIn(cell?.blocks ?? [])
 const plainText = (cell: Cell | undefined): string =>
 	paragraphsOf(cell)
 		.map(({ inlines }) =>
@@ -599,10 +619,29 @@ const plainText = (cell: Cell | undefined): string =>
 		.join('\n')
 		.trim()
 
+const mostCellLines = 8
+const mostRuns = 200
+/** Lines of a cell, no more than it holds: those beyond stand in its last, below each other. */
+function upToLines(lines: readonly LayoutInline[][], most: number): LayoutInline[][] {
+	if (lines.length <= most) return [...lines]
+	const last = lines.slice(most - 1).flatMap((line, index) => (index === 0 ? line : [{ text: '\n' }, ...line]))
+	return [...lines.slice(0, most - 1), last]
+}
+
+/** Paragraphs of a column down the rows of one record. */
+const inColumn = (rows: readonly Row[], column: number, columns: number): Paragraph[] =>
+	rows.flatMap(({ cells }) =>
+		cells.flatMap((cell, index) => (Math.min(index, columns - 1) === column ? paragraphsOf(cell) : [])),
+	)
+
 /** Rows that are repeated as a table of lines: a column a cell, and further rows of the same record as further lines of their cells. */
 function linesPiece(table: Table, group: Group, columns: readonly number[], making: Making): Piece {
 	const rows = table.rows.slice(group.from, group.to + 1)
-	const [row] = rows
+	// The columns are those of the row with the most cells; what others have more or less of goes to the nearest.
+	const row = rows.reduce<Row | undefined>(
+		(most, one) => (one.cells.length > (most?.cells.length ?? 0) ? one : most),
+		undefined,
+	)
 	const head = group.head === null ? undefined : table.rows[group.head]
 	const id = idOf(table.id, making)
 	const cells = row?.cells ?? []
@@ -635,8 +674,16 @@ function linesPiece(table: Table, group: Group, columns: readonly number[], maki
 	for (const cell of [...cells, ...(head?.cells ?? [])]) {
 		for (const block of cell.blocks) making.pieceOf.set(block.id, id)
 		if (cell.blocks.some(({ is }) => is === 'table'))
-			note(making, table.id, 'A table within a repeated row is left out.')
+			note(making, table.id, 'A table within a repeated row stands as lines of its cell.')
 	}
+	for (const cell of rows.flatMap(({ cells }) => cells))
+		for (const { id: own, inlines } of paragraphsOf(cell))
+			if (inlines.some((inline, at) => inline.is === 'picture' && !answerAt(own, at, making)))
+				note(
+					making,
+					table.id,
+					'A picture in a repeated row is left out. Describe it as a mark in the form, {picture}, and give it a field.',
+				)
 	if (table.lines === 'grid')
 		note(making, table.id, 'Lines between the columns of a repeated table are not drawn; those between its rows are.')
 	return {
@@ -644,7 +691,7 @@ function linesPiece(table: Table, group: Group, columns: readonly number[], maki
 		id,
 		of: group.source ?? 'lines',
 		columns: cells.map((_, index) => {
-			const paragraphs = rows.flatMap((one) => paragraphsOf(one.cells[index]))
+			const paragraphs = inColumn(rows, index, cells.length)
 			const align =
 				paragraphs.find((one) => one.align)?.align ?? paragraphsOf(head?.cells[index]).find((one) => one.align)?.align
 			const picture = paragraphs.flatMap((one) =>
@@ -659,7 +706,7 @@ function linesPiece(table: Table, group: Group, columns: readonly number[], maki
 			return {
 				id: `column-${index + 1}`,
 				head: plainText(head?.cells[index]),
-				cell: lines.slice(0, 8),
+				cell: upToLines(lines, mostCellLines),
 				width: index === widest ? ('rest' as const) : bounded(widthOf(index) - between, 8, 600),
 				...(align && align !== 'left' ? { align } : {}),
 				...(picture ? { picture } : {}),
@@ -699,12 +746,14 @@ function staticPieces(
 	for (let index = from; index <= to; index++) {
 		const row = table.rows[index]
 		if (!row || making.understood.edges.has(`${table.id} ${index}`)) continue
+		const goesOn = (row: Row | undefined, first: boolean): boolean =>
+			(first ? row?.cells[0] : row?.cells.at(-1))?.goesOn === true
+		const first = goesOn(table.rows[index + 1], true)
 		let last = index
-		while (last < to && table.rows[last + 1]?.cells.some(({ goesOn }) => goesOn)) last++
-		const tall = table.rows[index + 1]?.cells.findIndex(({ goesOn }) => goesOn) ?? -1
+		while (last < to && row.cells.length > 1 && goesOn(table.rows[last + 1], first)) last++
 		if (drawn) pieces.push(rule())
-		if (last > index && (tall === 0 || tall === row.cells.length - 1) && depth > 2) {
-			pieces.push(tallCell(table, index, last, tall, columns, making, depth))
+		if (last > index && depth > 2) {
+			pieces.push(tallCell(table, index, last, first, columns, making, depth))
 			index = last
 			continue
 		}
@@ -718,17 +767,17 @@ function tallCell(
 	table: Table,
 	from: number,
 	to: number,
-	tall: number,
+	first: boolean,
 	columns: readonly number[],
 	making: Making,
 	depth: number,
 ): Piece {
-	const span = table.rows[from]?.cells[tall]?.span ?? 1
-	const first = tall === 0
+	const tall = first ? table.rows[from]?.cells[0] : table.rows[from]?.cells.at(-1)
+	const span = tall?.span ?? 1
 	const own = first ? columns.slice(0, span) : columns.slice(-span)
 	const rest = first ? columns.slice(span) : columns.slice(0, -span)
 	const width = (parts: readonly number[]) => parts.reduce((sum, one) => sum + one, 0)
-	const cell = stack(table.rows[from]?.cells[tall]?.blocks ?? [], width(own) - table.pad * 2, making, depth - 1)
+	const cell = stack(tall?.blocks ?? [], width(own) - table.pad * 2, making, depth - 1)
 	const others: Table = {
 		...table,
 		lines: 'none',
