@@ -7,6 +7,7 @@ import { openPracticePost, practiceServer } from '@/post/practiceMail'
 import { doJob, type Shop } from '@/runner/work'
 import { bringIn } from '@/runs/bringIn/atOnce'
 import { closeRun } from '@/runs/close'
+import { bringForm } from '@/runs/forms/forms'
 import { holdBack, printed } from '@/runs/hold'
 import { setDispute } from '@/runs/ledger'
 import { makeBatch } from '@/runs/make'
@@ -143,6 +144,18 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 			last,
 		)
 	}
+	// The form that the firm printed its invoices on before: on its way to a layout, nothing of it said yet.
+	const form = 'old-invoice-form.docx'
+	must(
+		bringForm(books, first, {
+			kind: 'invoice',
+			name: 'Old invoice form',
+			fileName: form,
+			bytes: readFileSync(demo(form)),
+		}),
+	)
+	const shop = { books, now: first.now, makeBatch, makers: 1, practicePort: port }
+	for (let job = nextJob(books); job; job = nextJob(books)) await doJob(shop, job)
 	if (months.length > 0) await openTheLedger(books, months.length === allMonths().length)
 	await new Promise<void>((resolve) => server.close(resolve))
 	books.db.pragma('wal_checkpoint(TRUNCATE)')

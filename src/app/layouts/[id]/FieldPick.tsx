@@ -1,5 +1,6 @@
 'use client'
 import { Command } from 'cmdk'
+import { useEffect, useRef } from 'react'
 import { type Field, type FieldType, hasField, type Of } from '@/layout/fields'
 import { Ask } from '@/ui/Ask'
 import { inputLook } from '@/ui/Field'
@@ -69,6 +70,15 @@ export function FieldList({
 }) {
 	const groups = [...new Set(fields.map(({ group }) => group))]
 	const first = fields.find(({ key }) => key === chosen)
+	const list = useRef<HTMLDivElement>(null)
+	const begins = first?.key
+	useEffect(() => {
+		const frame = requestAnimationFrame(() => {
+			const own = begins && list.current?.querySelector<HTMLElement>('[data-selected=true]')
+			if (own && list.current) list.current.scrollTop = own.offsetTop - list.current.clientHeight / 2
+		})
+		return () => cancelAnimationFrame(frame)
+	}, [begins])
 	return (
 		<Command
 			label="Field"
@@ -86,7 +96,7 @@ export function FieldList({
 					onLeave()
 				}}
 			/>
-			<Command.List className={`scrolls mt-2 ${tall}`}>
+			<Command.List ref={list} className={`scrolls relative mt-2 ${tall}`}>
 				<Command.Empty className="py-2 text-mute">No field has that in its name.</Command.Empty>
 				{groups.map((group) => (
 					<Command.Group key={group} heading={group} className="text-xs text-mute">

@@ -147,6 +147,7 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 		g: () => setAsking('make'),
 		'?': () => setAsking('keys'),
 	})
+	const stops = (preview?.findings ?? []).flatMap(({ level, words }) => (level === 'stop' ? [words] : []))
 	const highlighted = shown ?? (current?.spots[0] ? (made.pieceOf[current.spots[0].block] ?? null) : null)
 	return (
 		<div className="flex h-full min-h-0 flex-col">
@@ -316,6 +317,7 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 							pieceOf={made.pieceOf}
 							regions={preview?.regions ?? []}
 							changes={changes}
+							stops={open.length === 0 ? stops : []}
 							onShow={setShown}
 						/>
 					</div>

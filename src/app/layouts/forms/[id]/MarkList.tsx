@@ -59,7 +59,10 @@ export function MarkList({
 		<ul ref={place} className="scrolls min-h-0 flex-1" aria-label="Marks of the form">
 			{marks.map((mark) => {
 				const row = rowOf.get(mark.key)
-				const newRow = row && row !== lastRow ? row : null
+				const marksIn = row ? marks.filter((one) => rowOf.get(one.key) === row) : []
+				// A row of one mark that stands once says so only where it is chosen.
+				const said = row && (row.source || marksIn.length > 1 || marksIn.some(({ key }) => key === chosen))
+				const newRow = row && said && row !== lastRow ? row : null
 				lastRow = row
 				const answer = answers.marks[mark.key]
 				const field = answer && 'field' in answer ? fields.get(answer.field) : undefined
