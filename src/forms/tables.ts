@@ -13,10 +13,17 @@ export function tablePieces(table: Table, width: number, making: Making, depth: 
 	const own = whole ? width - (depth < 3 ? 0 : left) : sum
 	const scale = own / Math.max(sum, 1)
 	const columns = table.columns.map((one) => one * scale)
-	const pieces = groupsOf(table, making).flatMap((group) =>
+	const groups = groupsOf(table, making)
+	// A head on a ground sets the text of the lines below it in a little: that of the other rows stands below theirs.
+	const inset = groups.some(
+		({ source, head }) => source && head !== null && table.rows[head]?.cells.some(({ fill }) => fill),
+	)
+		? 4
+		: 0
+	const pieces = groups.flatMap((group) =>
 		group.source
 			? repeatedPieces(table, group, columns, making)
-			: staticPieces(table, group.from, group.to, columns, making, depth - (whole && left < 1 ? 0 : 1)),
+			: staticPieces(table, group, columns, making, depth - (whole && left < 1 ? 0 : 1), inset),
 	)
 	const first = pieces[0]
 	if (first) making.pieceOf.set(table.id, first.id)
@@ -210,11 +217,11 @@ function linesPiece(table: Table, group: Group, columns: readonly number[], maki
 /** Rows that stand once: cells side by side. Cells that go on over several rows stand beside a stack of these. */
 function staticPieces(
 	table: Table,
-	from: number,
-	to: number,
+	{ from, to }: Group,
 	columns: readonly number[],
 	making: Making,
 	depth: number,
+	inset: number,
 ): Piece[] {
 	const pieces: Piece[] = []
 	const drawn = table.lines !== 'none' && table.rule
@@ -240,9 +247,18 @@ function staticPieces(
 			index = last
 			continue
 		}
-		pieces.push(...rowPieces(table, row, columns, making, depth, drawn ? 2 : 0))
+		const own = rowPieces(table, row, columns, making, depth - (inset > 0 ? 1 : 0), inset > 0 || !drawn ? 0 : 2)
+		pieces.push(...(inset > 0 && depth > 3 ? [setIn(table, own, columns, inset, making)] : own))
 	}
 	return drawn && pieces.length > 0 ? [...pieces, rule()] : pieces
+}
+
+/** A row set in on both sides. */
+function setIn(table: Table, pieces: Piece[], columns: readonly number[], inset: number, making: Making): Piece {
+	const width = columns.reduce((sum, one) => sum + one, 0)
+	const edge = { width: inset, pieces: [] }
+	const row = beside(`${table.id}-in`, [edge, { width: width - 2 * inset, pieces }, edge], width, making)
+	return table.lines === 'none' ? row : { ...row, above: 2 }
 }
 
 /** A cell at the edge that goes on over rows, beside the stack of what stands in these. */
