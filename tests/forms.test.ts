@@ -12,9 +12,11 @@ import { compileLayout, drawPaper } from '@/layout/draw'
 import { fieldsByKey } from '@/layout/fields'
 import { readLayout } from '@/layout/readLayout'
 import { samplePaper } from '@/layout/sample'
+import { fieldsOf } from '@/layout/values'
 import { metrics } from '@/pdf/fontKit'
 import { controlsForm } from './forms/byHand'
 import { mergeLetter, twoTables } from './forms/byLibrary'
+import { png } from './pngs'
 
 const file = (name: string) => readFileSync(join(import.meta.dirname, 'forms', name))
 
@@ -251,4 +253,27 @@ test('most marks of forms in five languages are offered rightly, and none is tak
 	}
 	console.info(`${right} of ${all} marks offered rightly; otherwise: ${wrong.join('; ')}`)
 	expect(right / all).toBeGreaterThan(0.9)
+})
+
+test('a mark of words or a picture described by its mark becomes the picture of the item, and the firm’s logo', async () => {
+	const own = fieldsOf({ reckoned: [] }, [{ of: 'item', key: 'photograph', name: 'Photograph', type: 'picture' }])
+	const vocabulary = vocabularyOf(own.values(), 'invoice')
+	const html = `<html><body><img alt="{logo}" src="data:image/png;base64,${png(30, 10, [1, 2, 3]).toString('base64')}" width="90" height="30"><table><tr><th>Bild</th><th>Text</th><th>Menge</th></tr><tr><td>{{Foto}}</td><td>{{Text}}</td><td>{{Menge}}</td></tr></table></body></html>`
+	const { form } = await readForm(sourceOf('form', Buffer.from(html)))
+	const understood = understand(form, noAnswers, vocabulary)
+	const offered = Object.fromEntries(understood.marks.map(({ key, offer }) => [key, { field: offer?.field ?? '' }]))
+	expect(offered).toEqual({
+		'paper|logo': { field: 'issuer.logo' },
+		'lines|foto': { field: 'line.item.own.picture.photograph' },
+		'lines|text': { field: 'line.description' },
+		'lines|menge': { field: 'line.quantity' },
+	})
+	const { layout } = layoutOfForm(understood, { ...noAnswers, marks: offered }, 'invoice', 'x', own)
+	expect(layout.body).toMatchObject([
+		{ type: 'picture', of: 'logo', width: 67.5, height: 22.5 },
+		{ type: 'lines', columns: [{ cell: [], picture: { field: 'line.item.own.picture.photograph' } }, {}, {}] },
+	])
+	// Until it is given a field, a mark stands as it was written and the picture as it came.
+	const bare = JSON.stringify(layoutOfForm(understood, noAnswers, 'invoice', 'x', own).layout.body)
+	expect(bare).toMatch(/"image":"[0-9a-f]{64}".*\{\{Foto\}\}/)
 })

@@ -133,6 +133,24 @@ export const paragraphsIn = (blocks: readonly Block[]): Paragraph[] =>
 			: block.rows.flatMap(({ cells }) => cells.flatMap(({ blocks }) => paragraphsIn(blocks))),
 	)
 
+/** A form with each of its paragraphs made another. */
+export function mapParagraphs(form: Form, make: (paragraph: Paragraph) => Paragraph): Form {
+	const map = (blocks: readonly Block[]): Block[] =>
+		blocks.map((block) =>
+			block.is === 'paragraph'
+				? make(block)
+				: {
+						...block,
+						rows: block.rows.map((row) => ({
+							...row,
+							cells: row.cells.map((cell) => ({ ...cell, blocks: map(cell.blocks) })),
+						})),
+					},
+		)
+	const band = (own: Band): Band => ({ every: map(own.every), ...(own.first ? { first: map(own.first) } : {}) })
+	return { ...form, head: band(form.head), body: map(form.body), foot: band(form.foot) }
+}
+
 /** The stacks of a form in reading order, each with its name. */
 export const stacksOf = (form: Form): { band: 'head' | 'body' | 'foot'; blocks: Block[] }[] => [
 	...(form.head.first ? [{ band: 'head' as const, blocks: form.head.first }] : []),

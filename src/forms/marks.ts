@@ -5,6 +5,7 @@ import {
 	type Form,
 	type Inline,
 	type Manner,
+	mapParagraphs,
 	type Paragraph,
 	type Row,
 	stacksOf,
@@ -101,20 +102,10 @@ export function withPoints(form: Form, points: Answers['points']): Form {
 					own.map(([id, point]) => ({ id, point })),
 				)
 		}
-	const map = (blocks: Block[]): Block[] =>
-		blocks.map((block) =>
-			block.is === 'table'
-				? {
-						...block,
-						rows: block.rows.map((row) => ({
-							...row,
-							cells: row.cells.map((cell) => ({ ...cell, blocks: map(cell.blocks) })),
-						})),
-					}
-				: { ...block, inlines: pointed(block.inlines, found.get(block.id)?.map(({ point }) => point) ?? []) },
-		)
-	const band = (own: Form['head']) => ({ every: map(own.every), ...(own.first ? { first: map(own.first) } : {}) })
-	return { ...form, head: band(form.head), body: map(form.body), foot: band(form.foot) }
+	return mapParagraphs(form, (paragraph) => ({
+		...paragraph,
+		inlines: pointed(paragraph.inlines, found.get(paragraph.id)?.map(({ point }) => point) ?? []),
+	}))
 }
 
 function pointed(inlines: readonly Inline[], points: readonly Point[]): Inline[] {

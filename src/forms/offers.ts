@@ -20,6 +20,12 @@ const wordsOf = (name: string): string[] =>
 		.map(plainName)
 		.filter(Boolean)
 
+/** What a picture of the firm's own may be called, whatever the field is. */
+const pictureNames =
+	'picture,photo,photograph,image,bild,foto,abbildung,photographie,imagen,fotografía,afbeelding,bilde,billede'
+		.split(',')
+		.map(plainName)
+
 /** Field keys by what they are called; the firm's own fields under their own names. */
 export type Vocabulary = {
 	byName: Map<string, string[]>
@@ -41,6 +47,7 @@ export function vocabularyOf(fields: Iterable<Field>, kind: PaperKind): Vocabula
 		add(plainName(field.key), field.key)
 		for (const name of fieldNames[field.key] ?? []) add(name, field.key)
 		if (!fieldNames[field.key]) add(plainName(field.name), field.key)
+		if (field.type === 'picture' && !fieldNames[field.key]) for (const name of pictureNames) add(name, field.key)
 	}
 	const owner = new Map<string, string[]>()
 	for (const [key, names] of Object.entries(owners))

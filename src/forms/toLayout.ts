@@ -2,7 +2,7 @@ import type { KindName } from '@/kinds'
 import { type Fields, fieldsByKey } from '@/layout/fields'
 import { languageOf } from '@/layout/languages'
 import { type Layout, type Piece, papers } from '@/layout/schema'
-import type { Form, Note } from './form'
+import { type Form, mapParagraphs, type Note } from './form'
 import { looksOf } from './looks'
 import { bounded, deepest, idFor, type Making } from './making'
 import type { Answers, Understood } from './marks'
@@ -23,7 +23,7 @@ export function layoutOfForm(
 	name: string,
 	fields: Fields = fieldsByKey,
 ): Made {
-	const { form } = understood
+	const form = withPictureFields(understood, answers, fields)
 	const looks = looksOf(form)
 	const making: Making = {
 		form,
@@ -67,6 +67,25 @@ export function layoutOfForm(
 		reckoned: [],
 	}
 	return { layout, pieceOf: Object.fromEntries(making.pieceOf), notes: making.notes }
+}
+
+/** As large as a picture stands where a mark of text is one, until it is made larger on the paper. */
+const usualPicture = 64
+
+/** The form with the marks that were given a picture as pictures. */
+function withPictureFields({ form, keyAt }: Understood, answers: Answers, fields: Fields): Form {
+	const isPicture = (paragraph: string, index: number): boolean => {
+		const answer = answers.marks[keyAt.get(`${paragraph} ${index}`) ?? '']
+		return answer !== undefined && 'field' in answer && fields.get(answer.field)?.type === 'picture'
+	}
+	return mapParagraphs(form, (paragraph) => ({
+		...paragraph,
+		inlines: paragraph.inlines.map((inline, index) =>
+			inline.is === 'mark' && isPicture(paragraph.id, index)
+				? { is: 'picture', sha256: '', width: usualPicture, height: usualPicture, mark: inline.name }
+				: inline,
+		),
+	}))
 }
 
 /** Text begins where it did below a running head: space stands in for what the head leaves. */

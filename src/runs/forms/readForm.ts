@@ -1,6 +1,6 @@
 import { sourceOf } from '@/archive/source'
 import { Refused } from '@/core/refusal'
-import type { Block, Form, Picture } from '@/forms/form'
+import { type Form, mapParagraphs, type Picture } from '@/forms/form'
 import { readForm } from '@/forms/readForm'
 import { readLogo } from '@/pdf/logo'
 
@@ -29,23 +29,13 @@ export async function readFormBytes(name: string, bytes: Buffer): Promise<FormRe
 
 function withoutPictures(form: Form, left: ReadonlyMap<string, string>): Form {
 	const notes = [...form.notes]
-	const map = (blocks: Block[]): Block[] =>
-		blocks.map((block) => {
-			if (block.is === 'table')
-				return {
-					...block,
-					rows: block.rows.map((row) => ({
-						...row,
-						cells: row.cells.map((cell) => ({ ...cell, blocks: map(cell.blocks) })),
-					})),
-				}
-			const inlines = block.inlines.filter((inline) => {
-				const why = inline.is === 'picture' ? left.get(inline.sha256) : undefined
-				if (why !== undefined) notes.push({ block: block.id, words: `A picture is left out. ${why}` })
-				return why === undefined
-			})
-			return { ...block, inlines }
-		})
-	const band = (own: Form['head']) => ({ every: map(own.every), ...(own.first ? { first: map(own.first) } : {}) })
-	return { ...form, head: band(form.head), body: map(form.body), foot: band(form.foot), notes }
+	const without = mapParagraphs(form, (paragraph) => ({
+		...paragraph,
+		inlines: paragraph.inlines.filter((inline) => {
+			const why = inline.is === 'picture' ? left.get(inline.sha256) : undefined
+			if (why !== undefined) notes.push({ block: paragraph.id, words: `A picture is left out. ${why}` })
+			return why === undefined
+		}),
+	}))
+	return { ...without, notes }
 }
