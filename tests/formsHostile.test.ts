@@ -10,7 +10,7 @@ import { layoutOfForm } from '@/forms/toLayout'
 import { fieldsByKey } from '@/layout/fields'
 import { readLayout } from '@/layout/readLayout'
 import { readFormBytes } from '@/runs/forms/readForm'
-import { controlsForm, docx, paragraph, run } from './forms/byHand'
+import { controlsForm, docx, odt, paragraph, run } from './forms/byHand'
 import { mergeLetter, twoTables } from './forms/byLibrary'
 import { png } from './pngs'
 
@@ -27,16 +27,6 @@ const refusal = async (bytes: Buffer): Promise<string> => {
 	return read.ok ? 'it was read' : read.message
 }
 const said = (form: Form) => form.notes.map(({ words }) => words).join('\n')
-const odt = (content: string, more: Record<string, string> = {}) =>
-	Buffer.from(
-		zipSync(
-			Object.fromEntries(
-				Object.entries({ mimetype: 'application/vnd.oasis.opendocument.text', 'content.xml': content, ...more }).map(
-					([name, text]) => [name, strToU8(text)],
-				),
-			),
-		),
-	)
 const image = (id: string, more: string) =>
 	`<w:r><w:drawing><wp:inline><wp:extent cx="1270000" cy="635000"/><wp:docPr id="1" name="Picture 1"/><a:graphic><a:blip ${more}="${id}"/></a:graphic></wp:inline></w:drawing></w:r>`
 const relation = (id: string, type: string, target: string, mode = '') =>
@@ -55,7 +45,7 @@ test('what is no form, is locked or damaged is refused with what to do instead',
 		[Buffer.from(zipSync({ 'readme.txt': strToU8('hello') })), /no text document/],
 		[docx('').fill(0, 0, 0), /./],
 		[
-			odt('<office:document-content xmlns:office="o"/>', {
+			odt('', '', {
 				'META-INF/manifest.xml': '<manifest xmlns:m="m"><file-entry><m:encryption-data/></file-entry></manifest>',
 			}),
 			/protected with a password/,

@@ -84,5 +84,16 @@ export function docx(inner: string, more: Record<string, string | Uint8Array> = 
 	)
 }
 
+const odf = (name: string) => `xmlns:${name}="urn:oasis:names:tc:opendocument:xmlns:${name}:1.0"`
+/** A package of an open document: its text, the styles that it names, and further parts. */
+export const odt = (inner: string, styles = '', more: Record<string, string> = {}): Buffer => {
+	const parts = {
+		mimetype: 'application/vnd.oasis.opendocument.text',
+		'content.xml': `<office:document-content ${['office', 'style', 'text', 'table', 'draw', 'fo', 'svg'].map(odf).join(' ')}><office:automatic-styles>${styles}</office:automatic-styles><office:body><office:text>${inner}</office:text></office:body></office:document-content>`,
+		...more,
+	}
+	return Buffer.from(zipSync(Object.fromEntries(Object.entries(parts).map(([name, part]) => [name, strToU8(part)]))))
+}
+
 export const controlsForm = (): Buffer => docx(body)
 export { paragraph, run }
