@@ -1,5 +1,6 @@
 // npm run bench [-- COUNT]: orders to PDFs, beside bare pdfkit. npm run bench -- web [COUNT]: the bench's page while a run is made.
 // npm run bench -- layouts: each shipped look beside the drawing of before, a heavy one, papers of thousands of lines.
+// npm run bench -- forms: a form of ten pages from its bytes to its layout, beside mammoth.
 // npm run bench -- editor: how soon the paper follows a change of its layout, in a browser.
 // npm run bench -- intake [ROWS]: a file of orders to waiting orders, beside csv-parse alone.
 // npm run bench -- answers [ROWS]: how fast the web answers while a file of orders is read and accepted.
@@ -13,14 +14,21 @@ await bundle()
 const [what, ...rest] = process.argv.slice(2)
 const web = what === 'web'
 const own =
-	web || what === 'statements' || what === 'layouts' || what === 'editor' || what === 'intake' || what === 'answers'
-if (own && what !== 'layouts' && what !== 'intake') buildWeb()
+	web ||
+	what === 'forms' ||
+	what === 'statements' ||
+	what === 'layouts' ||
+	what === 'editor' ||
+	what === 'intake' ||
+	what === 'answers'
+if (own && what !== 'layouts' && what !== 'forms' && what !== 'intake') buildWeb()
 await bundleEntries({
 	bench: 'tests/benchmark/main.ts',
 	bare: 'tests/benchmark/bare.ts',
 	web: 'tests/benchmark/web.ts',
 	statements: 'tests/benchmark/statements.ts',
 	layouts: 'tests/benchmark/layouts.ts',
+	forms: 'tests/benchmark/forms.ts',
 	editor: 'tests/benchmark/editor.ts',
 	intake: 'tests/benchmark/intake.ts',
 	answers: 'tests/benchmark/answers.ts',

@@ -194,8 +194,11 @@ function picturePiece(
 const usualTab = 36
 
 function tabbed(paragraph: Paragraph, width: number, making: Making, depth: number, lead: number): Piece[] {
-	const whole = () =>
-		wordsPiece(idOf(paragraph.id, making), runsOf(paragraph, making), lead, making, paragraph.align, paragraph.list)
+	const whole = () => {
+		const id = idFor(paragraph.id, making)
+		making.pieceOf.set(paragraph.id, id)
+		return wordsPiece(id, runsOf(paragraph, making), lead, making, paragraph.align, paragraph.list)
+	}
 	const places = paragraph.inlines.flatMap((inline, index) => (inline.is === 'tab' ? [index] : []))
 	if (places.length === 0) return [whole()]
 	const size = sizeOf(paragraph, making.looks)
@@ -219,23 +222,15 @@ function tabbed(paragraph: Paragraph, width: number, making: Making, depth: numb
 		const said = runs.some((run) => 'field' in run || (typeof run.text === 'string' && run.text.trim() !== ''))
 		const wide = until - x
 		if (said && wide < 12) narrow = true
-		if (wide > 0.5)
-			parts.push({
-				width: wide,
-				pieces: said
-					? [
-							wordsPiece(
-								parts.some(({ pieces }) => pieces.length > 0)
-									? idFor(`${paragraph.id}-at`, making)
-									: idOf(paragraph.id, making),
-								runs,
-								lead,
-								making,
-								align,
-							),
-						]
-					: [],
-			})
+		if (wide > 0.5) {
+			const id = said
+				? idFor(parts.some(({ pieces }) => pieces.length > 0) ? `${paragraph.id}-at` : paragraph.id, making)
+				: ''
+			// The paragraph is shown where its mark stands, not where its label does.
+			const marked = paragraph.inlines.slice(from, to).some((inline) => inline.is === 'mark')
+			if (said && (marked || !making.pieceOf.has(paragraph.id))) making.pieceOf.set(paragraph.id, id)
+			parts.push({ width: wide, pieces: said ? [wordsPiece(id, runs, lead, making, align)] : [] })
+		}
 		x = until
 	}
 	for (const [order, place] of [...places, paragraph.inlines.length].entries()) {

@@ -22,7 +22,7 @@ export function tablePieces(table: Table, width: number, making: Making, depth: 
 		: 0
 	const pieces = groups.flatMap((group) =>
 		group.source
-			? repeatedPieces(table, group, columns, making)
+			? repeatedPieces(table, group, columns, making, depth > 3 ? inset : 0)
 			: staticPieces(table, group, columns, making, depth - (whole && left < 1 ? 0 : 1), inset),
 	)
 	const first = pieces[0]
@@ -107,10 +107,19 @@ const inColumn = (rows: readonly Row[], column: number, columns: number): Paragr
 	)
 
 /** Repeated rows; without a head they have a line below the last alone. */
-function repeatedPieces(table: Table, group: Group, columns: readonly number[], making: Making): Piece[] {
-	const piece = linesPiece(table, group, columns, making)
+function repeatedPieces(
+	table: Table,
+	group: Group,
+	columns: readonly number[],
+	making: Making,
+	inset: number,
+): Piece[] {
+	const lines = linesPiece(table, group, columns, making)
+	// Text on the ground of a head is set in by itself.
+	const piece =
+		inset > 0 && lines.type === 'lines' && !lines.head?.fill ? setIn(table, [lines], columns, inset, making) : lines
 	const rule = table.rows[group.from]?.rule ?? (table.lines === 'none' ? undefined : table.rule)
-	if (!rule || piece.type !== 'lines' || piece.rules !== 'none') return [piece]
+	if (!rule || lines.type !== 'lines' || lines.rules !== 'none') return [piece]
 	return [
 		piece,
 		{

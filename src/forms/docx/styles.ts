@@ -37,7 +37,7 @@ export type Styles = {
 	of: (id: string | undefined) => { run: RunLook; paragraph: ParagraphLook; table: Element[] }
 	/** The paragraph style that counts where none is named. */
 	usual: string | undefined
-	listOf: (id: string | undefined) => 'dots' | 'numbers' | 'none'
+	listOf: (id: string | undefined, level: string) => 'dots' | 'numbers' | 'none'
 	face: (theme: string) => string | undefined
 }
 
@@ -87,6 +87,7 @@ export function paragraphLook(properties: Element | undefined, listOf: Styles['l
 	const indent = under(properties, 'ind')?.attributes ?? {}
 	const line = Number(spacing.line)
 	const number = under(properties, 'numPr', 'numId')?.attributes.val
+	const level = under(properties, 'numPr', 'ilvl')?.attributes.val ?? '0'
 	const tabs = within(under(properties, 'tabs'), 'tab').flatMap(({ attributes }): Tab[] => {
 		const at = twentieths(attributes.pos)
 		const align = attributes.val === 'decimal' ? 'right' : aligns[attributes.val ?? 'left']
@@ -101,7 +102,7 @@ export function paragraphLook(properties: Element | undefined, listOf: Styles['l
 		right: twentieths(indent.right ?? indent.end),
 		hanging: twentieths(indent.hanging),
 		lead: line > 0 && (spacing.lineRule ?? 'auto') === 'auto' ? line / 240 : undefined,
-		list: number === undefined ? undefined : listOf(number),
+		list: number === undefined ? undefined : listOf(number, level),
 		tabs: tabs.length > 0 ? tabs.sort((a, b) => a.at - b.at) : undefined,
 		page: on(under(properties, 'pageBreakBefore')),
 		keep: on(under(properties, 'keepNext')),
@@ -120,20 +121,23 @@ export function stylesOf(
 	const fonts = (name: string) => under(all(theme, name)[0], 'latin')?.attributes.typeface
 	const face = (name: string) => fonts(name.startsWith('major') ? 'majorFont' : 'minorFont')
 	const abstract = new Map(
-		within(numbering, 'abstractNum').map((one) => [
-			one.attributes.abstractNumId ?? '',
-			under(one, 'lvl', 'numFmt')?.attributes.val ?? 'bullet',
-		]),
+		within(numbering, 'abstractNum').flatMap((one) =>
+			within(one, 'lvl').map((level): [string, string] => [
+				`${one.attributes.abstractNumId ?? ''} ${level.attributes.ilvl ?? '0'}`,
+				under(level, 'numFmt')?.attributes.val ?? 'bullet',
+			]),
+		),
 	)
 	const numbers = new Map(
 		within(numbering, 'num').map((one) => [
 			one.attributes.numId ?? '',
-			abstract.get(under(one, 'abstractNumId')?.attributes.val ?? '') ?? 'bullet',
+			under(one, 'abstractNumId')?.attributes.val ?? '',
 		]),
 	)
-	const listOf: Styles['listOf'] = (id) => {
-		const kind = id === undefined || id === '0' ? 'none' : numbers.get(id)
-		return kind === undefined || kind === 'none' ? 'none' : kind === 'bullet' ? 'dots' : 'numbers'
+	const listOf: Styles['listOf'] = (id, level) => {
+		const list = id === undefined || id === '0' ? undefined : numbers.get(id)
+		const kind = list === undefined ? 'none' : (abstract.get(`${list} ${level}`) ?? 'bullet')
+		return kind === 'none' ? 'none' : kind === 'bullet' ? 'dots' : 'numbers'
 	}
 	const byId = new Map(within(tree, 'style').map((one) => [one.attributes.styleId ?? '', one]))
 	const known = new Map<string, ReturnType<Styles['of']>>()

@@ -104,7 +104,10 @@ function masterOf(text: Element, styles: Styles): string | undefined {
 	return styles.element(family, first?.attributes['style-name'])?.attributes['master-page-name']
 }
 
-function readBlocks(parent: Element, place: Place, list?: 'dots' | 'numbers'): Block[] {
+/** A list that paragraphs stand in: its style, and how deep within others of it. */
+type List = { style: string | undefined; level: number }
+
+function readBlocks(parent: Element, place: Place, list?: List): Block[] {
 	const { builder } = place
 	return within(parent).flatMap((element): Block[] => {
 		switch (element.name) {
@@ -112,8 +115,8 @@ function readBlocks(parent: Element, place: Place, list?: 'dots' | 'numbers'): B
 			case 'h':
 				return readParagraph(element, place, list)
 			case 'list': {
-				const kind = list ?? place.styles.list(element.attributes['style-name'])
-				return within(element).flatMap((item) => readBlocks(item, place, kind))
+				const own = { style: element.attributes['style-name'] ?? list?.style, level: (list?.level ?? 0) + 1 }
+				return within(element).flatMap((item) => readBlocks(item, place, own))
 			}
 			case 'table':
 				return [readTable(element, place)]
@@ -141,11 +144,12 @@ function readBlocks(parent: Element, place: Place, list?: 'dots' | 'numbers'): B
 	})
 }
 
-function readParagraph(element: Element, place: Place, list: 'dots' | 'numbers' | undefined): Block[] {
+function readParagraph(element: Element, place: Place, inList: List | undefined): Block[] {
 	const { styles, builder } = place
 	const id = builder.nextId('p')
 	builder.block = id
 	const name = element.attributes['style-name']
+	const list = inList && styles.list(inList.style, inList.level)
 	const look = styles.paragraph(name)
 	const { inlines, hanging } = readText(element, styles.text(name, 'paragraph'), place)
 	builder.block = id

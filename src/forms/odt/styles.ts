@@ -25,7 +25,8 @@ export type Styles = {
 	paragraph: (name: string | undefined) => Properties & { tabs?: undefined }
 	tabs: (name: string | undefined) => Tab[]
 	of: (family: string, name: string | undefined, part: string) => Properties
-	list: (name: string | undefined) => 'dots' | 'numbers'
+	/** How the paragraphs of a list stand at a level of it, from 1. */
+	list: (name: string | undefined, level: number) => 'dots' | 'numbers'
 	face: (name: string | undefined) => string | undefined
 	element: (family: string, name: string | undefined) => Element | undefined
 }
@@ -61,12 +62,12 @@ export function stylesOf(...trees: (Element | undefined)[]): Styles {
 	const lists = new Map(
 		all
 			.filter(({ name }) => name === 'list-style')
-			.map((one) => [
-				one.attributes['style:name'] ?? one.attributes.name ?? '',
-				(under(one, 'list-level-style-number')?.attributes['num-format'] ?? '') !== ''
-					? ('numbers' as const)
-					: ('dots' as const),
-			]),
+			.flatMap((one) =>
+				within(one).map(({ name, attributes }): [string, 'dots' | 'numbers'] => [
+					`${one.attributes['style:name'] ?? one.attributes.name ?? ''} ${attributes.level ?? '1'}`,
+					name === 'list-level-style-number' && (attributes['num-format'] ?? '') !== '' ? 'numbers' : 'dots',
+				]),
+			),
 	)
 	return {
 		text: (name, family = 'text') =>
@@ -91,7 +92,7 @@ export function stylesOf(...trees: (Element | undefined)[]): Styles {
 			})
 		},
 		of,
-		list: (name) => lists.get(name ?? '') ?? 'dots',
+		list: (name, level) => lists.get(`${name ?? ''} ${level}`) ?? 'dots',
 		face: (name) => (name === undefined ? undefined : (faces.get(name) || name).replace(/^'|'$/g, '')),
 		element: (family, name) => chain(family, name).at(-1),
 	}
