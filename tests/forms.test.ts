@@ -14,7 +14,7 @@ import { readLayout } from '@/layout/readLayout'
 import { samplePaper } from '@/layout/sample'
 import { fieldsOf } from '@/layout/values'
 import { metrics } from '@/pdf/fontKit'
-import { controlsForm } from './forms/byHand'
+import { controlsForm, docx, odt, paragraph, run } from './forms/byHand'
 import { mergeLetter, twoTables } from './forms/byLibrary'
 import { png } from './pngs'
 
@@ -276,4 +276,75 @@ test('a mark of words or a picture described by its mark becomes the picture of 
 	// Until it is given a field, a mark stands as it was written and the picture as it came.
 	const bare = JSON.stringify(layoutOfForm(understood, noAnswers, 'invoice', 'x', own).layout.body)
 	expect(bare).toMatch(/"image":"[0-9a-f]{64}".*\{\{Foto\}\}/)
+})
+
+test('the numbers of lists are those of the form: of levels, of lists that go on, and that begin elsewhere', async () => {
+	const level = (at: number, form: string, text: string, start = 1) =>
+		`<w:lvl w:ilvl="${at}"><w:start w:val="${start}"/><w:numFmt w:val="${form}"/><w:lvlText w:val="${text}"/></w:lvl>`
+	const numbering = `<w:numbering xmlns:w="w"><w:abstractNum w:abstractNumId="0">${level(0, 'decimal', '%1.')}${level(1, 'decimal', '%1.%2')}${level(2, 'lowerLetter', '(%3)')}</w:abstractNum><w:abstractNum w:abstractNumId="1">${level(0, 'upperRoman', '%1', 4)}</w:abstractNum><w:num w:numId="1"><w:abstractNumId w:val="0"/></w:num><w:num w:numId="2"><w:abstractNumId w:val="1"/></w:num><w:num w:numId="3"><w:abstractNumId w:val="0"/><w:lvlOverride w:ilvl="0"><w:startOverride w:val="7"/></w:lvlOverride></w:num></w:numbering>`
+	const item = (text: string, id: number, at = 0) =>
+		paragraph(run(text), `<w:numPr><w:ilvl w:val="${at}"/><w:numId w:val="${id}"/></w:numPr>`)
+	const word = docx(
+		[
+			item('a', 1),
+			item('b', 1),
+			item('ba', 1, 1),
+			item('bb', 1, 1),
+			item('bba', 1, 2),
+			paragraph(run('between')),
+			item('c', 1),
+			item('ca', 1, 1),
+			item('r', 2),
+			item('s', 2),
+			item('seven', 3),
+			item('eight', 3),
+		].join(''),
+		{ 'word/numbering.xml': numbering },
+		'<Relationship Id="n1" Type="http://schemas.openxmlformats.org/officeDocument/2006/relationships/numbering" Target="numbering.xml"/>',
+	)
+	const said = async (bytes: Buffer) => {
+		const { form } = await readForm(sourceOf('form', bytes))
+		const { layout } = layoutOfForm(
+			understand(form, noAnswers, vocabularyOf(fieldsByKey.values(), 'invoice')),
+			noAnswers,
+			'invoice',
+			'x',
+		)
+		const { marks } = written(layout, 'invoice')
+		return marks
+			.flatMap((mark) => (mark.type === 'text' ? [mark.text.trim()] : []))
+			.join(' ')
+			.replace(/\s+/g, ' ')
+	}
+	expect(await said(word)).toContain('1. a 2. b 2.1 ba 2.2 bb (a) bba between 3. c 3.1 ca IV r V s 7. seven 8. eight')
+	const page =
+		'<html><body><ol><li>a</li><li><p>b</p><p>more of b</p></li></ol><p>between</p><ol start="3"><li>c<ol type="a"><li>ca</li><li value="4">cd</li></ol></li><li>d</li></ol><ul><li>dot</li></ul></body></html>'
+	expect(await said(Buffer.from(page))).toContain('1. a 2. b more of b between 3. c a. ca d. cd 4. d • dot')
+	const style =
+		'<text:list-style style:name="L"><text:list-level-style-number text:level="1" style:num-format="1" style:num-suffix="."/><text:list-level-style-number text:level="2" style:num-format="a" style:num-suffix=")"/></text:list-style><text:list-style style:name="D"><text:list-level-style-bullet text:level="1"/><text:list-level-style-number text:level="2" style:num-format="1"/></text:list-style>'
+	const list = (inner: string, more = '') => `<text:list text:style-name="L"${more}>${inner}</text:list>`
+	const li = (text: string, inner = '') => `<text:list-item><text:p>${text}</text:p>${inner}</text:list-item>`
+	const open = odt(
+		`${list(li('a') + li('b', `<text:list>${li('ba')}${li('bb')}</text:list>`))}<text:p>between</text:p>${list(li('c'), ' text:continue-numbering="true"')}${list(li('new'))}<text:list text:style-name="D">${li('dot')}</text:list>`,
+		style,
+	)
+	expect(await said(open)).toContain('1. a 2. b a) ba b) bb between 3. c 1. new • dot')
+})
+
+test('what opens and closes a repetition repeats a row; alone it is a mark, and round paragraphs it is told', async () => {
+	const vocabulary = vocabularyOf(fieldsByKey.values(), 'invoice')
+	const read = async (html: string) => {
+		const { form } = await readForm(sourceOf('form', Buffer.from(`<html><body>${html}</body></html>`)))
+		const understood = understand(form, noAnswers, vocabulary)
+		return { understood, ...layoutOfForm(understood, noAnswers, 'invoice', 'x') }
+	}
+	const row = await read('<table><tr><td>{{#rows}}{{a}}</td><td>{{b}}{{/rows}}</td></tr></table>')
+	expect(row.layout.body).toMatchObject([{ type: 'lines', of: 'lines' }])
+	expect(row.understood.marks.map(({ name }) => name)).toEqual(['a', 'b'])
+	expect(row.notes).toEqual([])
+	const paragraphs = await read('<p>{{#paid}}</p><p>Thank you.</p><p>{{/paid}}</p>')
+	expect(paragraphs.notes.map(({ words }) => words).join()).toMatch(/\{\{#paid\}\}.*stands once, and always/)
+	const alone = await read('<table><tr><td>{{#number}}</td></tr></table>')
+	expect(alone.understood.marks.map(({ name, offer }) => [name, offer?.field])).toEqual([['number', 'number']])
+	expect(JSON.stringify(alone.layout.body)).toContain('{{#number}}')
 })

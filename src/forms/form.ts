@@ -53,6 +53,8 @@ export type Paragraph = {
 	/** Height of its lines as a multiple of their size. */
 	lead?: number
 	list?: 'dots' | 'numbers'
+	/** The number of a paragraph of a list as it stands before it: "3.", "b)", "2.1". */
+	label?: string
 	tabs?: Tab[]
 	/** Begins a page. */
 	page?: true

@@ -6,7 +6,7 @@ import {
 	type Inline,
 	type Manner,
 	mapParagraphs,
-	type Paragraph,
+	paragraphsIn,
 	type Row,
 	stacksOf,
 	type Table,
@@ -93,7 +93,7 @@ export function withPoints(form: Form, points: Answers['points']): Form {
 	if (wanted.length === 0) return form
 	const found = new Map<string, { id: string; point: Point }[]>()
 	for (const { blocks } of stacksOf(form))
-		for (const paragraph of everyParagraph(blocks)) {
+		for (const paragraph of paragraphsIn(blocks)) {
 			const text = textOf(paragraph.inlines)
 			const own = wanted.filter(([, point]) => point.paragraph === text)
 			if (own.length > 0)
@@ -142,16 +142,10 @@ function pointed(inlines: readonly Inline[], points: readonly Point[]): Inline[]
 	return out
 }
 
-const everyParagraph = (blocks: readonly Block[]): Paragraph[] =>
-	blocks.flatMap((block) =>
-		block.is === 'paragraph'
-			? [block]
-			: block.rows.flatMap(({ cells }) => cells.flatMap((cell) => everyParagraph(cell.blocks))),
-	)
 const rowText = (row: Row): string =>
 	row.cells
 		.map(({ blocks }) =>
-			everyParagraph(blocks)
+			paragraphsIn(blocks)
 				.map(({ inlines }) => textOf(inlines))
 				.join(' '),
 		)
@@ -179,6 +173,9 @@ export function understand(given: Form, answers: Answers, vocabulary: Vocabulary
 	const edges = new Set<string>()
 	const rowOfBlock = new Map<string, ListedRow>()
 	const seenRows = new Map<string, number>()
+	const pairs = pairsIn(form)
+	const isEdge = (inline: Inline): boolean =>
+		inline.is === 'mark' && inline.edge !== undefined && pairs.has(plainName(inline.name))
 
 	const walk = (blocks: readonly Block[], band: string, source: Source | null, heading = '', beside = '') => {
 		let previous = ''
@@ -214,18 +211,18 @@ export function understand(given: Form, answers: Answers, vocabulary: Vocabulary
 		})
 	}
 	const walkTable = (table: Table, band: string) => {
-		const parts = repeatedRows(table)
+		const parts = repeatedRows(table, isEdge)
 		let heads: string[] = []
 		table.rows.forEach((row, index) => {
 			const says = rowText(row)
-			const inlines = row.cells.flatMap(({ blocks }) => everyParagraph(blocks).flatMap((one) => one.inlines))
+			const inlines = row.cells.flatMap(({ blocks }) => paragraphsIn(blocks).flatMap((one) => one.inlines))
 			const marks = inlines.filter(isMark)
 			if (marks.length === 0) {
 				if (says.replace(/[| ]/g, '') !== '') heads = headsOf(row)
 			}
 			const onlyEdges =
 				marks.length > 0 &&
-				marks.every((one) => one.is === 'mark' && one.edge) &&
+				marks.every(isEdge) &&
 				says.replace(/\{\{?[#/^][^}]*\}?\}|[| ]|<<?[#/][^>]*>?>|\[\[?[#/][^\]]*\]?\]/g, '') === ''
 			if (onlyEdges) edges.add(`${table.id} ${index}`)
 			let source: Source | null = null
@@ -239,7 +236,7 @@ export function understand(given: Form, answers: Answers, vocabulary: Vocabulary
 				source = answer === undefined ? offered : answer === 'once' ? null : sources.includes(answer) ? answer : null
 				const own: ListedRow = { key, table: table.id, row: index, says, source, offered }
 				rows.push(own)
-				for (const { id } of row.cells.flatMap(({ blocks }) => everyParagraph(blocks))) rowOfBlock.set(id, own)
+				for (const { id } of row.cells.flatMap(({ blocks }) => paragraphsIn(blocks))) rowOfBlock.set(id, own)
 			}
 			chosen.set(`${table.id} ${index}`, source)
 			const named = heads
@@ -250,9 +247,7 @@ export function understand(given: Form, answers: Answers, vocabulary: Vocabulary
 				const left = at > 0 ? rowText({ cells: [row.cells[at - 1] ?? cell] }).trim() : ''
 				const besideIsLabel =
 					left !== '' &&
-					!row.cells[at - 1]?.blocks.some((block) =>
-						everyParagraph([block]).some(({ inlines }) => inlines.some(isMark)),
-					)
+					!row.cells[at - 1]?.blocks.some((block) => paragraphsIn([block]).some(({ inlines }) => inlines.some(isMark)))
 				walk(cell.blocks, band, source, named[column] ?? '', besideIsLabel ? left : '')
 				column += cell.span
 			})
@@ -268,7 +263,7 @@ export function understand(given: Form, answers: Answers, vocabulary: Vocabulary
 			const named = row.cells.flatMap((cell) => {
 				const head = heads[column] ?? ''
 				column += cell.span
-				return everyParagraph(cell.blocks).flatMap(({ inlines }) =>
+				return paragraphsIn(cell.blocks).flatMap(({ inlines }) =>
 					inlines.filter(isMark).flatMap((inline) => {
 						const offer = offerFor(vocabulary, nameOf(inline), head, [record])
 						const alone = fieldsNamed(vocabulary, nameOf(inline), ['paper']).length === 0
@@ -290,7 +285,7 @@ export function understand(given: Form, answers: Answers, vocabulary: Vocabulary
 		return best?.source ?? (said !== undefined ? (sources[0] ?? null) : null)
 	}
 	for (const { band, blocks } of stacksOf(form)) walk(blocks, band, null)
-	const live = found.filter(({ inline }) => !(inline.is === 'mark' && inline.edge && hasPair(inline, found)))
+	const live = found.filter(({ inline }) => !isEdge(inline))
 	const { marks, keyAt } = listed(live, answers, vocabulary)
 	return {
 		form,
@@ -303,23 +298,25 @@ export function understand(given: Form, answers: Answers, vocabulary: Vocabulary
 	}
 }
 
-/** A mark that opens counts as such only where another closes it. */
-const hasPair = (inline: Extract<Inline, { is: 'mark' }>, found: readonly Found[]): boolean =>
-	found.some(
-		(other) =>
-			other.inline.is === 'mark' &&
-			other.inline.edge &&
-			other.inline.edge !== inline.edge &&
-			plainName(other.inline.name) === plainName(inline.name),
-	)
+/** Names that are both opened and closed somewhere: an opening alone is a mark with a sign. */
+function pairsIn(form: Form): ReadonlySet<string> {
+	const seen = { begin: new Set<string>(), end: new Set<string>() }
+	for (const { blocks } of stacksOf(form))
+		for (const { inlines } of paragraphsIn(blocks))
+			for (const inline of inlines)
+				if (inline.is === 'mark' && inline.edge) seen[inline.edge].add(plainName(inline.name))
+	return new Set([...seen.begin].filter((name) => seen.end.has(name)))
+}
 
 /** Rows that the form itself repeats: by a section of its format, or between marks that open and close. */
-function repeatedRows(table: Table): Map<number, string> {
+function repeatedRows(table: Table, isEdge: (inline: Inline) => boolean): Map<number, string> {
 	const out = new Map<number, string>()
 	let open: string | null = null
 	table.rows.forEach((row, index) => {
 		const marks = row.cells.flatMap(({ blocks }) =>
-			everyParagraph(blocks).flatMap(({ inlines }) => inlines.filter((one) => one.is === 'mark')),
+			paragraphsIn(blocks).flatMap(({ inlines }) =>
+				inlines.flatMap((one) => (one.is === 'mark' && isEdge(one) ? [one] : [])),
+			),
 		)
 		const begins = marks.find(({ edge }) => edge === 'begin')
 		if (begins) open = begins.name

@@ -16,8 +16,28 @@ import {
 import { inLots, isBlank, isPlain, runsOf, sizeOf } from './runs'
 import { tablePieces } from './tables'
 
+/**
+ * How a paragraph of a list stands in a layout, which numbers them itself from 1 on: where the form counts otherwise, its number stands as
+ * text.
+ * @param numbered how many numbers stand before it in its piece
+ */
+function listAs({ list, label }: Paragraph, numbered: number): { list?: 'dots' | 'numbers'; before?: string } {
+	if (list !== 'numbers' || label === undefined || label === `${numbered + 1}.`) return list ? { list } : {}
+	return label === '' ? {} : { before: `${label} ` }
+}
+/** The looks of a run, without what it says. */
+function styleOf(run: LayoutInline | undefined): object {
+	const { bold, italic, underline, size, color, display } = run ?? {}
+	return JSON.parse(JSON.stringify({ bold, italic, underline, size, color, display }))
+}
+
 /** Words that further paragraphs may join. */
-export type OpenWords = { piece: Extract<Leaf, { type: 'words' }>; paragraphs: LayoutParagraph[]; lead: number }
+export type OpenWords = {
+	piece: Extract<Leaf, { type: 'words' }>
+	paragraphs: LayoutParagraph[]
+	lead: number
+	numbered: number
+}
 
 /**
  * A stack of blocks as pieces, one below the other.
@@ -62,19 +82,22 @@ export function stack(blocks: readonly Block[], width: number, making: Making, d
 			space += above
 			continue
 		}
+		const joined = open.words && open.words.lead === lead && open.words.paragraphs.length < 150 ? open.words : null
+		const list = listAs(block, joined?.numbered ?? 0)
+		if (list.before) runs.unshift({ text: list.before, ...styleOf(runs[0]) })
 		const own = inLots(runs).map(
 			(lot, at): LayoutParagraph => ({
 				...(block.align && block.align !== 'left' ? { align: block.align } : {}),
-				...(block.list ? { list: block.list } : {}),
+				...(list.list && at === 0 ? { list: list.list } : {}),
 				...(above > 0.2 && at === 0 ? { above: bounded(above, 0, 200) } : {}),
 				runs: lot,
 			}),
 		)
-		const joins = open.words
-		if (joins && joins.lead === lead && joins.paragraphs.length < 150) {
-			joins.paragraphs.push(...own)
-			making.pieceOf.set(block.id, joins.piece.id)
-			if (block.keep) joins.piece.keep = true
+		if (joined) {
+			joined.paragraphs.push(...own)
+			joined.numbered = list.list === 'numbers' ? joined.numbered + 1 : 0
+			making.pieceOf.set(block.id, joined.piece.id)
+			if (block.keep) joined.piece.keep = true
 			continue
 		}
 		const paragraphs = own.map(({ above: _above, ...rest }) => rest)
@@ -87,7 +110,8 @@ export function stack(blocks: readonly Block[], width: number, making: Making, d
 		}
 		put([piece], above)
 		const placed = out.at(-1)
-		open.words = placed?.type === 'words' ? { piece: placed, paragraphs, lead } : null
+		open.words =
+			placed?.type === 'words' ? { piece: placed, paragraphs, lead, numbered: list.list === 'numbers' ? 1 : 0 } : null
 	}
 	return out
 }
@@ -102,7 +126,7 @@ const wordsPiece = (
 ): Piece => ({
 	type: 'words',
 	id,
-	says: { [making.language]: inLots(runs).map((lot) => ({ ...(list ? { list } : {}), runs: lot })) },
+	says: { [making.language]: inLots(runs).map((lot, at) => ({ ...(list && at === 0 ? { list } : {}), runs: lot })) },
 	lead,
 	...(align && align !== 'left' ? { align } : {}),
 })
@@ -197,7 +221,10 @@ function tabbed(paragraph: Paragraph, width: number, making: Making, depth: numb
 	const whole = () => {
 		const id = idFor(paragraph.id, making)
 		making.pieceOf.set(paragraph.id, id)
-		return wordsPiece(id, runsOf(paragraph, making), lead, making, paragraph.align, paragraph.list)
+		const list = listAs(paragraph, 0)
+		const runs = runsOf(paragraph, making)
+		if (list.before) runs.unshift({ text: list.before, ...styleOf(runs[0]) })
+		return wordsPiece(id, runs, lead, making, paragraph.align, list.list)
 	}
 	const places = paragraph.inlines.flatMap((inline, index) => (inline.is === 'tab' ? [index] : []))
 	if (places.length === 0) return [whole()]

@@ -1,6 +1,6 @@
 import type { Source } from '@/archive/source'
 import { openArchive } from '@/archive/zip'
-import { refuse } from '@/core/refusal'
+import { Refused, refuse } from '@/core/refusal'
 import { decoded, findEncoding } from '@/intake/formats/delimited/encoding'
 import { newBuilder } from './build'
 import { readDocx } from './docx'
@@ -22,6 +22,16 @@ export async function readForm(source: Source): Promise<ReadForm> {
 	const builder = newBuilder()
 	const form = await formIn(source, builder)
 	return { form, pictures: [...builder.pictures.values()] }
+}
+
+/** The text of a page; nothing for what is none. */
+function textIn(source: Source): string {
+	try {
+		return [...decoded(source, findEncoding(source))].join('')
+	} catch (error) {
+		if (error instanceof Refused) return ''
+		throw error
+	}
 }
 
 async function formIn(source: Source, builder: ReturnType<typeof newBuilder>): Promise<Form> {
@@ -57,7 +67,7 @@ async function formIn(source: Source, builder: ReturnType<typeof newBuilder>): P
 		)
 	if (head.startsWith('{\\rtf'))
 		return refuse('file', 'It is a text in RTF. Save it as DOCX or ODT and choose the new file.')
-	const text = [...decoded(source, findEncoding(source))].join('')
+	const text = textIn(source)
 	if (!/<(!doctype html|html|body|head|p|div|table|h[1-6]|span)[\s>/]/i.test(text.slice(0, 20_000)))
 		return refuse(
 			'file',

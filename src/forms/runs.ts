@@ -49,7 +49,15 @@ export function markRuns(
 	const style = making.looks.style(mark.style)
 	const key = making.understood.keyAt.get(`${paragraph} ${index}`)
 	// What opens or closes a repetition says nothing itself.
-	if (key === undefined && mark.edge) return []
+	if (key === undefined && mark.edge) {
+		if (!making.understood.rowOfBlock.get(paragraph)?.source)
+			note(
+				making,
+				paragraph,
+				`What stands between ${mark.edge === 'begin' ? mark.shown : 'a mark that opens'} and ${mark.edge === 'end' ? mark.shown : 'its end'} stands once, and always. Repeat it as a row of a table, or show the piece on a condition.`,
+			)
+		return []
+	}
 	const answer = key === undefined ? undefined : making.answers.marks[key]
 	if (!answer || ('is' in answer && answer.is === 'text')) return [{ text: mark.shown, ...style }]
 	if ('is' in answer) return []

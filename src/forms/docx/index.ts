@@ -13,6 +13,7 @@ import {
 	type Table,
 	usualRule,
 } from '../form'
+import { listCounter } from '../numbers'
 import { type Relations, relationsOf, treeOf } from './pack'
 import { borderOf, colorOf, type ParagraphLook, paragraphLook, stylesOf, twentieths } from './styles'
 import { controlMark, controlOf, type Place, pageBreak, readText } from './text'
@@ -45,8 +46,10 @@ export async function readDocx(archive: Archive, builder: Builder): Promise<Form
 				media.set(target, await bytesOf(archive, target))
 	}
 	await keepMedia(relations)
+	const counting = { counter: listCounter(), begun: new Set<string>() }
 	const placeOf = (of: Relations): Place => {
 		const place: Place = {
+			...counting,
 			builder,
 			styles,
 			relations: of,
@@ -147,8 +150,9 @@ function readParagraph(element: Element, place: Place): Block[] {
 	const look: ParagraphLook = {
 		...styles.base.paragraph,
 		...named.paragraph,
-		...paragraphLook(properties, styles.listOf),
+		...paragraphLook(properties),
 	}
+	const numbered = listed(look.list, named.paragraph.list, place)
 	const { inlines, hanging } = readText(element, { ...styles.base.run, ...named.run }, place)
 	builder.block = id
 	if (under(properties, 'framePr')) builder.note('A frame stands in the flow of the text.')
@@ -158,14 +162,14 @@ function readParagraph(element: Element, place: Place): Block[] {
 		(own, index): Paragraph =>
 			finished(
 				{
-					...paragraphOf(index === 0 ? id : builder.nextId('p'), look, own),
+					...paragraphOf(index === 0 ? id : builder.nextId('p'), look, own, index === 0 ? numbered : {}),
 					...(index > 0 ? { page: true as const } : {}),
 				},
 				builder,
 			),
 	)
 	if (section && under(section, 'type')?.attributes.val !== 'continuous') {
-		const next = paragraphOf(builder.nextId('p'), {}, [])
+		const next = paragraphOf(builder.nextId('p'), {}, [], {})
 		return [...hanging, ...made, { ...next, page: true }]
 	}
 	return [...hanging, ...made]
@@ -181,8 +185,30 @@ function splitAt(inlines: readonly Inline[]): Inline[][] {
 	return parts
 }
 
-function paragraphOf(id: string, look: ParagraphLook, inlines: Inline[]): Paragraph {
-	const { align, above, below, left, right, lead, list, tabs, page, keep, fill, ruleAbove, ruleBelow } = look
+/** How a paragraph of a list begins; lists count on as they are used (ISO/IEC 29500-1, 17.9.6, and 17.9.27 for one that begins anew). */
+function listed(
+	own: ParagraphLook['list'],
+	styled: ParagraphLook['list'],
+	place: Place,
+): Pick<Paragraph, 'list' | 'label'> {
+	const id = own?.id ?? styled?.id
+	const list = own && id !== '0' ? place.styles.listOf(id) : undefined
+	const kind = list?.kinds[own?.level ?? 0]
+	if (!own || !list || !kind || kind === 'none') return {}
+	if (kind === 'dots') return { list: 'dots' }
+	const first = `${id} ${own.level}`
+	const startAt = place.begun.has(first) ? undefined : list.startAt[own.level]
+	place.begun.add(first)
+	return { list: 'numbers', label: place.counter.next(list.counter, own.level, list.levels, startAt) }
+}
+
+function paragraphOf(
+	id: string,
+	look: ParagraphLook,
+	inlines: Inline[],
+	numbered: Pick<Paragraph, 'list' | 'label'>,
+): Paragraph {
+	const { align, above, below, left, right, lead, tabs, page, keep, fill, ruleAbove, ruleBelow } = look
 	return {
 		is: 'paragraph',
 		id,
@@ -190,10 +216,10 @@ function paragraphOf(id: string, look: ParagraphLook, inlines: Inline[]): Paragr
 		...(align && align !== 'left' ? { align } : {}),
 		...(above ? { above } : {}),
 		...(below ? { below } : {}),
-		...(left && !(list && list !== 'none') ? { left } : {}),
+		...(left && !numbered.list ? { left } : {}),
 		...(right ? { right } : {}),
 		...(lead ? { lead } : {}),
-		...(list && list !== 'none' ? { list } : {}),
+		...numbered,
 		...(tabs ? { tabs } : {}),
 		...(page ? { page: true as const } : {}),
 		...(keep ? { keep: true as const } : {}),

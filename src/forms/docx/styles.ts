@@ -1,5 +1,6 @@
 import { all, type Element, under, within } from '@/archive/tree'
 import type { Align, Style, Tab } from '../form'
+import type { Level, NumberForm } from '../numbers'
 
 /** Twentieths of a point (ISO/IEC 29500-1, 17.18.81) as points; undefined for what is no number. */
 export const twentieths = (text: string | undefined): number | undefined => {
@@ -18,7 +19,7 @@ export type ParagraphLook = {
 	right?: number
 	hanging?: number
 	lead?: number
-	list?: 'dots' | 'numbers' | 'none'
+	list?: { id: string | undefined; level: number }
 	tabs?: Tab[]
 	page?: boolean
 	keep?: boolean
@@ -31,13 +32,22 @@ export type RunLook = {
 	[Key in 'bold' | 'italic' | 'underline' | 'caps' | 'hidden']?: boolean
 } & { size?: number; color?: string; face?: string }
 
+export type List = {
+	counter: string
+	levels: (Level | undefined)[]
+	/** Levels that have marks, or nothing, in the place of numbers. */
+	kinds: ('dots' | 'numbers' | 'none')[]
+	startAt: (number | undefined)[]
+}
+
 export type Styles = {
 	base: { run: RunLook; paragraph: ParagraphLook }
 	/** The looks of a style with all that it is based on. */
 	of: (id: string | undefined) => { run: RunLook; paragraph: ParagraphLook; table: Element[] }
 	/** The paragraph style that counts where none is named. */
 	usual: string | undefined
-	listOf: (id: string | undefined, level: string) => 'dots' | 'numbers' | 'none'
+	/** A list by its id: what counts its paragraphs, its levels, and where it begins anew. */
+	listOf: (id: string | undefined) => List | undefined
 	face: (theme: string) => string | undefined
 }
 
@@ -81,13 +91,12 @@ export function runLook(properties: Element | undefined, face: Styles['face']): 
 	} as RunLook)
 }
 
-export function paragraphLook(properties: Element | undefined, listOf: Styles['listOf']): ParagraphLook {
+export function paragraphLook(properties: Element | undefined): ParagraphLook {
 	if (!properties) return {}
 	const spacing = under(properties, 'spacing')?.attributes ?? {}
 	const indent = under(properties, 'ind')?.attributes ?? {}
 	const line = Number(spacing.line)
-	const number = under(properties, 'numPr', 'numId')?.attributes.val
-	const level = under(properties, 'numPr', 'ilvl')?.attributes.val ?? '0'
+	const number = under(properties, 'numPr')
 	const tabs = within(under(properties, 'tabs'), 'tab').flatMap(({ attributes }): Tab[] => {
 		const at = twentieths(attributes.pos)
 		const align = attributes.val === 'decimal' ? 'right' : aligns[attributes.val ?? 'left']
@@ -102,7 +111,10 @@ export function paragraphLook(properties: Element | undefined, listOf: Styles['l
 		right: twentieths(indent.right ?? indent.end),
 		hanging: twentieths(indent.hanging),
 		lead: line > 0 && (spacing.lineRule ?? 'auto') === 'auto' ? line / 240 : undefined,
-		list: number === undefined ? undefined : listOf(number, level),
+		list: number && {
+			id: under(number, 'numId')?.attributes.val,
+			level: Math.max(0, Math.min(8, Number(under(number, 'ilvl')?.attributes.val) || 0)),
+		},
 		tabs: tabs.length > 0 ? tabs.sort((a, b) => a.at - b.at) : undefined,
 		page: on(under(properties, 'pageBreakBefore')),
 		keep: on(under(properties, 'keepNext')),
@@ -110,6 +122,30 @@ export function paragraphLook(properties: Element | undefined, listOf: Styles['l
 		ruleAbove: border(under(borders, 'top')),
 		ruleBelow: border(under(borders, 'bottom')),
 	} as ParagraphLook)
+}
+
+const forms: Record<string, NumberForm> = {
+	...{ lowerLetter: 'lower letter', upperLetter: 'upper letter', lowerRoman: 'lower roman', upperRoman: 'upper roman' },
+}
+
+/** A list's levels (ISO/IEC 29500-1, 17.9), and where this use of it begins anew. */
+function listFrom(counter: string, abstract: Element | undefined, use: Element): List {
+	const list: List = { counter, levels: [], kinds: [], startAt: [] }
+	for (const level of within(abstract, 'lvl')) {
+		const at = Number(level.attributes.ilvl) || 0
+		const kind = under(level, 'numFmt')?.attributes.val ?? 'decimal'
+		list.kinds[at] = kind === 'bullet' ? 'dots' : kind === 'none' ? 'none' : 'numbers'
+		list.levels[at] = {
+			start: Number(under(level, 'start')?.attributes.val ?? 1),
+			form: forms[kind] ?? 'decimal',
+			text: under(level, 'lvlText')?.attributes.val ?? `%${at + 1}.`,
+		}
+	}
+	for (const override of within(use, 'lvlOverride')) {
+		const start = under(override, 'startOverride')?.attributes.val
+		if (start !== undefined) list.startAt[Number(override.attributes.ilvl) || 0] = Number(start)
+	}
+	return list
 }
 
 /** Styles of a package: its own, those that they are based on, its lists and the typefaces of its theme. */
@@ -120,25 +156,14 @@ export function stylesOf(
 ): Styles {
 	const fonts = (name: string) => under(all(theme, name)[0], 'latin')?.attributes.typeface
 	const face = (name: string) => fonts(name.startsWith('major') ? 'majorFont' : 'minorFont')
-	const abstract = new Map(
-		within(numbering, 'abstractNum').flatMap((one) =>
-			within(one, 'lvl').map((level): [string, string] => [
-				`${one.attributes.abstractNumId ?? ''} ${level.attributes.ilvl ?? '0'}`,
-				under(level, 'numFmt')?.attributes.val ?? 'bullet',
-			]),
-		),
+	const abstract = new Map(within(numbering, 'abstractNum').map((one) => [one.attributes.abstractNumId ?? '', one]))
+	const lists = new Map(
+		within(numbering, 'num').map((one): [string, List] => {
+			const counter = under(one, 'abstractNumId')?.attributes.val ?? ''
+			return [one.attributes.numId ?? '', listFrom(counter, abstract.get(counter), one)]
+		}),
 	)
-	const numbers = new Map(
-		within(numbering, 'num').map((one) => [
-			one.attributes.numId ?? '',
-			under(one, 'abstractNumId')?.attributes.val ?? '',
-		]),
-	)
-	const listOf: Styles['listOf'] = (id, level) => {
-		const list = id === undefined || id === '0' ? undefined : numbers.get(id)
-		const kind = list === undefined ? 'none' : (abstract.get(`${list} ${level}`) ?? 'bullet')
-		return kind === 'none' ? 'none' : kind === 'bullet' ? 'dots' : 'numbers'
-	}
+	const listOf: Styles['listOf'] = (id) => lists.get(id ?? '')
 	const byId = new Map(within(tree, 'style').map((one) => [one.attributes.styleId ?? '', one]))
 	const known = new Map<string, ReturnType<Styles['of']>>()
 	const of = (id: string | undefined, seen: ReadonlySet<string> = new Set()): ReturnType<Styles['of']> => {
@@ -149,7 +174,7 @@ export function stylesOf(
 		const base = of(under(style, 'basedOn')?.attributes.val, new Set([...seen, id]))
 		const looks = {
 			run: { ...base.run, ...runLook(under(style, 'rPr'), face) },
-			paragraph: { ...base.paragraph, ...paragraphLook(under(style, 'pPr'), listOf) },
+			paragraph: { ...base.paragraph, ...paragraphLook(under(style, 'pPr')) },
 			table: [...base.table, ...within(style, 'tblPr')],
 		}
 		known.set(id, looks)
@@ -162,7 +187,7 @@ export function stylesOf(
 	return {
 		base: {
 			run: { size: 10, ...runLook(under(defaults, 'rPrDefault', 'rPr'), face) },
-			paragraph: paragraphLook(under(defaults, 'pPrDefault', 'pPr'), listOf),
+			paragraph: paragraphLook(under(defaults, 'pPrDefault', 'pPr')),
 		},
 		of,
 		usual: usual?.attributes.styleId,

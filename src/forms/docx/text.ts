@@ -2,6 +2,7 @@ import { all, type Element, textIn, under, within } from '@/archive/tree'
 import { pictureMark } from '../brackets'
 import type { Builder } from '../build'
 import type { Block, Inline, Mark, Style } from '../form'
+import type { listCounter } from '../numbers'
 import { fieldInlines } from './instruction'
 import type { Relations } from './pack'
 import { type RunLook, runLook, type Styles, styleOf } from './styles'
@@ -13,6 +14,9 @@ export type Place = {
 	relations: Relations
 	media: ReadonlyMap<string, Buffer>
 	footnotes: ReadonlyMap<string, string>
+	counter: ReturnType<typeof listCounter>
+	/** Lists that were begun, by their ids and levels. */
+	begun: Set<string>
 	/** Reads a stack of blocks: for what stands in a text box. */
 	blocks: (element: Element) => Block[]
 }
@@ -235,6 +239,10 @@ export function readText(paragraph: Element, base: RunLook, place: Place): { inl
 	// A field that goes on in another paragraph shows what it showed.
 	while (open.length > 0) {
 		const field = open.pop()
+		if (/MERGEFIELD/i.test(field?.instruction ?? ''))
+			builder.note(
+				`A field goes on over several paragraphs (${field?.instruction.trim().slice(0, 60)}): what it shows stands as text.`,
+			)
 		for (const inline of field?.shown ?? []) put(inline)
 	}
 	return { inlines: out, hanging }

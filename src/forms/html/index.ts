@@ -17,6 +17,7 @@ import {
 	type Table,
 	usualRule,
 } from '../form'
+import { type NumberForm, numberAs } from '../numbers'
 import { colorOf, lengthOf, ruleOf, type Sheets, sheetsOf } from './css'
 
 /** What goes on within an element from what it stands in. */
@@ -26,7 +27,7 @@ type Look = {
 	lead?: number
 	/** White space counts as it stands. */
 	pre?: boolean
-	list?: 'dots' | 'numbers'
+	list?: { is: 'dots' } | { is: 'numbers'; form: NumberForm; next: number } | { is: 'none' }
 	left: number
 }
 
@@ -186,9 +187,9 @@ function lookOf(element: Element, before: Look, sheets: Sheets): Look {
 		...(lead ? { lead } : {}),
 		...(before.pre || name === 'pre' || /^pre/.test(said.get('white-space') ?? '') ? { pre: true } : {}),
 		...(name === 'ol'
-			? { list: 'numbers' as const }
+			? { list: numbersOf(attribs, said) }
 			: name === 'ul'
-				? { list: 'dots' as const }
+				? { list: { is: /\bnone\b/.test(markers(said)) ? ('none' as const) : ('dots' as const) } }
 				: before.list
 					? { list: before.list }
 					: {}),
@@ -196,12 +197,40 @@ function lookOf(element: Element, before: Look, sheets: Sheets): Look {
 	}
 }
 
+const markers = (said: ReadonlyMap<string, string>): string =>
+	said.get('list-style-type') ?? said.get('list-style') ?? ''
+
+/** How a list counts, and from where. */
+function numbersOf(attribs: Record<string, string>, said: ReadonlyMap<string, string>): NonNullable<Look['list']> {
+	const how = `${attribs.type ?? ''} ${markers(said)}`
+	if (/\bnone\b/.test(how)) return { is: 'none' }
+	const form: NumberForm = /upper-(alpha|latin)|\bA\b/.test(how)
+		? 'upper letter'
+		: /lower-(alpha|latin)|\ba\b/.test(how)
+			? 'lower letter'
+			: /upper-roman|\bI\b/.test(how)
+				? 'upper roman'
+				: /lower-roman|\bi\b/.test(how)
+					? 'lower roman'
+					: 'decimal'
+	return { is: 'numbers', form, next: Number(attribs.start ?? 1) || 1 }
+}
+
+/** How an item of a list begins; the list counts on. */
+function listed(item: Element, { list }: Look): Pick<Paragraph, 'list' | 'label'> {
+	if (!list || list.is === 'dots') return { list: 'dots' }
+	if (list.is === 'none') return {}
+	const own = Number(item.attribs.value) || list.next
+	list.next = own + 1
+	return { list: 'numbers', label: `${numberAs(own, list.form)}.` }
+}
+
 const hidden = (element: Element, sheets: Sheets): boolean => {
 	const said = sheets.of(element)
 	return said.get('display') === 'none' || said.get('visibility') === 'hidden' || element.attribs.hidden !== undefined
 }
 
-function readBlocks(nodes: readonly ChildNode[], look: Look, place: Place, extra: Partial<Paragraph> = {}): Block[] {
+function readBlocks(nodes: readonly ChildNode[], look: Look, place: Place): Block[] {
 	const { builder, sheets } = place
 	const out: Block[] = []
 	let inlines: Inline[] = []
@@ -220,7 +249,6 @@ function readBlocks(nodes: readonly ChildNode[], look: Look, place: Place, extra
 					...(look.align && look.align !== 'left' ? { align: look.align } : {}),
 					...(look.lead ? { lead: look.lead } : {}),
 					...(look.left > 0 ? { left: look.left } : {}),
-					...extra,
 				},
 				builder,
 			),
@@ -281,19 +309,17 @@ function readBlock(element: Element, before: Look, place: Place): Block[] {
 					Math.max(0, lengthOf(said.get('padding-left'), em) ?? 0) *
 						(element.name === 'ul' || element.name === 'ol' ? 0 : 1),
 	}
-	const extra: Partial<Paragraph> = {
-		...(element.name === 'li' ? { list: before.list ?? 'dots' } : {}),
-	}
 	const blocks =
 		beside.length > 1 && said.get('flex-direction') !== 'column'
 			? [sideBySide(beside, inner, place)]
-			: readBlocks(element.children, inner, place, extra)
+			: readBlocks(element.children, inner, place)
 	const first = blocks[0]
 	const last = blocks.at(-1)
 	if (floats && first) {
 		builder.block = first.id
 		builder.note('What floats or is set to a place stands in the flow of the text.')
 	}
+	if (element.name === 'li' && first?.is === 'paragraph' && !first.list) Object.assign(first, listed(element, before))
 	if (first?.is === 'paragraph') {
 		first.above = Math.max(first.above ?? 0, above)
 		if (ruleAbove) first.ruleAbove = ruleAbove

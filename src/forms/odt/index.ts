@@ -13,6 +13,7 @@ import {
 	type Table,
 	usualRule,
 } from '../form'
+import { listCounter } from '../numbers'
 import { colorOf, lengthOf, ruleOf, type Styles, stylesOf } from './styles'
 import { type Place, readText } from './text'
 
@@ -36,7 +37,13 @@ export async function readOdt(archive: Archive, builder: Builder): Promise<Form>
 		const name = (one.attributes.href ?? '').replace(/^\.\//, '')
 		if (archive.names.includes(name) && !media.has(name)) media.set(name, await bytesOf(archive, name))
 	}
-	const place: Place = { builder, styles, media, blocks: (element) => readBlocks(element, place) }
+	const place: Place = {
+		builder,
+		styles,
+		media,
+		counter: listCounter(),
+		blocks: (element) => readBlocks(element, place),
+	}
 	const body = readBlocks(text, place)
 	notTooLong(body)
 
@@ -104,8 +111,8 @@ function masterOf(text: Element, styles: Styles): string | undefined {
 	return styles.element(family, first?.attributes['style-name'])?.attributes['master-page-name']
 }
 
-/** A list that paragraphs stand in: its style, and how deep within others of it. */
-type List = { style: string | undefined; level: number }
+/** A list that paragraphs stand in: its style, and how deep within others of it. Of an item the first paragraph alone has its number. */
+type List = { style: string | undefined; level: number; item?: { begun: boolean; startAt: number | undefined } }
 
 function readBlocks(parent: Element, place: Place, list?: List): Block[] {
 	const { builder } = place
@@ -116,7 +123,15 @@ function readBlocks(parent: Element, place: Place, list?: List): Block[] {
 				return readParagraph(element, place, list)
 			case 'list': {
 				const own = { style: element.attributes['style-name'] ?? list?.style, level: (list?.level ?? 0) + 1 }
-				return within(element).flatMap((item) => readBlocks(item, place, own))
+				const goesOn =
+					element.attributes['continue-numbering'] === 'true' || element.attributes['continue-list'] !== undefined
+				if (own.level === 1 && !goesOn) place.counter.begin(own.style ?? '')
+				return within(element).flatMap((item) =>
+					readBlocks(item, place, {
+						...own,
+						item: { begun: item.name === 'list-header', startAt: Number(item.attributes['start-value']) || undefined },
+					}),
+				)
 			}
 			case 'table':
 				return [readTable(element, place)]
@@ -144,12 +159,22 @@ function readBlocks(parent: Element, place: Place, list?: List): Block[] {
 	})
 }
 
+/** How a paragraph of a list begins. */
+function listed(list: List | undefined, { styles, counter }: Place): Pick<Paragraph, 'list' | 'label'> {
+	if (!list?.item || list.item.begun) return {}
+	list.item.begun = true
+	const levels = styles.list(list.style)
+	if (!levels[list.level]) return { list: 'dots' }
+	// Levels are counted from 1 here, from 0 there.
+	return { list: 'numbers', label: counter.next(list.style ?? '', list.level - 1, levels.slice(1), list.item.startAt) }
+}
+
 function readParagraph(element: Element, place: Place, inList: List | undefined): Block[] {
 	const { styles, builder } = place
 	const id = builder.nextId('p')
 	builder.block = id
 	const name = element.attributes['style-name']
-	const list = inList && styles.list(inList.style, inList.level)
+	const numbered = listed(inList, place)
 	const look = styles.paragraph(name)
 	const { inlines, hanging } = readText(element, styles.text(name, 'paragraph'), place)
 	builder.block = id
@@ -167,10 +192,10 @@ function readParagraph(element: Element, place: Place, inList: List | undefined)
 		...(align ? { align } : {}),
 		...(above ? { above } : {}),
 		...(below ? { below } : {}),
-		...(left && !list ? { left } : {}),
+		...(left && !numbered.list ? { left } : {}),
 		...(right ? { right } : {}),
 		...(lead ? { lead: Number(lead) / 100 } : {}),
-		...(list ? { list } : {}),
+		...numbered,
 		...(tabs.length > 0 ? { tabs } : {}),
 		...(look['break-before'] === 'page' || styles.element('paragraph', name)?.attributes['master-page-name']
 			? { page: true as const }

@@ -1,5 +1,6 @@
 import { type Element, under, within } from '@/archive/tree'
 import type { Align, Rule, Style, Tab } from '../form'
+import type { Level, NumberForm } from '../numbers'
 
 /** A length (XSL 1.1, 5.9.13) in points; undefined for what is none. */
 export function lengthOf(text: string | undefined): number | undefined {
@@ -25,10 +26,30 @@ export type Styles = {
 	paragraph: (name: string | undefined) => Properties & { tabs?: undefined }
 	tabs: (name: string | undefined) => Tab[]
 	of: (family: string, name: string | undefined, part: string) => Properties
-	/** How the paragraphs of a list stand at a level of it, from 1. */
-	list: (name: string | undefined, level: number) => 'dots' | 'numbers'
+	/** The levels of a list, from 1; nothing for one that has marks in the place of numbers. */
+	list: (name: string | undefined) => (Level | undefined)[]
 	face: (name: string | undefined) => string | undefined
 	element: (family: string, name: string | undefined) => Element | undefined
+}
+
+const forms: Record<string, NumberForm> = { a: 'lower letter', A: 'upper letter', i: 'lower roman', I: 'upper roman' }
+
+/** The numbers of a list style's levels (ISO/IEC 26300-1, 16.31). */
+function levelsOf(style: Element): (Level | undefined)[] {
+	const levels: (Level | undefined)[] = []
+	for (const { name, attributes } of within(style)) {
+		const at = Math.max(1, Math.min(10, Number(attributes.level) || 1))
+		const how = attributes['num-format'] ?? ''
+		if (name !== 'list-level-style-number' || how === '') continue
+		const shown = Math.max(1, Math.min(at, Number(attributes['display-levels']) || 1))
+		const places = Array.from({ length: shown }, (_, place) => `%${at - shown + place + 1}`).join('.')
+		levels[at] = {
+			start: Number(attributes['start-value'] ?? 1),
+			form: forms[how] ?? 'decimal',
+			text: `${attributes['num-prefix'] ?? ''}${places}${attributes['num-suffix'] ?? ''}`,
+		}
+	}
+	return levels
 }
 
 /** Styles of a text document (ISO/IEC 26300-1, 16): those of its styles, its automatic ones, each with its parents. */
@@ -62,12 +83,7 @@ export function stylesOf(...trees: (Element | undefined)[]): Styles {
 	const lists = new Map(
 		all
 			.filter(({ name }) => name === 'list-style')
-			.flatMap((one) =>
-				within(one).map(({ name, attributes }): [string, 'dots' | 'numbers'] => [
-					`${one.attributes['style:name'] ?? one.attributes.name ?? ''} ${attributes.level ?? '1'}`,
-					name === 'list-level-style-number' && (attributes['num-format'] ?? '') !== '' ? 'numbers' : 'dots',
-				]),
-			),
+			.map((one) => [one.attributes['style:name'] ?? one.attributes.name ?? '', levelsOf(one)]),
 	)
 	return {
 		text: (name, family = 'text') =>
@@ -92,7 +108,7 @@ export function stylesOf(...trees: (Element | undefined)[]): Styles {
 			})
 		},
 		of,
-		list: (name, level) => lists.get(`${name ?? ''} ${level}`) ?? 'dots',
+		list: (name) => lists.get(name ?? '') ?? [],
 		face: (name) => (name === undefined ? undefined : (faces.get(name) || name).replace(/^'|'$/g, '')),
 		element: (family, name) => chain(family, name).at(-1),
 	}

@@ -2,12 +2,14 @@ import { type Element, textIn, under, within } from '@/archive/tree'
 import { pictureMark } from '../brackets'
 import type { Builder } from '../build'
 import type { Block, Inline, Style } from '../form'
+import type { listCounter } from '../numbers'
 import { lengthOf, type Properties, type Styles, styleOf } from './styles'
 
 export type Place = {
 	builder: Builder
 	styles: Styles
 	media: ReadonlyMap<string, Buffer>
+	counter: ReturnType<typeof listCounter>
 	blocks: (element: Element) => Block[]
 }
 

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import { type Form, paragraphsIn, stacksOf, textOf } from '@/forms/form'
+import { type Form, type Inline, paragraphsIn, stacksOf, textOf } from '@/forms/form'
 import type { Point } from '@/forms/marks'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
@@ -27,8 +27,9 @@ export function PointAt({ open, form, onPoint, onClose }: Props) {
 					const text = textOf(inlines)
 					return (
 						<p key={id} className="mb-1.5">
-							{[...text.matchAll(/\S+/g)].map((match) => {
-								const [start, end] = [match.index ?? 0, (match.index ?? 0) + match[0].length]
+							{wordsOf(inlines).map((match) => {
+								const [start, end] = [match.from, match.from + match.word.length]
+								if (match.mark) return <span key={start} className="text-mute">{`${match.word} `}</span>
 								const within = from?.id === id && start >= from.from && end <= from.to
 								return (
 									<span key={start}>
@@ -44,7 +45,7 @@ export function PointAt({ open, form, onPoint, onClose }: Props) {
 												)
 											}
 										>
-											{match[0]}
+											{match.word}
 										</button>{' '}
 									</span>
 								)
@@ -70,6 +71,21 @@ export function PointAt({ open, form, onPoint, onClose }: Props) {
 			</div>
 		</Ask>
 	)
+}
+
+/** The words of a paragraph; those of marks cannot be pointed at. */
+function wordsOf(inlines: readonly Inline[]): { word: string; from: number; mark: boolean }[] {
+	let at = 0
+	return inlines.flatMap((inline) => {
+		const text = textOf([inline])
+		const from = at
+		at += text.length
+		return [...text.matchAll(/\S+/g)].map((match) => ({
+			word: match[0],
+			from: from + (match.index ?? 0),
+			mark: inline.is !== 'text',
+		}))
+	})
 }
 
 /** A stop or comma at the end is none of the value. */
