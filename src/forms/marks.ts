@@ -58,6 +58,8 @@ export type Understood = {
 	form: Form
 	marks: Listed[]
 	rows: ListedRow[]
+	/** What rows can be repeated for on a paper of this kind. */
+	sources: readonly Source[]
 	/** The key of the mark that stands at a place, by the paragraph and the place in it. */
 	keyAt: ReadonlyMap<string, string>
 	/** What a table's rows are repeated for, row by row; nothing for those that stand once. */
@@ -292,6 +294,7 @@ export function understand(given: Form, answers: Answers, vocabulary: Vocabulary
 		marks: apartFrom(marks, vocabulary),
 		keyAt,
 		rows,
+		sources,
 		sourceOf: (table, row) => chosen.get(`${table} ${row}`) ?? null,
 		edges,
 		rowOfBlock,

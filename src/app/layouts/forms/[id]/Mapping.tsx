@@ -217,7 +217,7 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 						fields={fields}
 						examples={examples}
 						changes={changes}
-						sources={row.kind === 'statement' ? ['items', 'movements'] : ['lines', 'orders', 'taxes']}
+						sources={understood.sources}
 						rowOf={rowOf}
 						chosen={current?.key ?? null}
 						onChoose={(key) => {
