@@ -72,6 +72,9 @@ test('entities, a bomb in the archive, a page without end and 500 pages are refu
 	expect(await refusal(Buffer.from(`<html><body>${'<p>{{a}}</p>'.repeat(30_000)}</body></html>`))).toMatch(
 		/30,000 paragraphs/,
 	)
+	const marked = paragraph(Array.from({ length: 60_000 }, (_, at) => run(`{{m${at}}} `)).join(''))
+	expect(await refusal(docx(marked))).toMatch(/60,000 marks/)
+	expect(await refusal(docx(paragraph(run('x')).repeat(60_000)))).toMatch(/more than 30,000 paragraphs/)
 	expect((process.memoryUsage().rss - before) / 1e6).toBeLessThan(900)
 }, 60_000)
 

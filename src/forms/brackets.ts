@@ -61,36 +61,38 @@ function markRun(run: readonly { text: string; style: Style }[]): Inline[] {
 	const text = run.map((part) => part.text).join('')
 	const found = bracketsIn(text)
 	const out: Inline[] = []
-	/** The text from a place to another, in its runs. */
-	const copy = (from: number, to: number) => {
-		let at = 0
-		for (const part of run) {
-			const own = part.text.slice(Math.max(0, from - at), Math.max(0, to - at))
-			at += part.text.length
-			if (own === '') continue
-			const last = out.at(-1)
-			if (last?.is === 'text' && sameStyle(last.style, part.style)) last.text += own
-			else out.push({ is: 'text', text: own, style: part.style })
-		}
-	}
-	const styleAt = (place: number): Style => {
-		let at = 0
-		for (const part of run) {
-			at += part.text.length
-			if (place < at) return part.style
+	/** The run that is next, and where it begins: marks come in their order, so that no run is looked at twice. */
+	let next = 0
+	let begins = 0
+	/** Puts the text up to a place, in its runs. @returns the looks of what stands there */
+	const copy = (from: number, to: number): Style => {
+		for (let at = from; next < run.length; ) {
+			const part = run[next]
+			if (!part) break
+			const ends = begins + part.text.length
+			const own = part.text.slice(Math.max(0, at - begins), Math.max(0, to - begins))
+			if (own !== '') {
+				const last = out.at(-1)
+				if (last?.is === 'text' && sameStyle(last.style, part.style)) last.text += own
+				else out.push({ is: 'text', text: own, style: part.style })
+			}
+			if (to < ends) return part.style
+			at = ends
+			begins = ends
+			next++
 		}
 		return {}
 	}
 	let from = 0
 	for (const one of found) {
-		copy(from, one.from)
+		const style = copy(from, one.from)
 		const edge: Mark['edge'] = one.sign === '#' || one.sign === '^' ? 'begin' : one.sign === '/' ? 'end' : undefined
 		out.push({
 			is: 'mark',
 			manner: 'brackets',
 			name: one.name,
 			shown: one.shown,
-			style: styleAt(one.from),
+			style,
 			...(edge ? { edge } : {}),
 		})
 		from = one.to

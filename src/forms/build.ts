@@ -1,7 +1,7 @@
 import { createHash } from 'node:crypto'
 import { refuse } from '@/core/refusal'
 import { unclosedIn, withBrackets } from './brackets'
-import { type Block, type Inline, type Note, type Paragraph, type Picture, textOf } from './form'
+import { type Block, type Inline, type Note, type Paragraph, type Picture, paragraphsIn, textOf } from './form'
 
 /** A form being read: its pictures and what could not be carried over are gathered as they come. */
 export type Builder = {
@@ -34,7 +34,10 @@ export function newBuilder(): Builder {
 		notes,
 		pictures,
 		block: '',
-		nextId: (letter) => `${letter}${++count}`,
+		nextId: (letter) => {
+			if (++count > mostIds) refuse('file', tooLong(`more than ${mostIds.toLocaleString('en')}`, ''))
+			return `${letter}${count}`
+		},
 		note: (words) => {
 			if (!notes.some((one) => one.block === builder.block && one.words === words))
 				notes.push({ block: builder.block, words })
@@ -71,6 +74,9 @@ const joinText = (inlines: readonly Inline[]): Inline[] =>
 
 /** From so many paragraphs on it is no form. */
 const most = 2500
+const mostMarks = 1000
+/** Where counting ends: an upper bound of paragraphs and tables while a text is read. */
+const mostIds = 30_000
 
 const countBlocks = (blocks: readonly Block[]): number =>
 	blocks.reduce(
@@ -86,12 +92,20 @@ const countBlocks = (blocks: readonly Block[]): number =>
 		0,
 	)
 
-/** Refuses a text of more paragraphs than a form has. */
+const tooLong = (count: string, about: string): string =>
+	`The form has ${count} paragraphs${about}; up to ${most.toLocaleString('en')} are read. Keep in it what every customer gets, and send the rest beside it.`
+
+/** Refuses a text of more paragraphs, or of more marks, than a form has. */
 export function notTooLong(blocks: readonly Block[]): void {
 	const count = countBlocks(blocks)
-	if (count > most)
+	if (count > most) refuse('file', tooLong(count.toLocaleString('en'), `, about ${Math.round(count / 40)} pages`))
+	const marks = paragraphsIn(blocks).reduce(
+		(sum, { inlines }) => sum + inlines.filter((inline) => inline.is === 'mark').length,
+		0,
+	)
+	if (marks > mostMarks)
 		refuse(
 			'file',
-			`The form has ${count.toLocaleString('en')} paragraphs, about ${Math.round(count / 40)} pages; up to ${most.toLocaleString('en')} are read. Keep in it what every customer gets, and send the rest beside it.`,
+			`The form has ${marks.toLocaleString('en')} marks; up to ${mostMarks.toLocaleString('en')} are read. Choose the form itself, not what was made with it.`,
 		)
 }
