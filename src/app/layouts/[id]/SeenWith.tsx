@@ -42,21 +42,13 @@ export function SeenWith({ kind, seen, pages, hardest, runs, run, onPaper, onRun
 			>
 				<span className="figures block max-w-40 truncate font-semibold max-[1100px]:max-w-28">{seen?.name ?? '…'}</span>
 			</Button>
-			<Button
-				hint="K"
-				aria-label="The paper before"
-				disabled={!seen?.before}
-				onClick={() => seen?.before && onPaper(seen.before)}
-			>
-				‹
+			<Button hint="K" disabled={!seen?.before} onClick={() => seen?.before && onPaper(seen.before)}>
+				<span aria-hidden>‹</span>
+				<span className="sr-only">The paper before</span>
 			</Button>
-			<Button
-				hint="J"
-				aria-label="The next paper"
-				disabled={!seen?.after}
-				onClick={() => seen?.after && onPaper(seen.after)}
-			>
-				›
+			<Button hint="J" disabled={!seen?.after} onClick={() => seen?.after && onPaper(seen.after)}>
+				<span aria-hidden>›</span>
+				<span className="sr-only">The next paper</span>
 			</Button>
 			<span className="whitespace-nowrap text-mute">{pages === 1 ? '1 page' : `${pages} pages`}</span>
 			<select

@@ -155,7 +155,7 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 				<h1 className="text-xl font-semibold">{row.name}</h1>
 				<p className="min-w-0 flex-1 truncate text-mute">
 					{`${row.noun}, of your form `}
-					<a className="text-plum hover:underline" href={`/api/forms/${row.id}/file`}>
+					<a className="text-plum underline" href={`/api/forms/${row.id}/file`}>
 						{row.fileName}
 					</a>
 					{`; ${marks.length - open.length} of ${marks.length} marks say what they are`}
