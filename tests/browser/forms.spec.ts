@@ -131,8 +131,8 @@ test('a form in Norwegian is mapped by mouse in under three minutes, released, c
 	await page.getByLabel('Customer or language').selectOption({ label: 'Ronas Salvage (RONA01)' })
 	await button(page, 'Give them their own').click()
 	await page.getByLabel('Invoices of Ronas Salvage').selectOption({ label: 'Fakturaskjema' })
-	await page.reload()
-	await expect(page.getByLabel('Invoices of Ronas Salvage').locator('option:checked')).toHaveText('Fakturaskjema')
+	// The list says so when it is in the books.
+	await expect(page.getByRole('listitem').filter({ hasText: 'Fakturaskjema' })).toContainText('Ronas Salvage')
 	const order = orderOf('Ronas Salvage', 0)
 	const text = await billAndSend(page, order)
 	for (const words of [
