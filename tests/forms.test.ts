@@ -2,6 +2,7 @@ import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
 import { sourceOf } from '@/archive/source'
+import { paragraphsIn, textOf } from '@/forms/form'
 import { type Answers, noAnswers, type Understood, understand } from '@/forms/marks'
 import { vocabularyOf } from '@/forms/offers'
 import { readForm } from '@/forms/readForm'
@@ -347,4 +348,31 @@ test('what opens and closes a repetition repeats a row; alone it is a mark, and 
 	const alone = await read('<table><tr><td>{{#number}}</td></tr></table>')
 	expect(alone.understood.marks.map(({ name, offer }) => [name, offer?.field])).toEqual([['number', 'number']])
 	expect(JSON.stringify(alone.layout.body)).toContain('{{#number}}')
+})
+
+test('what stands beside the usual places of a format is read or told: captions, readings, indexes, cells that others cover', async () => {
+	const { form: page } = await readForm(
+		sourceOf('form', Buffer.from('<table><caption>Over <b>it</b></caption><tr><td>cell</td></tr></table>')),
+	)
+	const { form: word } = await readForm(
+		sourceOf(
+			'form',
+			docx(
+				`${paragraph(`<w:r><w:ruby><w:rt>${run('above')}</w:rt><w:rubyBase>${run('base')}</w:rubyBase></w:ruby></w:r>`)}<w:tbl><w:tr><w:tc><w:tcPr><w:vMerge w:val="restart"/></w:tcPr>${paragraph(run('tall'))}</w:tc></w:tr><w:tr><w:tc><w:tcPr><w:vMerge/></w:tcPr>${paragraph(run('covered'))}</w:tc></w:tr></w:tbl>`,
+			),
+		),
+	)
+	const { form: open } = await readForm(
+		sourceOf(
+			'form',
+			odt(
+				'<text:numbered-paragraph><text:p>numbered</text:p></text:numbered-paragraph><text:bibliography><text:index-body><text:p>listed</text:p></text:index-body></text:bibliography>',
+			),
+		),
+	)
+	const said = ({ body }: typeof page) => paragraphsIn(body).map(({ inlines }) => textOf(inlines))
+	expect(said(page)).toEqual(['Over it', 'cell'])
+	expect(said(word)).toEqual(['base', 'tall'])
+	expect(word.notes.map(({ words }) => words).join()).toMatch(/“covered”/)
+	expect(said(open)).toEqual(['numbered', 'listed'])
 })

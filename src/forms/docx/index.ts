@@ -61,6 +61,7 @@ export async function readDocx(archive: Archive, builder: Builder): Promise<Form
 	}
 	const blocks = readBlocks(body, placeOf(relations))
 	notTooLong(blocks)
+	builder.block = ''
 
 	const sections = all(body, 'sectPr')
 	const section = sections[0]
@@ -245,6 +246,8 @@ function readTable(element: Element, place: Place): Table {
 			const merge = under(own, 'vMerge')
 			const fill = colorOf(under(own, 'shd')?.attributes.fill)
 			const goesOn = merge !== undefined && merge.attributes.val !== 'restart'
+			const covered = goesOn ? textIn(cell).trim() : ''
+			if (covered !== '') builder.note(`Text in a cell that another covers is left out: “${covered.slice(0, 120)}”.`)
 			return {
 				blocks: goesOn ? [] : readBlocks(cell, place),
 				span: Math.max(1, Math.min(60, Number(under(own, 'gridSpan')?.attributes.val) || 1)),

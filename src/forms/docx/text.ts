@@ -113,6 +113,10 @@ export function readText(paragraph: Element, base: RunLook, place: Place): { inl
 				case 'AlternateContent':
 					readDrawing(part)
 					break
+				case 'ruby':
+					readAll(under(part, 'rubyBase') ?? part, look)
+					builder.note('What stands above letters to say how they are read is left out.')
+					break
 				case 'footnoteReference':
 				case 'endnoteReference': {
 					const words = place.footnotes.get(`${part.name[0]}${part.attributes.id}`) ?? ''

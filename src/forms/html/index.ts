@@ -283,7 +283,17 @@ function readBlock(element: Element, before: Look, place: Place): Block[] {
 	const said = sheets.of(element)
 	const look = lookOf(element, before, sheets)
 	const em = look.style.size ?? 12
-	if (element.name === 'table') return [readTable(element, look, place)]
+	if (element.name === 'table') {
+		const captions = element.children.filter(isTag).filter(({ name }) => name === 'caption')
+		return [
+			...readBlocks(
+				captions.flatMap(({ children }) => children),
+				look,
+				place,
+			),
+			readTable(element, look, place),
+		]
+	}
 	if (element.name === 'hr') {
 		const rule = ruleOf(said.get('border-top')) ?? { thickness: 0.75, color: colorOf(said.get('color')) ?? '808080' }
 		return [{ is: 'paragraph', id: builder.nextId('p'), inlines: [], ruleBelow: rule, above: 4, below: 4 }]

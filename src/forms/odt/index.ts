@@ -135,10 +135,6 @@ function readBlocks(parent: Element, place: Place, list?: List): Block[] {
 			}
 			case 'table':
 				return [readTable(element, place)]
-			case 'section':
-			case 'index-body':
-			case 'table-of-content':
-				return readBlocks(element, place, list)
 			case 'frame':
 			case 'custom-shape':
 			case 'g':
@@ -154,7 +150,8 @@ function readBlocks(parent: Element, place: Place, list?: List): Block[] {
 					builder.note('Changes that were being tracked are taken as accepted.')
 				return []
 			default:
-				return []
+				// Sections, indexes and whatever else paragraphs stand in.
+				return readBlocks(element, place, list)
 		}
 	})
 }
