@@ -5,7 +5,6 @@ import {
 	type Form,
 	type Inline,
 	type Manner,
-	mapParagraphs,
 	paragraphsIn,
 	type Row,
 	stacksOf,
@@ -13,6 +12,7 @@ import {
 	textOf,
 } from './form'
 import { fieldsNamed, labelFields, type Offer, offerFor, type Vocabulary } from './offers'
+import { withPoints } from './points'
 
 export type Source = LinesPiece['of']
 /** What a clerk said of a mark: the field that it stands for, that it is text, or that nothing stands there. */
@@ -88,61 +88,6 @@ const isMark = (inline: Inline): boolean =>
 	inline.is === 'mark' || (inline.is === 'picture' && inline.mark !== undefined)
 const nameOf = (inline: Inline): string =>
 	inline.is === 'mark' ? inline.name : inline.is === 'picture' ? (inline.mark ?? '') : ''
-
-/** The form with the words that were pointed at as marks among it. */
-export function withPoints(form: Form, points: Answers['points']): Form {
-	const wanted = Object.entries(points)
-	if (wanted.length === 0) return form
-	const found = new Map<string, { id: string; point: Point }[]>()
-	for (const { blocks } of stacksOf(form))
-		for (const paragraph of paragraphsIn(blocks)) {
-			const text = textOf(paragraph.inlines)
-			const own = wanted.filter(([, point]) => point.paragraph === text)
-			if (own.length > 0)
-				found.set(
-					paragraph.id,
-					own.map(([id, point]) => ({ id, point })),
-				)
-		}
-	return mapParagraphs(form, (paragraph) => ({
-		...paragraph,
-		inlines: pointed(paragraph.inlines, found.get(paragraph.id)?.map(({ point }) => point) ?? []),
-	}))
-}
-
-function pointed(inlines: readonly Inline[], points: readonly Point[]): Inline[] {
-	let out = [...inlines]
-	for (const { from, to } of points) {
-		const next: Inline[] = []
-		let at = 0
-		let mark: Extract<Inline, { is: 'mark' }> | null = null
-		for (const inline of out) {
-			const length = textOf([inline]).length
-			const [own, end] = [at, at + length]
-			at = end
-			if (inline.is !== 'text' || end <= from || own >= to) {
-				next.push(inline)
-				continue
-			}
-			const [left, words, right] = [
-				inline.text.slice(0, Math.max(0, from - own)),
-				inline.text.slice(Math.max(0, from - own), to - own),
-				inline.text.slice(Math.max(0, to - own)),
-			]
-			if (left) next.push({ ...inline, text: left })
-			if (mark) {
-				mark.shown += words
-				mark.name = mark.shown
-			} else {
-				mark = { is: 'mark', manner: 'pointed', name: words, shown: words, style: inline.style }
-				next.push(mark)
-			}
-			if (right) next.push({ ...inline, text: right })
-		}
-		out = next
-	}
-	return out
-}
 
 const rowText = (row: Row): string =>
 	row.cells

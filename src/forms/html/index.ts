@@ -4,39 +4,16 @@ import { Parser } from 'htmlparser2'
 import { refuse } from '@/core/refusal'
 import { pictureMark } from '../brackets'
 import { type Builder, finished, notTooLong } from '../build'
-import {
-	type Align,
-	type Block,
-	type Cell,
-	type Form,
-	type Inline,
-	type Paragraph,
-	type Row,
-	type Rule,
-	type Style,
-	type Table,
-	usualRule,
-} from '../form'
-import { type NumberForm, numberAs } from '../numbers'
+import type { Block, Form, Inline, Table } from '../form'
 import { colorOf, lengthOf, ruleOf, type Sheets, sheetsOf } from './css'
-
-/** What goes on within an element from what it stands in. */
-type Look = {
-	style: Style
-	align?: Align
-	lead?: number
-	/** White space counts as it stands. */
-	pre?: boolean
-	list?: { is: 'dots' } | { is: 'numbers'; form: NumberForm; next: number } | { is: 'none' }
-	left: number
-}
+import { hidden, type Look, listed, lookOf, type Place } from './look'
+import { readTable } from './table'
 
 const blockNames = new Set(
 	'address,article,aside,blockquote,body,center,dd,div,dl,dt,fieldset,figure,figcaption,footer,form,h1,h2,h3,h4,h5,h6,header,hr,html,li,main,nav,ol,p,pre,section,table,ul'.split(
 		',',
 	),
 )
-const headings: Record<string, number> = { h1: 24, h2: 18, h3: 14, h4: 12, h5: 10, h6: 8 }
 const left = 'script,noscript,iframe,object,embed,video,audio,canvas,applet,frame,frameset'
 const leftOut = new Set(left.split(','))
 const silent = new Set(['style', 'head', 'title', 'meta', 'link', 'base', 'template', 'datalist'])
@@ -136,101 +113,8 @@ function sizeOf(text = ''): { width: number; height: number } {
 	return words.includes('landscape') ? { width: high, height: wide } : { width: wide, height: high }
 }
 
-type Place = { builder: Builder; sheets: Sheets; width: number }
-
-function lookOf(element: Element, before: Look, sheets: Sheets): Look {
-	const said = sheets.of(element)
-	const { name, attribs } = element
-	const em = before.style.size ?? 12
-	const size =
-		lengthOf(said.get('font-size'), em, em) ??
-		headings[name] ??
-		(name === 'small' ? em * 0.83 : name === 'big' ? em * 1.2 : em)
-	const weight = said.get('font-weight') ?? (/^(b|strong|th|h\d)$/.test(name) ? 'bold' : undefined)
-	const slant =
-		said.get('font-style') ?? (/^(i|em|cite|var|address)$/.test(name) && name !== 'address' ? 'italic' : undefined)
-	const decoration =
-		said.get('text-decoration') ??
-		said.get('text-decoration-line') ??
-		(/^(u|ins)$/.test(name) ? 'underline' : undefined)
-	const face =
-		said
-			.get('font-family')
-			?.split(',')[0]
-			?.trim()
-			.replace(/^['"]|['"]$/g, '') ?? attribs.face
-	const color = colorOf(said.get('color')) ?? colorOf(attribs.color) ?? before.style.color
-	const bold =
-		weight === undefined ? before.style.bold : weight === 'bold' || weight === 'bolder' || Number(weight) >= 600
-	const italic = slant === undefined ? before.style.italic : slant !== 'normal'
-	const underline = decoration === undefined ? before.style.underline : decoration.includes('underline')
-	const wanted = said.get('text-align') ?? attribs.align ?? (name === 'center' || name === 'th' ? 'center' : undefined)
-	const align: Align | undefined =
-		wanted === 'right' || wanted === 'end' ? 'right' : wanted === 'center' ? 'center' : wanted ? 'left' : before.align
-	const high = said.get('line-height')
-	const lead =
-		high === undefined || high === 'normal'
-			? before.lead
-			: /^[\d.]+$/.test(high)
-				? Number(high)
-				: (lengthOf(high, size, size) ?? 0) / size || before.lead
-	return {
-		style: {
-			...(bold ? { bold: true as const } : {}),
-			...(italic ? { italic: true as const } : {}),
-			...(underline ? { underline: true as const } : {}),
-			size: Math.round(size * 10) / 10,
-			...(color ? { color } : {}),
-			...((face ?? before.style.face) ? { face: face ?? before.style.face ?? '' } : {}),
-		},
-		...(align ? { align } : {}),
-		...(lead ? { lead } : {}),
-		...(before.pre || name === 'pre' || /^pre/.test(said.get('white-space') ?? '') ? { pre: true } : {}),
-		...(name === 'ol'
-			? { list: numbersOf(attribs, said) }
-			: name === 'ul'
-				? { list: { is: /\bnone\b/.test(markers(said)) ? ('none' as const) : ('dots' as const) } }
-				: before.list
-					? { list: before.list }
-					: {}),
-		left: before.left,
-	}
-}
-
-const markers = (said: ReadonlyMap<string, string>): string =>
-	said.get('list-style-type') ?? said.get('list-style') ?? ''
-
-/** How a list counts, and from where. */
-function numbersOf(attribs: Record<string, string>, said: ReadonlyMap<string, string>): NonNullable<Look['list']> {
-	const how = `${attribs.type ?? ''} ${markers(said)}`
-	if (/\bnone\b/.test(how)) return { is: 'none' }
-	const form: NumberForm = /upper-(alpha|latin)|\bA\b/.test(how)
-		? 'upper letter'
-		: /lower-(alpha|latin)|\ba\b/.test(how)
-			? 'lower letter'
-			: /upper-roman|\bI\b/.test(how)
-				? 'upper roman'
-				: /lower-roman|\bi\b/.test(how)
-					? 'lower roman'
-					: 'decimal'
-	return { is: 'numbers', form, next: Number(attribs.start ?? 1) || 1 }
-}
-
-/** How an item of a list begins; the list counts on. */
-function listed(item: Element, { list }: Look): Pick<Paragraph, 'list' | 'label'> {
-	if (!list || list.is === 'dots') return { list: 'dots' }
-	if (list.is === 'none') return {}
-	const own = Number(item.attribs.value) || list.next
-	list.next = own + 1
-	return { list: 'numbers', label: `${numberAs(own, list.form)}.` }
-}
-
-const hidden = (element: Element, sheets: Sheets): boolean => {
-	const said = sheets.of(element)
-	return said.get('display') === 'none' || said.get('visibility') === 'hidden' || element.attribs.hidden !== undefined
-}
-
-function readBlocks(nodes: readonly ChildNode[], look: Look, place: Place): Block[] {
+/** What stands in an element, as blocks one below the other. */
+export function readBlocks(nodes: readonly ChildNode[], look: Look, place: Place): Block[] {
 	const { builder, sheets } = place
 	const out: Block[] = []
 	let inlines: Inline[] = []
@@ -465,103 +349,4 @@ function tidy(inlines: readonly Inline[], pre: boolean): Inline[] {
 		} else break
 	}
 	return out
-}
-
-const rowsOf = (element: Element, head = false): { row: Element; head: boolean }[] =>
-	element.children
-		.filter(isTag)
-		.flatMap((one) =>
-			one.name === 'tr'
-				? [{ row: one, head }]
-				: /^(thead|tbody|tfoot)$/.test(one.name)
-					? rowsOf(one, one.name === 'thead')
-					: [],
-		)
-
-function readTable(element: Element, look: Look, place: Place): Table {
-	const { builder, sheets } = place
-	const id = builder.nextId('t')
-	const said = sheets.of(element)
-	const level: Rule[] = []
-	const upright: Rule[] = []
-	const widths: number[] = []
-	const wants: number[] = []
-	let pad: number | undefined
-	const width = Math.min(
-		place.width,
-		lengthOf(said.get('width'), 12, place.width) ?? lengthOf(element.attribs.width, 12, place.width) ?? place.width,
-	)
-	const columns = element.children
-		.filter(isTag)
-		.flatMap((one) => (one.name === 'colgroup' ? one.children.filter(isTag) : one.name === 'col' ? [one] : []))
-	columns.forEach((column, index) => {
-		const own = lengthOf(sheets.of(column).get('width') ?? column.attribs.width?.replace(/^(\d+)$/, '$1px'), 12, width)
-		if (own) widths[index] = own
-	})
-	/** Columns that a cell above still takes, with how many rows it goes on. */
-	const taken: number[] = []
-	const rows = rowsOf(element).map(({ row, head }): Row => {
-		const cells: Cell[] = []
-		let at = 0
-		const skip = () => {
-			while ((taken[at] ?? 0) > 0) {
-				taken[at] = (taken[at] ?? 1) - 1
-				cells.push({ blocks: [], span: 1, goesOn: true })
-				at++
-			}
-		}
-		const rowFill = colorOf(sheets.of(row).get('background-color'))
-		const rowRule = ruleOf(sheets.of(row).get('border-bottom'))
-		const ruled: Rule[] = rowRule ? [rowRule] : []
-		for (const cell of row.children.filter(isTag).filter(({ name }) => name === 'td' || name === 'th')) {
-			skip()
-			const own = sheets.of(cell)
-			const span = Math.max(1, Math.min(60, Number(cell.attribs.colspan) || 1))
-			const down = Math.max(1, Math.min(500, Number(cell.attribs.rowspan) || 1))
-			const inner = lookOf(cell, lookOf(row, look, sheets), sheets)
-			const fill = colorOf(own.get('background-color')) ?? colorOf(cell.attribs.bgcolor) ?? rowFill
-			for (const side of ['top', 'bottom']) ruled.push(...[ruleOf(own.get(`border-${side}`)) ?? []].flat())
-			for (const side of ['left', 'right']) upright.push(...[ruleOf(own.get(`border-${side}`)) ?? []].flat())
-			pad ??= lengthOf(own.get('padding-left'), inner.style.size)
-			const wide = lengthOf(own.get('width') ?? cell.attribs.width?.replace(/^(\d+)$/, '$1px'), 12, width)
-			if (wide && span === 1) widths[at] ??= wide
-			if (span === 1) wants[at] = Math.max(wants[at] ?? 0, Math.min(40, textContent(cell).trim().length))
-			for (let column = at; column < at + span; column++) if (down > 1) taken[column] = down - 1
-			cells.push({
-				blocks: readBlocks(cell.children, { ...inner, left: 0 }, { ...place, width: width / 2 }),
-				span,
-				...(fill ? { fill } : {}),
-			})
-			at += span
-		}
-		skip()
-		level.push(...ruled)
-		const rule = usualRule(ruled)
-		return { cells, ...(head ? { head: true as const } : {}), ...(rule ? { rule } : {}) }
-	})
-	builder.block = id
-	const most = Math.max(1, ...rows.map(({ cells }) => cells.reduce((sum, { span }) => sum + span, 0)))
-	const known = widths.reduce((sum, one) => sum + (one ?? 0), 0)
-	const open = Array.from({ length: most }, (_, index) => index).filter((index) => !widths[index])
-	const wanted = open.reduce((sum, index) => sum + Math.max(4, wants[index] ?? 4), 0)
-	const room = Math.max(open.length * 20, width - known)
-	const rule =
-		usualRule(level) ??
-		usualRule(upright) ??
-		(Number(element.attribs.border) > 0 ? { thickness: 0.75, color: '000000' } : undefined)
-	return {
-		is: 'table',
-		id,
-		columns: Array.from(
-			{ length: most },
-			(_, index) => widths[index] ?? (room * Math.max(4, wants[index] ?? 4)) / wanted,
-		),
-		rows,
-		...(said.get('margin-left') === 'auto'
-			? { align: said.get('margin-right') === 'auto' ? ('center' as const) : ('right' as const) }
-			: {}),
-		lines: upright.length > 0 || Number(element.attribs.border) > 0 ? 'grid' : level.length > 0 ? 'rows' : 'none',
-		...(rule ? { rule } : {}),
-		pad: pad ?? 2,
-	}
 }

@@ -29,12 +29,12 @@ import { TextField } from '@/ui/Field'
 import { KeyHint } from '@/ui/KeyHint'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
-import { useDrawing, useSaving } from './keeping'
+import { useSaving } from './keeping'
 import { type Making, MakingContext } from './making'
 import { Outline } from './Outline'
-import { Paper, type Preview } from './Paper'
 import { PieceSettings } from './PieceSettings'
-import { type RunSeen, SeenWith } from './SeenWith'
+import { SeenPaper, useSeen } from './SeenPaper'
+import type { RunSeen } from './SeenWith'
 import { WholeSettings } from './WholeSettings'
 import { WriteHere } from './WriteHere'
 
@@ -58,13 +58,8 @@ type Props = {
 export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, runs }: Props) {
 	const [layout, setLayout] = useState(kept)
 	const [chosen, setChosen] = useState<string | null>(null)
-	const [paper, setPaper] = useState(firstPaper)
-	/** The run that is leafed through; 0 for all papers. */
-	const [run, setRun] = useState(0)
 	/** Whether the chosen piece's words are being written on the paper. */
 	const [writing, setWriting] = useState(false)
-	const [preview, setPreview] = useState<Preview | null>(null)
-	const [faults, setFaults] = useState<string[]>([])
 	const [trouble, setTrouble] = useState('')
 	const [asking, setAsking] = useState<'add' | 'release' | 'versions' | 'keys' | 'name' | 'throw' | 'test' | null>(null)
 	const [told, setTold] = useState('')
@@ -97,7 +92,8 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 		},
 		[layout, saving],
 	)
-	useDrawing(layout, { paper, run }, setPreview, setFaults)
+	const seen = useSeen(layout, firstPaper)
+	const { paper, preview } = seen
 	const write = (id: string) => {
 		setChosen(id)
 		setWriting(pieceOf(layout, id)?.type === 'words')
@@ -169,8 +165,8 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 		y: () => step(1),
 		Escape: () => (writing ? setWriting(false) : choose(null)),
 		Enter: () => piece?.type === 'words' && setWriting(true),
-		j: () => preview?.seen.after && setPaper(preview.seen.after),
-		k: () => preview?.seen.before && setPaper(preview.seen.before),
+		j: seen.next,
+		k: seen.before,
 		p: () => router.push(`/layouts/${row.id}/proof`),
 		g: () => steps && setAsking('release'),
 		'?': () => setAsking('keys'),
@@ -241,52 +237,35 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 						onMove={(id, to) => change(movePiece(layout, id, to), 'moved a piece')}
 						onAdd={() => setAsking('add')}
 					/>
-					<section aria-label="The paper" className="scrolls min-h-0 min-w-0 border-x border-rule">
-						<SeenWith
-							kind={layout.kind}
-							seen={preview?.seen ?? null}
-							pages={preview?.pages ?? 0}
-							hardest={hardest}
-							runs={runs}
-							run={run}
-							onPaper={setPaper}
-							onRun={(id, first) => {
-								setRun(id)
-								if (first) setPaper(first)
-							}}
-						/>
-						{faults.map((fault) => (
-							<div key={fault} className="px-4 pt-3">
-								<Notice tone="stop">{fault}</Notice>
-							</div>
-						))}
-						<Paper
-							preview={preview}
-							chosen={chosen}
-							name={piece ? (rows.find((one) => one.piece.id === chosen)?.name ?? '') : ''}
-							onChoose={choose}
-							onWrite={write}
-							writing={
-								writing && piece?.type === 'words' ? (
-									<WriteHere
-										key={piece.id}
-										piece={piece}
-										languages={preview?.languages ?? []}
-										onChange={(says) => changePiece({ ...piece, says }, 'wrote')}
-										onDone={() => setWriting(false)}
-									/>
-								) : null
-							}
-							onColumn={(pieceId, column, width) => {
-								const table = pieceOf(layout, pieceId)
-								if (table?.type === 'lines')
-									changePiece(
-										{ ...table, columns: table.columns.map((own) => (own.id === column ? { ...own, width } : own)) },
-										'made a column wider or narrower',
-									)
-							}}
-						/>
-					</section>
+					<SeenPaper
+						kind={layout.kind}
+						seen={seen}
+						hardest={hardest}
+						runs={runs}
+						chosen={chosen}
+						name={piece ? (rows.find((one) => one.piece.id === chosen)?.name ?? '') : ''}
+						onChoose={choose}
+						onWrite={write}
+						writing={
+							writing && piece?.type === 'words' ? (
+								<WriteHere
+									key={piece.id}
+									piece={piece}
+									languages={preview?.languages ?? []}
+									onChange={(says) => changePiece({ ...piece, says }, 'wrote')}
+									onDone={() => setWriting(false)}
+								/>
+							) : null
+						}
+						onColumn={(pieceId, column, width) => {
+							const table = pieceOf(layout, pieceId)
+							if (table?.type === 'lines')
+								changePiece(
+									{ ...table, columns: table.columns.map((own) => (own.id === column ? { ...own, width } : own)) },
+									'made a column wider or narrower',
+								)
+						}}
+					/>
 					<aside aria-label="Settings" className="scrolls min-h-0 px-4 py-3">
 						{piece ? (
 							<PieceSettings

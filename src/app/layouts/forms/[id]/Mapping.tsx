@@ -2,7 +2,7 @@
 import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useMemo, useState } from 'react'
-import { makeLayoutOfForm } from '@/app/acts/forms'
+import { bringANewerForm, makeLayoutOfForm } from '@/app/acts/forms'
 import type { OwnField } from '@/core/ownFields'
 import type { Change } from '@/forms/carryOver'
 import type { Form } from '@/forms/form'
@@ -19,11 +19,10 @@ import { KeyHint } from '@/ui/KeyHint'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
 import { FieldList, fieldsFor } from '../../[id]/FieldPick'
-import { useDrawing } from '../../[id]/keeping'
-import { Paper, type Preview } from '../../[id]/Paper'
-import { type RunSeen, SeenWith } from '../../[id]/SeenWith'
+import { SeenPaper, useSeen } from '../../[id]/SeenPaper'
+import type { RunSeen } from '../../[id]/SeenWith'
+import { FormAsk } from '../../FormAsk'
 import { MarkList } from './MarkList'
-import { NewerForm } from './NewerForm'
 import { NotAsItWas } from './NotAsItWas'
 import { PointAt } from './PointAt'
 import { PutAway } from './PutAway'
@@ -61,10 +60,6 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 	const { answers, past, busy, settled, say, undo } = useAnswers(row.id, kept, setTrouble)
 	const [chosen, setChosen] = useState<string | null>(null)
 	const [shown, setShown] = useState<string | null>(null)
-	const [paper, setPaper] = useState(firstPaper)
-	const [run, setRun] = useState(0)
-	const [preview, setPreview] = useState<Preview | null>(null)
-	const [faults, setFaults] = useState<string[]>([])
 	const [asking, setAsking] = useState<'point' | 'make' | 'keys' | 'newer' | null>(null)
 	const router = useRouter()
 
@@ -75,7 +70,8 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 		() => layoutOfForm(understood, answers, row.kind, row.name, fields),
 		[understood, answers, row, fields],
 	)
-	useDrawing(made.layout, { paper, run }, setPreview, setFaults)
+	const seen = useSeen(made.layout, firstPaper)
+	const { preview } = seen
 	const marks = useMemo(() => withChanges(understood.marks, changes), [understood.marks, changes])
 	const rowOf = useMemo(() => {
 		const out = new Map<string, (typeof understood.rows)[number]>()
@@ -142,8 +138,8 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 		w: () => setAsking('point'),
 		z: undo,
 		'/': () => document.querySelector<HTMLInputElement>('[data-fields] input')?.focus(),
-		j: () => preview?.seen.after && setPaper(preview.seen.after),
-		k: () => preview?.seen.before && setPaper(preview.seen.before),
+		j: seen.next,
+		k: seen.before,
 		g: () => setAsking('make'),
 		'?': () => setAsking('keys'),
 	})
@@ -228,39 +224,22 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 						onRow={(which, to) => say([{ about: 'rows', key: which.key, answer: to }])}
 					/>
 				</section>
-				<section aria-label="The paper" className="scrolls min-h-0 min-w-0 border-x border-rule">
-					<SeenWith
-						kind={row.kind}
-						seen={preview?.seen ?? null}
-						pages={preview?.pages ?? 0}
-						hardest={hardest}
-						runs={runs}
-						run={run}
-						onPaper={setPaper}
-						onRun={(id, first) => {
-							setRun(id)
-							if (first) setPaper(first)
-						}}
-					/>
-					{faults.map((fault) => (
-						<div key={fault} className="px-4 pt-3">
-							<Notice tone="stop">{fault}</Notice>
-						</div>
-					))}
-					<Paper
-						preview={preview}
-						chosen={highlighted}
-						name={shown ? 'here' : (current?.name ?? '')}
-						onChoose={(piece) => {
-							const mark = marks.find(({ spots }) => spots.some(({ block }) => made.pieceOf[block] === piece))
-							if (mark) setChosen(mark.key)
-							setShown(piece)
-						}}
-						onWrite={() => {}}
-						writing={null}
-						onColumn={() => {}}
-					/>
-				</section>
+				<SeenPaper
+					kind={row.kind}
+					seen={seen}
+					hardest={hardest}
+					runs={runs}
+					chosen={highlighted}
+					name={shown ? 'here' : (current?.name ?? '')}
+					onChoose={(piece) => {
+						const mark = marks.find(({ spots }) => spots.some(({ block }) => made.pieceOf[block] === piece))
+						if (mark) setChosen(mark.key)
+						setShown(piece)
+					}}
+					onWrite={() => {}}
+					writing={null}
+					onColumn={() => {}}
+				/>
 				<aside aria-label="Our fields" className="flex min-h-0 flex-col">
 					<div className="border-b border-rule px-3 py-2 text-sm">
 						<h2 className="truncate font-semibold">{current ? `What is “${current.name}”?` : 'Our fields'}</h2>
@@ -380,7 +359,13 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 					</Button>
 				</div>
 			</Ask>
-			<NewerForm open={asking === 'newer'} id={row.id} name={row.name} onClose={() => setAsking(null)} />
+			<FormAsk
+				open={asking === 'newer'}
+				onClose={() => setAsking(null)}
+				title={`A newer form of ${row.name}`}
+				about="Marks that stand where they stood keep their fields. Those that are new, renamed, elsewhere or gone are shown."
+				bring={(form) => bringANewerForm(row.id, form)}
+			/>
 			<Ask open={asking === 'keys'} onClose={() => setAsking(null)} title="Keys of this screen">
 				<dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
 					{keyWords.map(([key, words]) => (

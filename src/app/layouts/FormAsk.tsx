@@ -1,39 +1,38 @@
 'use client'
 import { useRouter } from 'next/navigation'
-import { useState } from 'react'
-import { bringANewerForm } from '@/app/acts/forms'
+import { type ReactNode, useState } from 'react'
+import type { Outcome } from '@/runs/outcome'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 
-/** Brings a newer one of a form in; what was said of its marks is carried over. */
-export function NewerForm({
-	open,
-	id,
-	name,
-	onClose,
-}: {
+type Props = {
 	open: boolean
-	id: number
-	name: string
 	onClose: () => void
-}) {
+	title: string
+	/** What becomes of it. */
+	about: string
+	bring: (form: FormData) => Promise<Outcome>
+	/** What else is asked. */
+	children?: ReactNode
+}
+
+/** Asks for the file of a form, and goes to the form when it was taken in. */
+export function FormAsk({ open, onClose, title, about, bring, children }: Props) {
 	const [trouble, setTrouble] = useState('')
 	const router = useRouter()
 	return (
-		<Ask open={open} onClose={onClose} title={`A newer form of ${name}`}>
+		<Ask open={open} onClose={onClose} title={title}>
 			<form
 				className="space-y-3"
 				action={async (form) => {
-					const outcome = await bringANewerForm(id, form)
+					const outcome = await bring(form)
 					if (outcome.ok) router.push(`/layouts/forms/${outcome.id}`)
 					else setTrouble(outcome.message)
 				}}
 			>
-				<p className="text-mute">
-					Marks that stand where they stood keep their fields. Those that are new, renamed, elsewhere or gone are shown.
-				</p>
+				<p className="text-mute">{about}</p>
 				<TextField
 					label="The form: DOCX, ODT or HTML"
 					type="file"
@@ -41,6 +40,7 @@ export function NewerForm({
 					required
 					accept=".docx,.docm,.odt,.html,.htm"
 				/>
+				{children}
 				{trouble && <Notice tone="stop">{trouble}</Notice>}
 				<Button kind="main" type="submit">
 					Bring it in
