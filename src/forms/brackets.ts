@@ -77,7 +77,7 @@ function markRun(run: readonly { text: string; style: Style }[]): Inline[] {
 				else out.push({ is: 'text', text: own, style: part.style })
 			}
 			if (to < ends) return part.style
-			at = ends
+			at = Math.max(at, ends)
 			begins = ends
 			next++
 		}
