@@ -165,7 +165,7 @@ function textsIn(value: unknown): string[] {
 }
 const tools = { metrics, picture: () => null, encode: () => ({ ok: false as const, message: 'none' }) }
 
-test('every word of a form stands on its paper, whatever it stands in, in DOCX, ODT and HTML alike', async () => {
+test('every word of a form stands on its paper once, whatever it stands in, in DOCX, ODT and HTML alike', async () => {
 	await fc.assert(
 		fc.asyncProperty(
 			fc.array(block, { minLength: 1, maxLength: 6 }),
@@ -184,9 +184,9 @@ test('every word of a form stands on its paper, whatever it stands in, in DOCX, 
 					expect(blocks.flatMap(({ words }) => words)).toEqual([])
 					return
 				}
-				const bare = understand(read.form, noAnswers, vocabulary)
+				const first = understand(read.form, noAnswers, vocabulary)
 				const answers: Answers = given
-					? { ...noAnswers, rows: Object.fromEntries(bare.rows.map(({ key }) => [key, 'lines' as const])) }
+					? { ...noAnswers, rows: Object.fromEntries(first.rows.map(({ key }) => [key, 'lines' as const])) }
 					: noAnswers
 				const understood = understand(read.form, answers, vocabulary)
 				const made = layoutOfForm(understood, answers, 'invoice', 'x')
@@ -195,10 +195,12 @@ test('every word of a form stands on its paper, whatever it stands in, in DOCX, 
 				drawPaper(compileLayout(made.layout), samplePaper('invoice'), tools, null)
 				const text = textsIn(made.layout).join('')
 				const said = made.notes.map(({ words }) => words).join(' ')
-				const lost = blocks
+				const bare = text.replace(/\s/g, '')
+				const times = (one: string) => bare.split(one).length - 1
+				const wrong = blocks
 					.flatMap(({ words }) => words)
-					.filter((one) => !text.replace(/\s/g, '').includes(one) && !said.includes(one))
-				expect(lost).toEqual([])
+					.filter((one) => times(one) > 1 || (times(one) === 0 && !said.includes(one)))
+				expect(wrong).toEqual([])
 			},
 		),
 		{ numRuns: Number(process.env.FORMS ?? 150) },
