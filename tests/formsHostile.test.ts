@@ -59,6 +59,10 @@ test('entities, a bomb in the archive, a page without end and 500 pages are refu
 	const entities =
 		'<?xml version="1.0"?><!DOCTYPE a [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;&a;">]><w:document xmlns:w="w"><w:body><w:p><w:r><w:t>&b;</w:t></w:r></w:p></w:body></w:document>'
 	expect(await refusal(docx('', { 'word/document.xml': entities }))).toMatch(/declares entities/)
+	// A document type that only has a name stands in older files.
+	const manifest =
+		'<?xml version="1.0"?><!DOCTYPE manifest PUBLIC "-//Example//DTD Manifest 1.0//EN" "Manifest.dtd"><manifest/>'
+	expect(names(await read(odt('<text:p>{{old}}</text:p>', '', { 'META-INF/manifest.xml': manifest })))).toEqual(['old'])
 	expect(await refusal(docx('', { 'word/document.xml': Buffer.alloc(40_000_000, 32) }))).toMatch(
 		/would unpack to 40 MB/,
 	)

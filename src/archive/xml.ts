@@ -13,12 +13,13 @@ class BadXml extends Error {}
 const localName = (name: string): string => name.slice(name.indexOf(':') + 1)
 const longestText = 10_000_000
 
-/** Reads XML as it comes. Refused: what is not well formed, a document type (and so entities of its own), a text of more than ten million characters. */
+/** Reads XML as it comes. Refused: what is not well formed, a document type with entities of its own, a text of more than ten million characters. */
 export async function readXml(stream: Readable, { open, text, close }: Handlers): Promise<void> {
 	const parser = new SaxesParser({ position: false })
 	let since = 0
-	parser.on('doctype', () => {
-		throw new BadXml('it declares entities')
+	// One that only names a type is harmless, and stands in many an older file: nothing of it is fetched.
+	parser.on('doctype', (type) => {
+		if (type.includes('[')) throw new BadXml('it declares entities')
 	})
 	parser.on('error', (error) => {
 		throw new BadXml(error.message)
