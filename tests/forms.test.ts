@@ -376,3 +376,22 @@ test('what stands beside the usual places of a format is read or told: captions,
 	expect(word.notes.map(({ words }) => words).join()).toMatch(/“covered”/)
 	expect(said(open)).toEqual(['numbered', 'listed'])
 })
+
+test('a text box that hangs on the paragraph that begins a page begins it too, and no page is left empty', async () => {
+	const box =
+		'<w:r><w:pict><v:shape xmlns:v="v"><v:textbox><w:txbxContent>' +
+		paragraph(run('box')) +
+		'</w:txbxContent></v:textbox></v:shape></w:pict></w:r>'
+	const frame = '<draw:frame><draw:text-box><text:p>box</text:p></draw:text-box></draw:frame>'
+	const style = '<style:style style:name="N" style:family="paragraph" style:master-page-name="First"/>'
+	for (const bytes of [
+		docx(paragraph(box + run('text'), '<w:pageBreakBefore/>')),
+		odt(`<text:p text:style-name="N">${frame}text</text:p>`, style),
+	]) {
+		const { form } = await readForm(sourceOf('form', bytes))
+		const understood = understand(form, noAnswers, vocabularyOf(fieldsByKey.values(), 'invoice'))
+		const { drawn, text } = written(layoutOfForm(understood, noAnswers, 'invoice', 'x').layout, 'invoice')
+		expect(drawn.pages).toHaveLength(1)
+		expect(text).toContain('box text')
+	}
+})

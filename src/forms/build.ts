@@ -72,6 +72,15 @@ export function finished(paragraph: Paragraph, builder: Builder): Paragraph {
 const joinText = (inlines: readonly Inline[]): Inline[] =>
 	inlines.filter((inline) => inline.is !== 'text' || inline.text !== '')
 
+/** Blocks that hang on a paragraph, above it: where it begins a page, they do. */
+export function withHanging(hanging: readonly Block[], own: readonly Block[]): Block[] {
+	const [paragraph, ...others] = own
+	const [first, ...rest] = hanging
+	if (paragraph?.is !== 'paragraph' || !paragraph.page || first?.is !== 'paragraph') return [...hanging, ...own]
+	const { page, ...below } = paragraph
+	return [{ ...first, page }, ...rest, below, ...others]
+}
+
 /** From so many paragraphs on it is no form. */
 const most = 2500
 const mostMarks = 1000

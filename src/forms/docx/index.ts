@@ -1,7 +1,7 @@
 import { all, type Element, textIn, under, within } from '@/archive/tree'
 import { type Archive, bytesOf } from '@/archive/zip'
 import { refuse } from '@/core/refusal'
-import { type Builder, finished, notTooLong } from '../build'
+import { type Builder, finished, notTooLong, withHanging } from '../build'
 import {
 	type Band,
 	type Block,
@@ -171,9 +171,9 @@ function readParagraph(element: Element, place: Place): Block[] {
 	)
 	if (section && under(section, 'type')?.attributes.val !== 'continuous') {
 		const next = paragraphOf(builder.nextId('p'), {}, [], {})
-		return [...hanging, ...made, { ...next, page: true }]
+		return withHanging(hanging, [...made, { ...next, page: true }])
 	}
-	return [...hanging, ...made]
+	return withHanging(hanging, made)
 }
 
 /** A paragraph's parts between page breaks. */

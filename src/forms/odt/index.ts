@@ -1,7 +1,7 @@
 import { all, type Element, readTree, under, within } from '@/archive/tree'
 import { type Archive, bytesOf } from '@/archive/zip'
 import { refuse } from '@/core/refusal'
-import { type Builder, finished, notTooLong } from '../build'
+import { type Builder, finished, notTooLong, withHanging } from '../build'
 import {
 	type Band,
 	type Block,
@@ -204,7 +204,7 @@ function readParagraph(element: Element, place: Place, inList: List | undefined)
 	}
 	const after: Block[] =
 		look['break-after'] === 'page' ? [{ is: 'paragraph', id: builder.nextId('p'), inlines: [], page: true }] : []
-	return [...hanging, finished(paragraph, builder), ...after]
+	return withHanging(hanging, [finished(paragraph, builder), ...after])
 }
 
 /** Rows of a table; those that the format itself repeats at the head of pages among them. */
