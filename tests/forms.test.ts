@@ -7,7 +7,7 @@ import { type Answers, noAnswers, type Understood, understand } from '@/forms/ma
 import { vocabularyOf } from '@/forms/offers'
 import { readForm } from '@/forms/readForm'
 import { layoutOfForm } from '@/forms/toLayout'
-import type { KindName } from '@/kinds'
+import type { PaperKind } from '@/layout/fields'
 import { checkLayout, checkPaper } from '@/layout/check'
 import { compileLayout, drawPaper } from '@/layout/draw'
 import { fieldsByKey } from '@/layout/fields'
@@ -24,7 +24,7 @@ const file = (name: string) => readFileSync(join(import.meta.dirname, 'forms', n
 /** Six forms of different make. `right` is what each mark stands for, as who wrote the form meant it. */
 const forms: {
 	name: string
-	kind: KindName
+	kind: PaperKind
 	bytes: () => Promise<Buffer>
 	right: Record<string, string>
 	says: string[]
@@ -207,7 +207,7 @@ async function mapped({ kind, bytes, right }: (typeof forms)[number]) {
 		made: layoutOfForm(understood, answers, kind, 'Form'),
 	}
 }
-const written = (layout: Parameters<typeof compileLayout>[0], kind: KindName) => {
+const written = (layout: Parameters<typeof compileLayout>[0], kind: PaperKind) => {
 	const drawn = drawPaper(compileLayout(layout), samplePaper(kind), pictureTools, null)
 	const marks = drawn.pages.flat()
 	return { drawn, marks, text: marks.flatMap((mark) => (mark.type === 'text' ? [mark.text] : [])).join(' ') }

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { parseAmount } from './currency'
 import { ownValuesSchema } from './ownFields'
+import { paperPartSchema } from './paperKind'
 import type { Discount, PricedText, PriceInput } from './price'
 
 const text = z.string()
@@ -98,7 +99,9 @@ const restSchema = z.object({
 export type Rest = z.infer<typeof restSchema>
 
 const contentSchema = z.object({
-	kind: z.enum(['invoice', 'credit-note']),
+	kind: z.enum(['invoice', 'credit-note', 'priced', 'unpriced']),
+	/** Of a kind that the firm made: which, and how it stands. */
+	paper: paperPartSchema.optional(),
 	/** The document that it credits. */
 	refersTo: z.object({ number: text, day: text }).nullable().default(null),
 	/** Why it is credited; empty for an invoice. */
@@ -182,9 +185,13 @@ export type Unpriced = Omit<BillContent, 'priced'>
 export type DocumentDiscount = z.infer<typeof discountSchema>
 export type DocumentCharge = z.infer<typeof chargeSchema>
 
-/** The number as lists and files show it: a revision says which it is. */
-export const shownNumber = ({ number, revision }: Pick<BillContent, 'number' | 'revision'>): string =>
-	revision > 1 ? `${number} rev. ${revision}` : number
+/** The number as lists and files show it: a revision says which it is; where a kind has no register, what stands for a number. */
+export const shownNumber = ({
+	number,
+	revision,
+	paper,
+}: Pick<BillContent, 'number' | 'revision'> & { paper?: BillContent['paper'] }): string =>
+	number === '' && paper?.mark ? paper.mark : revision > 1 ? `${number} rev. ${revision}` : number
 
 /** What is computed for a document, from what it says. */
 export function priceInputOf(content: Unpriced): PriceInput {

@@ -17,6 +17,8 @@ export const mergeFields = [
 	'days late',
 	'items',
 	'items past due',
+	'paper',
+	'last day',
 ] as const
 export type MergeField = (typeof mergeFields)[number]
 export type FieldValues = Record<MergeField, string>
@@ -35,6 +37,8 @@ export const noFields: FieldValues = {
 	'days late': '',
 	items: '',
 	'items past due': '',
+	paper: '',
+	'last day': '',
 }
 
 /** The table of items in a letter about what is owed. A column that would be empty for all is left out. */

@@ -1,5 +1,4 @@
-import type { KindName } from '@/kinds'
-import { type Fields, fieldsByKey } from '@/layout/fields'
+import { type Fields, fieldsByKey, type PaperKind } from '@/layout/fields'
 import { languageOf } from '@/layout/languages'
 import { type Layout, type Piece, papers } from '@/layout/schema'
 import { type Form, mapParagraphs, type Note } from './form'
@@ -19,7 +18,7 @@ export type Made = { layout: Layout; pieceOf: Record<string, string>; notes: Not
 export function layoutOfForm(
 	understood: Understood,
 	answers: Answers,
-	kind: KindName,
+	kind: PaperKind,
 	name: string,
 	fields: Fields = fieldsByKey,
 ): Made {

@@ -1,33 +1,55 @@
 import { z } from 'zod'
 import { type BillContent, type LayoutRef, layoutRefSchema } from '@/core/document'
 import type { FieldValues } from '@/core/letter'
+import { isOwnKind, type OwnKind, ownKind } from '@/core/paperKind'
 import type { StatementContent } from '@/core/statement'
 import { creditNoteKind } from './creditNote'
 import { invoiceKind } from './invoice'
 import type { DocumentKind, Entering, FirstLetter } from './kind'
+import { pricedKind, unpricedKind } from './paper'
 import { statementKind } from './statement'
 
 export type { Entering } from './kind'
 
-/** Every kind of document, in the order they are offered. */
+/** The kinds that the program brings, in the order they are offered. */
 export const documentKinds = [invoiceKind, creditNoteKind, statementKind] as const
+const allKinds = [...documentKinds, pricedKind, unpricedKind] as const
 
 /** What any document says. */
 export type AnyContent = BillContent | StatementContent
-export type KindName = AnyContent['kind']
+/** What kinds of documents say: one of the program's own, or what a kind of the firm's is based on. */
+export type BaseName = AnyContent['kind']
+/** A kind as documents, runs, registers, letters and layouts are kept by it; one that the firm made with its id, "priced-3". */
+export type KindName = 'invoice' | 'credit-note' | 'statement' | OwnKind
 
 const named = z.object({ kind: z.string() })
-const byName = new Map<string, (typeof documentKinds)[number]>(documentKinds.map((kind) => [kind.kind, kind]))
+const byName = new Map<string, (typeof allKinds)[number]>(allKinds.map((kind) => [kind.kind, kind]))
 
-/** The descriptor of a kind. @throws for a name that is none */
-export function kindOf(name: string): (typeof documentKinds)[number] {
-	const kind = byName.get(name)
+/** What papers of a kind say. */
+export const baseOf = (key: KindName | BaseName): BaseName => {
+	const [, base = key] = /^(.+)-\d+$/.exec(key) ?? []
+	return base as BaseName
+}
+
+/**
+ * The descriptor of a kind, by its name or what it is based on; one that the firm made has its own words in the books alone
+ * (`kindIn`). @throws for a name that is none
+ */
+export function kindOf(name: KindName | BaseName): (typeof allKinds)[number] {
+	const kind = byName.get(baseOf(name))
 	if (!kind) throw new Error(`There is no kind of document "${name}".`)
 	return kind
 }
 
-export const kindNames = documentKinds.map(({ kind }) => kind)
-export const isKindName = (name: string): name is KindName => byName.has(name)
+export const kindNames: readonly ('invoice' | 'credit-note' | 'statement')[] = ['invoice', 'credit-note', 'statement']
+export const isKindName = (name: string): name is KindName =>
+	documentKinds.some(({ kind }) => kind === name) || isOwnKind(name)
+
+/** The kind that a content is of, as the books keep it. */
+export const keyOf = (content: AnyContent): KindName =>
+	content.kind === 'priced' || content.kind === 'unpriced'
+		? ownKind(content.kind, content.paper?.id ?? 0)
+		: content.kind
 
 /** A content with its own descriptor, which the compiler cannot pair by itself. */
 const paired = (content: AnyContent) => kindOf(content.kind) as unknown as DocumentKind<AnyContent>
@@ -35,18 +57,23 @@ const paired = (content: AnyContent) => kindOf(content.kind) as unknown as Docum
 /** Reads a document's kept content. */
 export function readContent(text: string): AnyContent {
 	const kept: unknown = JSON.parse(text)
-	return kindOf(named.parse(kept).kind).schema.parse(kept)
+	return kindOf(named.parse(kept).kind as BaseName).schema.parse(kept)
 }
 
 const laidOut = z.object({ layout: layoutRefSchema })
 /** The layout that a kept content names, without reading the rest. */
 export const layoutOf = (text: string): LayoutRef => laidOut.parse(JSON.parse(text)).layout
 
-/** An invoice or a credit note: something that prices lines of orders. */
+/** Anything that prices lines of orders: an invoice, a credit note, or a paper of lines. */
 export const isBill = (content: AnyContent): content is BillContent => 'priced' in content
 export const isStatement = (content: AnyContent): content is StatementContent => !isBill(content)
 
 export const fieldValues = (content: AnyContent): FieldValues => paired(content).fields(content)
+/** Whether its orders count as billed by it, and it may divide and take them: invoices and credit notes alone. */
+export const billsOrders = (content: AnyContent): content is BillContent => kindOf(content.kind).bills
+/** A paper of a kind that the firm made. */
+export const isPaper = (content: AnyContent): content is BillContent & { paper: NonNullable<BillContent['paper']> } =>
+	isBill(content) && content.paper !== undefined
 export const letterOf = (content: AnyContent): string => paired(content).letter(content)
 export const textsOf = (content: AnyContent): string[] => paired(content).texts(content)
 export const countOf = (content: AnyContent): number => paired(content).count(content)

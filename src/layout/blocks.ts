@@ -59,7 +59,7 @@ export function blocksOf({ layout, kit, tables }: Compiled, content: Content, to
 		hidden.length > 0 && content.kind !== 'statement'
 			? [
 					plain(
-						`${say(own, word('Not listed here'))}: ${hidden.length} ${say(own, word('lines'))} (${say(own, word('Net'))} ${netOf(content, hidden)})`,
+						`${say(own, word('Not listed here'))}: ${hidden.length} ${say(own, word('lines'))}${content.kind === 'unpriced' ? '' : ` (${say(own, word('Net'))} ${netOf(content, hidden)})`}`,
 						kit.look({ italic: true }),
 					),
 				]

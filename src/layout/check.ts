@@ -255,7 +255,7 @@ function structure(layout: Layout): LayoutFinding[] {
 /** Words that a paper must bear, as a person finds them on it; by what they are. */
 function required(content: Content): [what: string, text: string][] {
 	const { issuer, customer, locale, currency } = content
-	const both: [string, string][] = [
+	const all: [string, string][] = [
 		['its number', content.number],
 		['its date', ''],
 		['the firm’s name', issuer.name],
@@ -264,10 +264,18 @@ function required(content: Content): [what: string, text: string][] {
 		...customer.address.map((line): [string, string] => ['the customer’s address', line]),
 	]
 	if (content.kind === 'statement')
-		return [...both, ['what is asked for', formatMoney(content.total.replace('-', ''), currency, locale)]]
+		return [...all, ['what is asked for', formatMoney(content.total.replace('-', ''), currency, locale)]]
+	// The law asks nothing of these: what they are for must be on them.
 	const { priced } = content
+	if (content.kind === 'unpriced') return all
+	if (content.kind === 'priced')
+		return [
+			...all,
+			['the total', formatAmount(priced.total.replace('-', ''), locale)],
+			['the last day that it stands', content.paper?.until ? formatDay(content.paper.until, locale) : ''],
+		]
 	return [
-		...both,
+		...all,
 		['the firm’s tax number', issuer.taxNumber],
 		['the customer’s tax number', customer.tax === 'reverse-charge' ? customer.taxNumber : ''],
 		// A credit's figures may stand with their sign before the currency's, or without one.
@@ -294,7 +302,11 @@ function unsaidOfLines(content: Content, hidden: readonly number[], has: (wanted
 		const text = description || item
 		if (text !== '' && !has(text)) unsaid.add('the text of a line')
 		if (!has(formatDecimal(quantity.replace('-', ''), locale))) unsaid.add('the quantity of a line')
-		if (unitPrice !== null && !has(formatDecimal(unitPrice, locale, minorDigits(currency))))
+		if (
+			content.kind !== 'unpriced' &&
+			unitPrice !== null &&
+			!has(formatDecimal(unitPrice, locale, minorDigits(currency)))
+		)
 			unsaid.add('the unit price of a line')
 	})
 	return [...unsaid]

@@ -162,7 +162,8 @@ export function drawPaper(compiled: Compiled, content: Content, tools: Tools, ac
 function hiddenWords(hidden: readonly number[], doc: Doc, frame: Frame, kit: Kit): Node[] {
 	const { content } = doc.at
 	if (content.kind === 'statement') return []
-	const text = `${say(doc, word('Not listed here'))}: ${hidden.length} ${say(doc, word('lines'))} (${say(doc, word('Net'))} ${netOf(content, hidden)})`
+	const net = content.kind === 'unpriced' ? '' : ` (${say(doc, word('Net'))} ${netOf(content, hidden)})`
+	const text = `${say(doc, word('Not listed here'))}: ${hidden.length} ${say(doc, word('lines'))}${net}`
 	return textSlabs(plainLines(text, kit.look({ italic: true }), frame.width, doc), frame, '', {})
 }
 

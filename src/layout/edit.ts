@@ -167,7 +167,7 @@ export const pieceNames: Record<PieceType, string> = {
 export const mainRecords = (kind: PaperKind) =>
 	kind === 'statement'
 		? ({ source: 'items', of: 'item', figure: 'item.open' } as const)
-		: ({ source: 'lines', of: 'line', figure: 'line.net' } as const)
+		: ({ source: 'lines', of: 'line', figure: kind === 'unpriced' ? 'line.quantity' : 'line.net' } as const)
 
 /** A new piece of a type, as it is first put in. */
 export function newPiece(type: PieceType, layout: Layout): Piece {
@@ -199,13 +199,21 @@ export function newPiece(type: PieceType, layout: Layout): Piece {
 							]
 						: [
 								{ id: 'text', head: 'Description', cell: [[{ field: 'line.description' }]], width: 'rest' },
-								{
-									id: 'amount',
-									head: 'Amount',
-									cell: [[{ field: 'line.net', format: { money: 'none' } }]],
-									width: { most: 100 },
-									align: 'right',
-								},
+								kind === 'unpriced'
+									? {
+											id: 'quantity',
+											head: 'Quantity',
+											cell: [[{ field: 'line.quantity' }]],
+											width: { most: 100 },
+											align: 'right',
+										}
+									: {
+											id: 'amount',
+											head: 'Amount',
+											cell: [[{ field: 'line.net', format: { money: 'none' } }]],
+											width: { most: 100 },
+											align: 'right',
+										},
 							],
 			}
 		case 'totals':
@@ -251,7 +259,9 @@ export function newPiece(type: PieceType, layout: Layout): Piece {
 /** Types that papers of a kind can have. */
 export const typesFor = (kind: PaperKind): PieceType[] =>
 	(Object.keys(pieceNames) as PieceType[]).filter((type) =>
-		kind === 'statement' ? type !== 'totals' : type !== 'aging' && type !== 'slip',
+		kind === 'statement'
+			? type !== 'totals'
+			: type !== 'aging' && type !== 'slip' && !(kind === 'unpriced' && type === 'totals'),
 	)
 
 export type OutlineRow = { piece: Piece; band: Band; depth: number; name: string; about: string }

@@ -42,9 +42,19 @@ export type Field = {
 	read: (at: At) => Raw
 }
 
-const bills: readonly PaperKind[] = ['invoice', 'credit-note']
+const issuedBills: readonly PaperKind[] = ['invoice', 'credit-note']
+const bills: readonly PaperKind[] = [...issuedBills, 'priced']
+/** Papers of lines: with figures, or without. */
+const linesKinds: readonly PaperKind[] = [...bills, 'unpriced']
+const ownKinds: readonly PaperKind[] = ['priced', 'unpriced']
 const say = (at: At, said: Said) => sayIn(said, at.languages)
-const titles: Record<PaperKind, string> = { invoice: 'Invoice', 'credit-note': 'Credit note', statement: 'Statement' }
+const titles = { invoice: 'Invoice', 'credit-note': 'Credit note', statement: 'Statement' }
+/** What a paper is called in its language: a kind of the firm's by the name that it has there, else by its own. */
+function titleOf(content: Content, at: At): string {
+	if (content.kind !== 'priced' && content.kind !== 'unpriced') return say(at, word(titles[content.kind]))
+	const [own = ''] = at.languages
+	return content.paper?.names[own] ?? content.paper?.name ?? ''
+}
 
 const any = (
 	key: string,
@@ -96,16 +106,21 @@ const line = (
 			const own = content.lines[at.place]
 			return own ? read(own, content, at) : ''
 		},
-		{ of: 'line', ...more },
+		{ of: 'line', kinds: linesKinds, ...more },
 	)
+/** Of a line, on papers with figures. */
+const withFigures: Partial<Field> = { kinds: bills }
 const figure = (key: 'gross' | 'discount' | 'net' | 'documentDiscount', name: string): Field =>
-	line(key, name, 'money', (_, content, at) => content.priced.lines[at.place]?.[key] ?? '')
+	line(key, name, 'money', (_, content, at) => content.priced.lines[at.place]?.[key] ?? '', withFigures)
 type Order = BillContent['orders'][number]
 /** A field of an order, of each order itself and of each line, by the order that it stands on. */
 const order = (key: 'number' | 'day' | 'purchaseOrder', name: string, type: FieldType): Field[] => {
 	const value = (own: Order | undefined) => String(own?.[key] ?? '')
 	return [
-		bill(`order.${key}`, name, 'Order', type, (content, at) => value(content.orders[at.place]), { of: 'order' }),
+		bill(`order.${key}`, name, 'Order', type, (content, at) => value(content.orders[at.place]), {
+			of: 'order',
+			kinds: linesKinds,
+		}),
 		line(`order.${key}`, `${name} of its order`, type, (own, content) => value(content.orders[own.order]), {
 			group: 'Order of the line',
 		}),
@@ -190,38 +205,63 @@ export function bucketName(name: string, at: Pick<At, 'languages'>): string {
 
 /** Every field that a layout, a condition or a file name can use, in the order that lists have. */
 export const catalogue: readonly Field[] = [
-	any('title', 'What it is', 'Document', 'text', ({ kind }, at) => say(at, word(titles[kind]))),
+	any('title', 'What it is', 'Document', 'text', titleOf),
 	any('number', 'Number', 'Document', 'text', ({ number }) => number),
 	any('revision', 'Revision', 'Document', 'count', ({ revision }) => (revision > 1 ? String(revision) : '')),
 	any('day', 'Date', 'Document', 'day', ({ day }) => day),
-	any('due-day', 'Due date', 'Document', 'day', ({ dueDay }) => dueDay),
+	any('due-day', 'Due date', 'Document', 'day', ({ dueDay }) => dueDay, {
+		kinds: ['invoice', 'credit-note', 'statement'],
+	}),
+	bill('last-day', 'Last day that it stands', 'Document', 'day', ({ paper }) => paper?.until ?? '', {
+		kinds: ownKinds,
+	}),
+	bill(
+		'version',
+		'Version, where not the first',
+		'Document',
+		'count',
+		({ paper }) => ((paper?.version ?? 1) > 1 ? String(paper?.version) : ''),
+		{ kinds: ownKinds },
+	),
 	any('currency', 'Currency', 'Document', 'text', ({ currency }) => currency),
 	any('locale', 'Culture', 'Document', 'text', ({ locale }) => locale),
 	bill('terms', 'Terms', 'Document', 'text', ({ terms }) => terms),
-	bill('reason', 'Reason of a credit', 'Document', 'text', ({ reason }) => reason),
+	bill('reason', 'Reason of a credit', 'Document', 'text', ({ reason }) => reason, { kinds: issuedBills }),
 	bill(
 		'credits.number',
 		'Number of the invoice it credits',
 		'Document',
 		'text',
 		({ refersTo }) => refersTo?.number ?? '',
+		{ kinds: issuedBills },
 	),
-	bill('credits.day', 'Date of the invoice it credits', 'Document', 'day', ({ refersTo }) => refersTo?.day ?? ''),
+	bill('credits.day', 'Date of the invoice it credits', 'Document', 'day', ({ refersTo }) => refersTo?.day ?? '', {
+		kinds: issuedBills,
+	}),
 	bill('supply.from', 'First day of supply', 'Document', 'day', ({ supply }) => supply?.from ?? ''),
 	bill('supply.to', 'Last day of supply, where it is another', 'Document', 'day', ({ supply }) =>
 		supply && supply.to !== supply.from ? supply.to : '',
 	),
-	bill('your-orders', 'Their orders', 'Document', 'text', ({ orders }) =>
-		[...new Set(orders.map(({ purchaseOrder }) => purchaseOrder).filter(Boolean))].join(', '),
+	bill(
+		'your-orders',
+		'Their orders',
+		'Document',
+		'text',
+		({ orders }) => [...new Set(orders.map(({ purchaseOrder }) => purchaseOrder).filter(Boolean))].join(', '),
+		{ kinds: linesKinds },
 	),
-	bill('orders', 'Orders', 'Document', 'text', ({ orders }) => orders.map(({ number }) => number).join(', ')),
-	bill('order-count', 'How many orders', 'Document', 'count', ({ orders }) => String(orders.length)),
+	bill('orders', 'Orders', 'Document', 'text', ({ orders }) => orders.map(({ number }) => number).join(', '), {
+		kinds: linesKinds,
+	}),
+	bill('order-count', 'How many orders', 'Document', 'count', ({ orders }) => String(orders.length), {
+		kinds: linesKinds,
+	}),
 	any('run', 'Run', 'Document', 'count', ({ issued }) => (issued ? String(issued.run) : '')),
 	any('register.prefix', 'Prefix of its register', 'Document', 'text', ({ issued }) => issued?.prefix ?? ''),
 	any('register.value', 'Place in its register', 'Document', 'count', ({ issued }) =>
 		issued ? String(issued.value) : '',
 	),
-	bill('line-count', 'How many lines', 'Document', 'count', ({ lines }) => String(lines.length)),
+	bill('line-count', 'How many lines', 'Document', 'count', ({ lines }) => String(lines.length), { kinds: linesKinds }),
 
 	any('customer.number', 'Customer number', 'Customer', 'text', ({ customer }) => customer.number),
 	any('customer.name', 'Name', 'Customer', 'text', ({ customer }) => customer.name),
@@ -285,20 +325,40 @@ export const catalogue: readonly Field[] = [
 	line('description', 'Text', 'text', ({ description }) => description),
 	line('quantity', 'Quantity', 'number', ({ quantity }) => quantity),
 	line('unit', 'Unit', 'text', ({ unit }) => unit),
-	line('price', 'Unit price', 'price', ({ unitPrice }) => unitPrice ?? ''),
-	line('price-per', 'How many the price is for, where not one', 'number', ({ pricePer }) =>
-		pricePer === '1' ? '' : pricePer,
+	line('price', 'Unit price', 'price', ({ unitPrice }) => unitPrice ?? '', withFigures),
+	line(
+		'price-per',
+		'How many the price is for, where not one',
+		'number',
+		({ pricePer }) => (pricePer === '1' ? '' : pricePer),
+		withFigures,
 	),
-	line('discount-percent', 'Discount', 'percent', ({ discountPercent, discountAmount = '' }, { currency, locale }) => {
-		// A discount in money is written with its currency, as it is: it is no percent.
-		const amount = isZero(discountAmount) ? '' : `${currency}\u00a0${formatAmount(discountAmount, locale)}`
-		const percent = isZero(discountPercent) ? '' : discountPercent
-		return amount !== '' && percent !== '' ? `${percent}% + ${amount}` : percent || amount
-	}),
-	line('tax-code', 'Tax code', 'text', ({ taxCode }) => taxCode),
-	line('tax-name', 'Name of its tax', 'text', ({ taxCode }, content) => taxOf(content, taxCode)?.name ?? ''),
-	line('tax-rate', 'Rate of its tax', 'percent', ({ taxCode }, content) =>
-		content.customer.tax === 'standard' ? (taxOf(content, taxCode)?.rate ?? '') : '0',
+	line(
+		'discount-percent',
+		'Discount',
+		'percent',
+		({ discountPercent, discountAmount = '' }, { currency, locale }) => {
+			// A discount in money is written with its currency, as it is: it is no percent.
+			const amount = isZero(discountAmount) ? '' : `${currency}\u00a0${formatAmount(discountAmount, locale)}`
+			const percent = isZero(discountPercent) ? '' : discountPercent
+			return amount !== '' && percent !== '' ? `${percent}% + ${amount}` : percent || amount
+		},
+		withFigures,
+	),
+	line('tax-code', 'Tax code', 'text', ({ taxCode }) => taxCode, withFigures),
+	line(
+		'tax-name',
+		'Name of its tax',
+		'text',
+		({ taxCode }, content) => taxOf(content, taxCode)?.name ?? '',
+		withFigures,
+	),
+	line(
+		'tax-rate',
+		'Rate of its tax',
+		'percent',
+		({ taxCode }, content) => (content.customer.tax === 'standard' ? (taxOf(content, taxCode)?.rate ?? '') : '0'),
+		withFigures,
 	),
 	figure('gross', 'Gross, before its discount'),
 	figure('discount', 'Discount in money'),
@@ -309,6 +369,7 @@ export const catalogue: readonly Field[] = [
 	...order('purchaseOrder', 'Their order', 'text'),
 	bill('order.delivery', 'Delivered to', 'Order', 'lines', ({ orders }, { place }) => orders[place]?.delivery ?? [], {
 		of: 'order',
+		kinds: linesKinds,
 	}),
 	line(
 		'order.delivery',
@@ -412,7 +473,7 @@ export function ownFieldAt(key: string, own: readonly OwnField[] = []): (Field &
 	const name = own.find((one) => one.of === place.of && one.key === slug)?.name ?? slug.replace(/-/g, ' ')
 	return {
 		...{ key, name, group: place.group, of: place.at, type: known },
-		...(place.of === 'customer' ? {} : { kinds: bills }),
+		...(place.of === 'customer' ? {} : { kinds: linesKinds }),
 		read: (at) => place.read(at)?.[slug] ?? '',
 		own: { of: place.of, key: slug, name, type: known },
 	}

@@ -1,4 +1,5 @@
 import { type BillContent, noLayout, priceInputOf } from '@/core/document'
+import { paperPartSchema } from '@/core/paperKind'
 import { price, pricedText } from '@/core/price'
 import type { StatementContent } from '@/core/statement'
 import type { Content, PaperKind } from './fields'
@@ -31,8 +32,10 @@ export function samplePaper(kind: PaperKind, own: Partial<BillContent['issuer']>
 	return kind === 'statement' ? sampleStatement(firm, currency) : sampleBill(kind, firm, currency)
 }
 
-function sampleBill(kind: 'invoice' | 'credit-note', firm: BillContent['issuer'], currency: string): BillContent {
-	const sign = kind === 'invoice' ? '' : '-'
+function sampleBill(kind: BillContent['kind'], firm: BillContent['issuer'], currency: string): BillContent {
+	const credits = kind === 'credit-note'
+	const own = kind === 'priced' || kind === 'unpriced'
+	const sign = credits ? '-' : ''
 	const line = (
 		order: number,
 		item: string,
@@ -61,8 +64,9 @@ function sampleBill(kind: 'invoice' | 'credit-note', firm: BillContent['issuer']
 		},
 	})
 	const content: Omit<BillContent, 'priced'> = {
-		...{ kind, refersTo: kind === 'invoice' ? null : { number: 'EX-0999', day: '2026-09-30' }, layout: noLayout },
-		...{ reason: kind === 'invoice' ? '' : 'goods came back', home: null, grounds: [], number: 'EX-1000', revision: 1 },
+		...{ kind, refersTo: !credits ? null : { number: 'EX-0999', day: '2026-09-30' }, layout: noLayout },
+		...(own ? { paper: paperPartSchema.parse({ id: 0, name: 'A paper', until: '2026-11-30' }) } : {}),
+		...{ reason: !credits ? '' : 'goods came back', home: null, grounds: [], number: 'EX-1000', revision: 1 },
 		...{ supply: { from: '2026-10-06', to: '2026-10-23' }, day: '2026-10-31', dueDay: '2026-11-30', terms: '30 days' },
 		...{ currency, locale: 'en-GB', issuer: firm, customer, rest: null },
 		orders: [

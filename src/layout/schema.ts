@@ -379,7 +379,8 @@ export const allWithin = (pieces: readonly Piece[]): Piece[] =>
 export const layoutSchema = z
 	.strictObject({
 		format: z.literal(1),
-		kind: z.enum(['invoice', 'credit-note', 'statement']),
+		/** What its papers say; which kind of the firm's it is for stands in the books. */
+		kind: z.enum(['invoice', 'credit-note', 'statement', 'priced', 'unpriced']),
 		name: z.string().trim().min(1).max(60),
 		page: z.strictObject({
 			size: z.enum(['A4', 'Letter', 'A5']),

@@ -126,6 +126,9 @@ const rows: [en: string, de: string, fr: string, es: string, nb: string, nl: str
 	],
 	['Asked for', 'Erbeten', 'Demandé', 'Solicitado', 'Forlangt', 'Gevraagd'],
 	['Amount paid', 'Gezahlter Betrag', 'Montant payé', 'Importe pagado', 'Betalt beløp', 'Betaald bedrag'],
+	['Version', 'Fassung', 'Version', 'Versión', 'Versjon', 'Versie'],
+	['Stands until', 'Gültig bis', 'Valable jusqu’au', 'Válido hasta', 'Gjelder til', 'Geldig tot'],
+	['Reference', 'Referenz', 'Référence', 'Referencia', 'Referanse', 'Referentie'],
 	['Draft', 'Entwurf', 'Brouillon', 'Borrador', 'Utkast', 'Concept'],
 	[
 		'The PDF opens with your password.',

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { type AnyContent, kindOf } from '@/kinds'
+import { type AnyContent, isPaper, kindOf } from '@/kinds'
 import { type Across, acrossMark, type Compiled, type Drawn, drawPaper } from '@/layout/draw'
 import { drawEarlier } from '@/layout/earlier'
 import { languageOf, languagesFor, sayIn } from '@/layout/languages'
@@ -66,7 +66,7 @@ const hashOf = (bytes: Buffer): string => createHash('sha256').update(bytes).dig
 
 /** What a paper's files are titled. */
 export function titleOf(content: AnyContent): string {
-	const { name } = kindOf(content.kind).words
+	const name = (isPaper(content) && content.paper.name) || kindOf(content.kind).words.name
 	return content.filed?.title || (content.number ? `${name} ${content.number}` : `Draft ${name.toLowerCase()}`)
 }
 

@@ -5,6 +5,7 @@ import Piscina from 'piscina'
 import type { FileJobEnded } from '@/runs/bringIn/job'
 import type { FormRead } from '@/runs/forms/readForm'
 import type { MakeBatch } from '@/runs/make'
+import { throwTrialsAway } from '@/runs/papers/keep'
 import { settleLeftSending } from '@/runs/send'
 import { dataFolder, openBooks } from '@/store/books'
 import { type Job, type Lane, lanes, nextJob } from '@/store/jobs'
@@ -100,7 +101,19 @@ async function main(): Promise<void> {
 			}
 		}
 	}
-	await Promise.all(lanes.map(serve))
+	// Trial prints whose days are over go by themselves, and it is noted.
+	const tidy = async () => {
+		for (let waited = 0; !ending; waited += idle) {
+			if (waited % 600_000 === 0)
+				try {
+					throwTrialsAway(books, { clerk: 'the runner', now: () => new Date().toISOString() })
+				} catch (error) {
+					say(`trial prints: ${error instanceof Error ? error.message : error}`)
+				}
+			await pause(idle)
+		}
+	}
+	await Promise.all([...lanes.map(serve), tidy()])
 	await Promise.all([pool.destroy(), reader.destroy(), forms.destroy()])
 	books.db.close()
 	lock.close()

@@ -1,4 +1,5 @@
-import { kindOf, layoutOf } from '@/kinds'
+import { isOwnKind } from '@/core/paperKind'
+import { layoutOf } from '@/kinds'
 import { usualLeaving } from '@/layout/leaving'
 import { openMailLine } from '@/post/smtp'
 import { hashesFor } from '@/runs/art'
@@ -10,17 +11,22 @@ import { gather } from '@/runs/gather'
 import { lookAgainEverywhere } from '@/runs/lookAgain'
 import type { MakeBatch } from '@/runs/make'
 import { numberDocuments } from '@/runs/number'
+import { gatherPapers } from '@/runs/papers/gather'
+import { makeTrialPrint } from '@/runs/papers/keep'
 import { filesFolder } from '@/runs/pdfOf'
 import { sendWaiting, writeMessages } from '@/runs/send'
 import { gatherStatements } from '@/runs/statements'
+import { nextAct } from '@/runs/tally'
 import { type Books, inOneStep } from '@/store/books'
 import { readImage } from '@/store/company'
 import type { Desk } from '@/store/events'
 import { formBytes, formRow } from '@/store/forms'
-import { beginJob, endJob, haltAsked, type Job, setProgress, type Task, taskOf } from '@/store/jobs'
+import { askFor, beginJob, endJob, haltAsked, type Job, setProgress, type Task, taskOf } from '@/store/jobs'
 import { versionBody } from '@/store/layouts'
 import { type MadeFile, madeCount, markMade, toMake } from '@/store/made'
 import { sendCounts } from '@/store/messages'
+import { kindIn } from '@/store/paperKinds'
+import { runGroups } from '@/store/places'
 import { readRun } from '@/store/runs'
 import { readSettings, workDate } from '@/store/settings'
 
@@ -57,10 +63,21 @@ export async function doJob(shop: Shop, job: Job): Promise<void> {
 			before !== null
 				? { state: before, words: `${haltWords[before]} before it began.` }
 				: await doTask(shop, desk, job, taskOf(books, job.id))
-		if (ended) endJob(books, job.id, ended.state, ended.words, now())
+		if (ended)
+			inOneStep(books, () => {
+				endJob(books, job.id, ended.state, ended.words, now())
+				goOn(books, desk, taskOf(books, job.id), ended)
+			})
 	} catch (error) {
 		endJob(books, job.id, 'failed', error instanceof Error ? error.message : String(error), now())
 	}
+}
+
+/** Asks for what a step was asked to be followed by, once it is done. */
+function goOn(books: Books, desk: Desk, task: Task, { state }: Ended): void {
+	if (state !== 'done' || !('follow' in task) || task.follow === undefined) return
+	const next = nextAct(runGroups(books, task.run))
+	if (next.act === task.follow) askFor(books, desk, { kind: task.follow, run: task.run, expected: next.count })
 }
 
 /** Does what was asked for; gives how it ended, or null when it recorded that itself, within its own transaction. */
@@ -76,10 +93,14 @@ async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<End
 			return readAForm(shop, desk, task.form)
 		case 'gather':
 			return inOneStep(books, () => {
-				const kind = kindOf(readRun(books, task.run)?.kind ?? 'invoice')
-				const count = kind.bills
-					? gather(books, desk, task.run, workDate(books, now().slice(0, 10)))
-					: gatherStatements(books, desk, task.run)
+				const key = readRun(books, task.run)?.kind ?? 'invoice'
+				const kind = kindIn(books, key)
+				const today = workDate(books, now().slice(0, 10))
+				const count = isOwnKind(key)
+					? gatherPapers(books, desk, task.run, today)
+					: kind.bills
+						? gather(books, desk, task.run, today)
+						: gatherStatements(books, desk, task.run)
 				const words = count === null ? 'Gathered before.' : `${count} ${kind.words.nouns} gathered and checked.`
 				endJob(books, job.id, 'done', words, now())
 				return null
@@ -100,6 +121,8 @@ async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<End
 				endJob(books, job.id, 'done', `${changed} drafts came out otherwise.`, now())
 				return null
 			})
+		case 'trial print':
+			return { state: 'done', words: await makeTrialPrint(books, desk, task.of) }
 		case 'make':
 			return makeAll(shop, job, task.run)
 		case 'send':

@@ -1,9 +1,11 @@
 import { parseAmount, plainAmount } from '@/core/currency'
 import { attempt } from '@/core/refusal'
+import { kindOf } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
 import { draftsOf, dropDraft } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import { isGoing, latestJob } from '@/store/jobs'
+import { leaveRunWhole } from '@/store/paperRecords'
 import { benchRows, runGroups } from '@/store/places'
 import { endRun, readRun, setSourceTotal } from '@/store/runs'
 import { no, type Outcome } from './outcome'
@@ -44,12 +46,14 @@ export function giveRunBack(books: Books, desk: Desk, runId: number): Outcome {
 			dropDraft(books, desk, id, 'the run was given back')
 		}
 		joinWaiting(books)
+		leaveRunWhole(books, desk, runId)
 		endRun(books, desk, runId, 'given-back')
+		const { bills } = kindOf(run.kind)
 		record(books, desk, {
 			subject: 'run',
 			id: runId,
-			act: 'gave all orders back',
-			detail: `${orders} orders wait again`,
+			act: bills ? 'gave all orders back' : 'dropped all drafts',
+			detail: bills ? `${orders} orders wait again` : '',
 		})
 		return { ok: true }
 	})
@@ -58,7 +62,8 @@ export function giveRunBack(books: Books, desk: Desk, runId: number): Outcome {
 /** Closes a run in which everything is sent, printed or held back with a reason. Held orders wait again, with what was agreed on them. */
 export function closeRun(books: Books, desk: Desk, runId: number): Outcome {
 	return inOneStep(books, (): Outcome => {
-		if (readRun(books, runId)?.state !== 'open') return no('This run is not open.')
+		const run = readRun(books, runId)
+		if (run?.state !== 'open') return no('This run is not open.')
 		const next = nextAct(runGroups(books, runId))
 		if (next.act !== 'close' || going(books, runId)) return no('Not every difference in the tally has a reason yet.')
 		const orders = draftsOf(books, runId).reduce(
@@ -71,7 +76,11 @@ export function closeRun(books: Books, desk: Desk, runId: number): Outcome {
 			subject: 'run',
 			id: runId,
 			act: 'closed the run',
-			detail: orders > 0 ? `${orders} orders held back wait again` : 'everything was billed',
+			detail: !kindOf(run.kind).bills
+				? ''
+				: orders > 0
+					? `${orders} orders held back wait again`
+					: 'everything was billed',
 		})
 		return { ok: true }
 	})

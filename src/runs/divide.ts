@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { divideBill, relabelled } from '@/core/divideBill'
 import type { Unpriced } from '@/core/document'
+import { billsOrders } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
 import { addChange } from '@/store/changes'
 import { addDocument } from '@/store/documents'
@@ -30,6 +31,7 @@ export function divideDraft(books: Books, desk: Desk, documentId: number, divide
 		const found = openDraft(books, documentId)
 		if (!found.ok) return found
 		const { draft: document } = found
+		if (!billsOrders(document.content)) return no('Only an invoice is divided. Make the paper again from its record.')
 		if (document.credits_id !== null) return no('A credit note is not divided; change how much it credits.')
 		const { content } = document
 		const leaving = new Set(divide.lines.filter((line) => line < content.lines.length))

@@ -7,9 +7,11 @@ import { dueDate, parseTerms } from '@/core/dueDate'
 import { type FreightRule, freightLabel, freightOf } from '@/core/freight'
 import { type Grounds, groundsOf, homeTax, supplyOf } from '@/core/law'
 import { type OwnValues, ownOrNone, readOwn } from '@/core/ownFields'
+import type { PaperBase, PaperPart } from '@/core/paperKind'
 import { type Priced, pricedText } from '@/core/price'
 import { priceBill } from '@/core/priceBill'
 import type { Result } from '@/core/refusal'
+import { type KindName, keyOf } from '@/kinds'
 import type { Books } from '@/store/books'
 import { allDiscounts, allGrounds, allItems, exchangeOn, taxCodesOn } from '@/store/catalogue'
 import { type Company, homeCurrency } from '@/store/company'
@@ -32,7 +34,7 @@ export type Rates = {
 	/** Why there is no tax, by code and language, as the firm says it. */
 	grounds: Grounds
 	/** The layout of a paper by its kind and customer. */
-	layoutFor: (kind: BillContent['kind'], customer: string, locale: string, given: LayoutRef) => LayoutRef
+	layoutFor: (kind: KindName, customer: string, locale: string, given: LayoutRef) => LayoutRef
 	/** The firm's own fields of an item. */
 	itemOwn: ReadonlyMap<string, OwnValues>
 }
@@ -123,17 +125,19 @@ export type DraftParts = {
 	orders: OrderRow[]
 	lines: Map<number, OrderLine[]>
 	rates: Rates
+	/** Of a kind that the firm made, in place of an invoice. */
+	as?: { kind: PaperBase; paper: PaperPart }
 }
 export type Draft = { content: BillContent; net: bigint; tax: bigint; total: bigint; refused: Finding[] }
 
 /** A document's content from its orders, with every figure computed. What cannot be computed is a stop, its figures nought. */
-export function makeDraft({ day, company, customer, orders, lines, rates }: DraftParts): Draft {
+export function makeDraft({ day, company, customer, orders, lines, rates, as }: DraftParts): Draft {
 	const contentLines = orders.flatMap((order, place) =>
 		(lines.get(order.id) ?? []).map((line) => contentLine(line, place)),
 	)
 	const currency = orders[0]?.currency ?? customer.currency
 	const content: Unpriced = {
-		kind: 'invoice',
+		...(as ?? { kind: 'invoice' }),
 		refersTo: null,
 		reason: '',
 		supply: null,
@@ -144,7 +148,7 @@ export function makeDraft({ day, company, customer, orders, lines, rates }: Draf
 		number: '',
 		revision: 1,
 		day,
-		dueDay: dueBy(customer.terms, day),
+		dueDay: as ? as.paper.until || day : dueBy(customer.terms, day),
 		terms: customer.terms,
 		currency,
 		locale: customer.locale || 'en-GB',
@@ -281,7 +285,7 @@ function freightCharges(orders: OrderRow[], { freight: rule, home }: Rates): Doc
 
 /**
  * Computes every figure of a draft, with what the law asks of it. What cannot be computed is a stop, its figures nought. What is below
- * zero is a credit note, and an invoice again when it no longer is, unless it credits an invoice.
+ * zero is a credit note, and an invoice again when it no longer is, unless it credits an invoice. A paper without figures comes to nothing.
  */
 export function priceDraft(given: Unpriced, rates: Rates): Draft {
 	const rateDay = rates.rateBy === 'document' ? given.day : (given.orders[0]?.day ?? given.day)
@@ -289,11 +293,13 @@ export function priceDraft(given: Unpriced, rates: Rates): Draft {
 		given.refersTo === null
 			? usedTaxCodes([...given.lines, ...given.charges], rates.taxCodesOn(rateDay))
 			: given.taxCodes
-	const content = { ...given, lines: withItems(given, rates), taxCodes, supply: supplyOf(given.orders) }
-	const priced = pricedWithin(content)
+	const own = given.paper !== undefined
+	const content = { ...given, lines: withItems(given, rates), taxCodes, supply: own ? null : supplyOf(given.orders) }
+	const priced: Result<Priced> =
+		given.kind === 'unpriced' ? { ok: true, value: nothing(content) } : pricedWithin(content)
 	const figures = priced.ok ? priced.value : nothing(content)
 	const none = figures.total === 0n && content.refersTo !== null
-	const kind = figures.total < 0n ? 'credit-note' : none ? content.kind : 'invoice'
+	const kind = own || none ? content.kind : figures.total < 0n ? 'credit-note' : 'invoice'
 	const refused: Finding[] = priced.ok
 		? []
 		: [
@@ -309,9 +315,9 @@ export function priceDraft(given: Unpriced, rates: Rates): Draft {
 	return {
 		content: {
 			...whole,
-			layout: rates.layoutFor(kind, content.customer.number, content.locale, content.layout),
-			home: homeTax(whole, rates.home, rates.exchangeOn(content.currency, rateDay)),
-			grounds: groundsOf(whole, rates.grounds),
+			layout: rates.layoutFor(keyOf(whole), content.customer.number, content.locale, content.layout),
+			home: own ? null : homeTax(whole, rates.home, rates.exchangeOn(content.currency, rateDay)),
+			grounds: given.kind === 'unpriced' ? [] : groundsOf(whole, rates.grounds),
 		},
 		net: figures.net,
 		tax: figures.taxTotal,

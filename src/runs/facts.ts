@@ -1,6 +1,6 @@
 import type { Checked } from '@/core/checks'
 import type { BillContent } from '@/core/document'
-import { textsOf } from '@/kinds'
+import { keyOf, textsOf } from '@/kinds'
 import { unprintable } from '@/pdf/fontKit'
 import type { Books } from '@/store/books'
 import { allItems } from '@/store/catalogue'
@@ -9,6 +9,8 @@ import type { Customer } from '@/store/customers'
 import { billedOrders, latestDays, usualNets } from '@/store/issued'
 import { allBalances } from '@/store/ledger'
 import { type OrderRow, ordersInOtherRuns } from '@/store/orders'
+import { paperKindOf } from '@/store/paperKinds'
+import { readRecord, recordOfPaper, whyGone } from '@/store/paperRecords'
 import { allRegisters } from '@/store/registers'
 import { readSettings } from '@/store/settings'
 import { restChanged } from './creditRest'
@@ -41,7 +43,9 @@ export function readFacts(books: Books, orders: OrderRow[], workDate: string, ru
 	const latest = latestDays(books)
 	return (customer, content, alsoBilled, email, document) => {
 		const group = content.orders.flatMap(({ id }) => byId.get(id) ?? [])
-		const credits = document.credits_id !== null
+		const own = paperKindOf(books, keyOf(content))
+		// Nothing is billed by a paper of the firm's own kind: what hinders billing does not hinder it.
+		const credits = document.credits_id !== null || own !== null
 		return {
 			customer: {
 				email,
@@ -75,7 +79,7 @@ export function readFacts(books: Books, orders: OrderRow[], workDate: string, ru
 			usualPart,
 			priceShare,
 			closedTo,
-			latestDay: latest.get(content.kind) ?? null,
+			latestDay: latest.get(keyOf(content)) ?? null,
 			ascending,
 			billedBefore: credits
 				? []
@@ -92,9 +96,17 @@ export function readFacts(books: Books, orders: OrderRow[], workDate: string, ru
 							.filter((other) => other.customer_id === order.customer_id)
 							.map((other) => ({ order: order.number, other: other.number, run: other.run_id })),
 					]),
-			restChanged: credits && restChanged(books, document, content),
+			restChanged: document.credits_id !== null && restChanged(books, document, content),
+			recordGone: own === null ? '' : goneOf(books, document.id),
+			sells: own === null || own.becomesOrder || own.records === 'orders',
 		}
 	}
+}
+
+/** Why what a paper was made from no longer counts. */
+function goneOf(books: Books, documentId: number): string {
+	const record = readRecord(books, recordOfPaper(books, documentId)?.record_id ?? 0)
+	return record ? whyGone(books, record) : ''
 }
 
 /** Groups by what was ordered. */

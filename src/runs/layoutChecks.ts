@@ -1,4 +1,4 @@
-import type { AnyContent, KindName } from '@/kinds'
+import { type AnyContent, baseOf, isPaper, type KindName } from '@/kinds'
 import { checkLayout, checkPaper, type LayoutFinding, missingWords } from '@/layout/check'
 import { compileLayout, type Drawn } from '@/layout/draw'
 import { type Language, languageOf } from '@/layout/languages'
@@ -15,6 +15,7 @@ import type { Books } from '@/store/books'
 import { homeCurrency, readCompany, readImage } from '@/store/company'
 import { readAnyDocument } from '@/store/documents'
 import { allOwnFields } from '@/store/ownFields'
+import { paperKindOf } from '@/store/paperKinds'
 import { type PaperTraits, paperTraits } from '@/store/papers'
 import { artOfBooks, artWith, hashesIn } from './art'
 import { issuerOf } from './draft'
@@ -105,7 +106,11 @@ export function hardestPapers(books: Books, kind: KindName): HardPaper[] {
 export function contentOf(books: Books, kind: KindName, id: number): AnyContent | null {
 	if (id !== 0) return readAnyDocument(books, id)?.content ?? null
 	const company = readCompany(books)
-	return samplePaper(kind, company ? issuerOf(company) : {}, homeCurrency(books))
+	const sample = samplePaper(baseOf(kind), company ? issuerOf(company) : {}, homeCurrency(books))
+	const own = paperKindOf(books, kind)
+	if (!own || !isPaper(sample)) return sample
+	const { id: kindId, name, names } = own
+	return { ...sample, paper: { ...sample.paper, id: kindId, name, names } }
 }
 
 /** A paper drawn by a layout in the making, with its trial mark. */
@@ -115,8 +120,11 @@ export async function drawTrial(books: Books, body: string, content: AnyContent)
 	return drawDocument(content, art.layout, { ...art, trial: true })
 }
 
-/** All that keeps a layout from being released or is to be known of: by itself, and on the hardest papers of the books. */
-export async function checkForRelease(books: Books, body: string): Promise<LayoutFinding[]> {
+/**
+ * All that keeps a layout from being released or is to be known of: by itself, and on the hardest papers of the books.
+ * @param of the kind of paper, where it is one of the firm's
+ */
+export async function checkForRelease(books: Books, body: string, of?: KindName): Promise<LayoutFinding[]> {
 	const read = readLayout(body)
 	if (!read.ok)
 		return read.faults.map(({ path, message }) => ({
@@ -126,6 +134,7 @@ export async function checkForRelease(books: Books, body: string): Promise<Layou
 			words: `${path}: ${message}`,
 		}))
 	const { layout } = read
+	const kind = of ?? (layout.kind as KindName)
 	const ink = await letterInk(books, layout)
 	const inLanguages = new Set<Language>()
 	const found = [
@@ -133,8 +142,8 @@ export async function checkForRelease(books: Books, body: string): Promise<Layou
 		...(await letterFaults(books, layout)),
 		...(await missingPictures(books, layout)),
 	]
-	for (const { id } of hardestPapers(books, layout.kind)) {
-		const content = contentOf(books, layout.kind, id)
+	for (const { id } of hardestPapers(books, kind)) {
+		const content = contentOf(books, kind, id)
 		if (!content) continue
 		const drawn = await drawTrial(books, body, numberedForTrial(content))
 		found.push(

@@ -1,6 +1,6 @@
 import { createHash } from 'node:crypto'
 import { strFromU8, strToU8, unzipSync, type Zippable, zipSync } from 'fflate'
-import { kindOf } from '@/kinds'
+import { baseOf, type KindName } from '@/kinds'
 import { checkLayout } from '@/layout/check'
 import { readLayout } from '@/layout/readLayout'
 import type { Layout } from '@/layout/schema'
@@ -11,6 +11,7 @@ import { keepImage, readImage } from '@/store/company'
 import type { Desk } from '@/store/events'
 import { addLayout, freeName, type LayoutRow } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
+import { allPaperKinds, kindIn } from '@/store/paperKinds'
 import { hashesIn } from './art'
 import { currentBody } from './layouts'
 import { no, type Outcome } from './outcome'
@@ -91,26 +92,39 @@ export async function unpackLayout(
 	return { ok: true, value: { layout: read.layout, pictures } }
 }
 
+/** The kind that a layout of a file is for: one of the program's own, else the firm's that was chosen, or the only one that it can be. */
+function kindFor(books: Books, { kind }: Layout, wanted?: KindName): KindName | null {
+	if (kind !== 'priced' && kind !== 'unpriced') return kind
+	if (wanted && baseOf(wanted) === kind) return wanted
+	const own = allPaperKinds(books).filter(({ base }) => base === kind)
+	return own.length === 1 ? (own[0]?.key ?? null) : null
+}
+
 /** Brings a layout in from its file, as one in the making; under another name where its own is taken. */
-export async function bringLayoutIn(books: Books, desk: Desk, bytes: Uint8Array): Promise<Outcome> {
+export async function bringLayoutIn(books: Books, desk: Desk, bytes: Uint8Array, wanted?: KindName): Promise<Outcome> {
 	const unpacked = await unpackLayout(bytes)
 	if (!unpacked.ok) return unpacked
 	const { layout, pictures } = unpacked.value
 	return inOneStep(books, (): Outcome => {
+		const kind = kindFor(books, layout, wanted)
+		if (!kind)
+			return no(
+				`It is a layout for papers of lines ${layout.kind === 'priced' ? 'with' : 'without'} figures. Choose such a kind of the firm’s own for it, or make one under Kinds of paper first.`,
+			)
 		const lost = [...hashesIn(JSON.stringify(layout))].filter(
 			(sha256) => !pictures.some((picture) => picture.sha256 === sha256) && !readImage(books, sha256),
 		)
 		if (lost.length > 0)
 			return no(`${lost.length} of its pictures are not in the file. Export the layout again where it comes from.`)
 		for (const picture of pictures) keepImage(books, picture)
-		const name = freeName(books, layout.kind, layout.name)
+		const name = freeName(books, kind, layout.name)
 		const body = JSON.stringify({ ...layout, name })
-		const id = addLayout(books, desk, { kind: layout.kind, name, body, words: 'from a file', from: 0 })
+		const id = addLayout(books, desk, { kind, name, body, words: 'from a file', from: 0 })
 		const stops = checkLayout(layout, allOwnFields(books)).filter(({ level }) => level === 'stop').length
 		const words = [
 			name === layout.name
 				? ''
-				: `There is a layout “${layout.name}” for ${kindOf(layout.kind).words.nouns} already; this one is “${name}”.`,
+				: `There is a layout “${layout.name}” for ${kindIn(books, kind).words.nouns} already; this one is “${name}”.`,
 			stops > 0
 				? `${stops === 1 ? 'One thing is' : `${stops} things are`} to be mended before it can be released.`
 				: '',

@@ -1,4 +1,4 @@
-import type { AnyContent, KindName } from '@/kinds'
+import { type AnyContent, baseOf, type KindName } from '@/kinds'
 import { checkLayout, checkPaper, emptyOn, type LayoutFinding, missingWords } from '@/layout/check'
 import type { Drawn } from '@/layout/draw'
 import { examplesOf } from '@/layout/examples'
@@ -9,6 +9,7 @@ import { looksOf, withAccent } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
 import { drawDocument, makeDocument, writeDrawn } from '@/pdf/makeDocument'
 import type { Books } from '@/store/books'
+import { readAnyDocument } from '@/store/documents'
 import { type LayoutRow, versionBody } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
 import { latestContents, paperBeside } from '@/store/papers'
@@ -43,9 +44,10 @@ export async function previewLayout(
 	const read = readLayout(body)
 	if (!read.ok) return { faults: read.faults.map(({ path, message }) => `${path}: ${message}`) }
 	const { layout } = read
-	const { kind } = layout
+	// Which kind of the firm's it is, the paper says that it is seen with.
+	const kind = (readAnyDocument(books, paper)?.kind ?? layout.kind) as KindName
 	const content = contentOf(books, kind, paper) ?? contentOf(books, kind, 0)
-	if (!content || content.kind !== kind) return { faults: ['The paper that it was to be seen with is gone.'] }
+	if (!content || content.kind !== layout.kind) return { faults: ['The paper that it was to be seen with is gone.'] }
 	const art = { ...(await artWith(content, body, artOfBooks(books))), trial: true }
 	if (!art.layout) return { faults: ['There is no layout.'] }
 	const drawn = drawDocument(content, art.layout, art)
@@ -121,14 +123,14 @@ export async function pdfByLayout(
 ): Promise<Buffer | null> {
 	const body = version === 0 ? currentBody(books, row) : versionBody(books, row.id, version)
 	const content = contentOf(books, row.kind, paper)
-	if (body === null || !content || content.kind !== row.kind) return null
+	if (body === null || !content || content.kind !== baseOf(row.kind)) return null
 	const art = { ...(await artWith(content, body, artOfBooks(books))), trial: true }
 	return (await makeDocument(content, art)).bytes
 }
 
 /** A paper of the firm's own as a shipped look would draw it, in a colour of its choice; for whoever begins a layout. */
 export async function pdfByLook(books: Books, kind: KindName, name: string, accent: string): Promise<Buffer | null> {
-	const look = looksOf(kind).find((one) => one.name === name)
+	const look = looksOf(baseOf(kind)).find((one) => one.name === name)
 	const content = contentOf(books, kind, latestPaper(books, kind))
 	if (!look || !content) return null
 	const body = JSON.stringify(accent === '' ? look : withAccent(look, accent))

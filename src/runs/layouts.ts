@@ -1,4 +1,4 @@
-import { type AnyContent, type KindName, kindOf } from '@/kinds'
+import { type AnyContent, baseOf, type KindName, keyOf } from '@/kinds'
 import { looksOf, withAccent } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
 import type { Layout } from '@/layout/schema'
@@ -26,6 +26,7 @@ import {
 	startDraft,
 	versionBody,
 } from '@/store/layouts'
+import { kindIn } from '@/store/paperKinds'
 import { papersBy } from '@/store/papers'
 import { readRun } from '@/store/runs'
 import { marksLeft } from './forms/left'
@@ -76,21 +77,21 @@ export function makeLayout(books: Books, desk: Desk, kind: KindName, wanted: str
 		const name = wanted.trim()
 		if (name === '' || name.length > 60) return no('Give the layout a name of up to 60 letters.')
 		if (layoutNamed(books, kind, name))
-			return no(`There is a layout “${name}” for ${kindOf(kind).words.nouns} already. Choose another name.`)
-		const base = baseOf(books, kind, from)
+			return no(`There is a layout “${name}” for ${kindIn(books, kind).words.nouns} already. Choose another name.`)
+		const base = beginningOf(books, kind, from)
 		if (!base) return no('What it is to begin from is gone. Choose another.')
-		const body = JSON.stringify({ ...base.layout, kind, name })
+		const body = JSON.stringify({ ...base.layout, kind: baseOf(kind), name })
 		return { ok: true, id: addLayout(books, desk, { kind, name, body, words: base.words, from: 0 }) }
 	})
 }
 
-function baseOf(books: Books, kind: KindName, from: From): { layout: Layout; words: string } | null {
+function beginningOf(books: Books, kind: KindName, from: From): { layout: Layout; words: string } | null {
 	if ('nothing' in from) {
-		const [plain] = looksOf(kind)
+		const [plain] = looksOf(baseOf(kind))
 		return plain ? { layout: { ...plain, head: [], body: [], foot: [] }, words: 'from nothing' } : null
 	}
 	if ('look' in from) {
-		const look = looksOf(kind).find(({ name }) => name === from.look)
+		const look = looksOf(baseOf(kind)).find(({ name }) => name === from.look)
 		if (!look) return null
 		return { layout: from.accent ? withAccent(look, from.accent) : look, words: `from the look ${look.name}` }
 	}
@@ -116,7 +117,7 @@ export function keepStep(books: Books, desk: Desk, id: number, after: number, bo
 					.slice(0, 3)
 					.join('; ')}`,
 			)
-		if (read.layout.kind !== row.kind) return no('A layout cannot become one of another kind of paper.')
+		if (read.layout.kind !== baseOf(row.kind)) return no('A layout cannot become one of another kind of paper.')
 		const draft = layoutDraft(books, id)
 		if ((draft?.step ?? 0) !== after) {
 			const who = draft
@@ -179,7 +180,7 @@ export async function releaseLayout(
 		return no(
 			`It cannot be released: ${left.length === 1 ? 'a mark of its form still stands' : `${left.length} marks of its form still stand`} on the paper as written: ${left.slice(0, 5).join(', ')}. Give each a field under Its form, or say there that it is text.`,
 		)
-	const stops = (await checkForRelease(books, draft.body)).filter(({ level }) => level === 'stop')
+	const stops = (await checkForRelease(books, draft.body, row.kind)).filter(({ level }) => level === 'stop')
 	if (stops.length > 0)
 		return no(
 			`It cannot be released: ${stops
@@ -268,7 +269,7 @@ export function chooseLayout(
 			subject: 'layout',
 			id: to.layout ?? 0,
 			act: 'chose a layout',
-			detail: `${kindOf(to.kind).words.nouns} of ${whom}: ${row?.name ?? 'as the firm'}`,
+			detail: `${kindIn(books, to.kind).words.nouns} of ${whom}: ${row?.name ?? 'as the firm'}`,
 		})
 		return { ok: true }
 	})
@@ -291,14 +292,14 @@ export function giveLayout(books: Books, desk: Desk, documents: readonly number[
 			)
 				continue
 			const { content } = document
-			if (row && row.kind !== content.kind)
+			if (row && row.kind !== keyOf(content))
 				return no(
-					`${row.name} is for ${kindOf(row.kind).words.nouns}; ${document.customer_name} has another kind of paper.`,
+					`${row.name} is for ${kindIn(books, row.kind).words.nouns}; ${document.customer_name} has another kind of paper.`,
 				)
 			const ref = row
 				? { name: row.name, version: row.version, id: row.id, own: true }
 				: { ...content.layout, own: false }
-			const next = inForce(content.kind, { id: document.customer_id, locale: content.locale }, ref)
+			const next = inForce(keyOf(content), { id: document.customer_id, locale: content.locale }, ref)
 			const after: AnyContent = { ...content, layout: next }
 			replaceContent(books, id, after)
 			record(books, desk, { subject: 'document', id, act: 'gave it a layout', detail: `${next.name} ${next.version}` })
@@ -321,7 +322,7 @@ export const giveLayoutInRun = (
 	giveLayout(
 		books,
 		desk,
-		draftsOf(books, run).filter((id) => readAnyDocument(books, id)?.content.kind === kind),
+		draftsOf(books, run).filter((id) => readAnyDocument(books, id)?.kind === kind),
 		layout,
 	)
 

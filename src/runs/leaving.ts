@@ -1,8 +1,9 @@
-import { isKindName, type KindName, kindOf } from '@/kinds'
+import { baseOf, isKindName, type KindName } from '@/kinds'
 import { filedAs, type Leaving, nameFields, sameNames } from '@/layout/leaving'
 import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { allOwnFields } from '@/store/ownFields'
+import { kindIn } from '@/store/paperKinds'
 import { latestContents } from '@/store/papers'
 import { changeSettings, readSettings } from '@/store/settings'
 import { contentOf } from './layoutChecks'
@@ -27,7 +28,7 @@ export function namesSeen(books: Books, kind: KindName, leaving: Leaving): Names
 		return {
 			paper: `${content.number} ${content.customer.name}`,
 			file: fileOf(1, named),
-			title: filed.title || `${kindOf(kind).words.name} ${content.number}`,
+			title: filed.title || `${kindIn(books, kind).words.name} ${content.number}`,
 		}
 	})
 	return { names: names.slice(0, 4), same: sameNames(names), looked: latest.length }
@@ -36,7 +37,7 @@ export function namesSeen(books: Books, kind: KindName, leaving: Leaving): Names
 /** Says how papers of a kind leave. Refused: a part that there is not, and names that real papers would share. */
 export function setLeaving(books: Books, desk: Desk, kind: string, leaving: Leaving): Outcome {
 	if (!isKindName(kind)) return no('There is no such kind of paper.')
-	const known = new Set(nameFields(kind, allOwnFields(books)).map(({ key }) => key))
+	const known = new Set(nameFields(baseOf(kind), allOwnFields(books)).map(({ key }) => key))
 	const stray = [...leaving.file, ...leaving.folder, ...leaving.title].find(
 		(part) => 'field' in part && !known.has(part.field),
 	)

@@ -1,6 +1,7 @@
 import type { Day } from '@/core/calendar'
 import type { FieldValues } from '@/core/letter'
-import { documentKinds, fieldValues, letterOf } from '@/kinds'
+import { isOwnKind } from '@/core/paperKind'
+import { fieldValues, kindNames, kindOf, letterOf } from '@/kinds'
 import type { Books } from '@/store/books'
 import { readCompany } from '@/store/company'
 import { latestByCustomer } from '@/store/issued'
@@ -14,9 +15,9 @@ export type Reader = { id: number; name: string; values: FieldValues }
  * those whose account would bring this very letter on the day. At most 500.
  */
 export function letterReaders(books: Books, kind: string, asOf: Day): Reader[] {
-	const own = documentKinds.find(({ bills, letters }) => bills && kind in letters)
+	const own = isOwnKind(kind) ? kind : kindNames.find((name) => kindOf(name).bills && kind in kindOf(name).letters)
 	if (own)
-		return latestByCustomer(books, own.kind)
+		return latestByCustomer(books, own)
 			.filter(({ content }) => letterOf(content) === kind)
 			.map(({ id, name, content }) => ({
 				id,

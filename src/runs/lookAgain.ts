@@ -9,6 +9,7 @@ import { addFindings, type DocumentRow, findingsOf, readAnyDocument, readBill } 
 import { draftsOf, replaceDraft, replaceStatement } from '@/store/drafts'
 import { anythingSince, type Desk, latestEventId, record } from '@/store/events'
 import { type LayoutFor, layoutsInForce } from '@/store/layouts'
+import { readPaperKind } from '@/store/paperKinds'
 import { noteChecked, readRun, runsOpen } from '@/store/runs'
 import { difference } from './change'
 import { dueBy, issuerOf, recipientOf } from './draft'
@@ -48,7 +49,7 @@ function lookAtOne(books: Books, desk: Desk, id: number, looking: Looking, compa
 	const customer = draft && readCustomer(books, draft.customer_id)
 	if (!draft || !customer || !company) return ''
 	const { content: before, email: emailBefore } = draft
-	const fresh = freshened(before, customer, company)
+	const fresh = withNames(books, freshened(before, customer, company))
 	const email = hasOwnEmail(books, id) ? emailBefore : customer.email
 	const { draft: now, findings } = recompute(books, looking, draft, fresh, email)
 	const known = findingsOf(books, id)
@@ -91,7 +92,7 @@ const comparisons = new Set(['first-invoice', 'far-from-usual'])
 function freshened({ priced: _, ...content }: BillContent, customer: Customer, company: Company): Unpriced {
 	const terms = customer.terms
 	const dueDay =
-		terms !== content.terms && content.dueDay === dueBy(content.terms, content.day)
+		content.paper === undefined && terms !== content.terms && content.dueDay === dueBy(content.terms, content.day)
 			? dueBy(terms, content.day)
 			: content.dueDay
 	return {
@@ -106,6 +107,14 @@ function freshened({ priced: _, ...content }: BillContent, customer: Customer, c
 	}
 }
 
+/** A paper of a kind that the firm made is called as its kind is now. */
+function withNames(books: Books, content: Unpriced): Unpriced {
+	const kind = content.paper && readPaperKind(books, content.paper.id)
+	return content.paper && kind
+		? { ...content, paper: { ...content.paper, name: kind.name, names: kind.names } }
+		: content
+}
+
 /** Whether a person gave this draft an address of its own. */
 const hasOwnEmail = (books: Books, id: number): boolean =>
 	changesOf(books, id).some(({ undone_at, words }) => undone_at === null && /(^|; )email /.test(words))
@@ -114,6 +123,7 @@ function otherWords(before: BillContent, after: BillContent): string[] {
 	const rates = (content: BillContent) => content.taxCodes.map(({ code, rate }) => `${code} ${rate}%`).join(', ')
 	return [
 		...layoutWords(before, after),
+		...(before.paper?.name === after.paper?.name ? [] : [`called ${before.paper?.name} → ${after.paper?.name}`]),
 		...(JSON.stringify(before.customer.address) === JSON.stringify(after.customer.address) ? [] : ['address']),
 		...(before.customer.name === after.customer.name ? [] : [`name ${before.customer.name} → ${after.customer.name}`]),
 		...(before.customer.taxNumber === after.customer.taxNumber ? [] : ['tax number']),

@@ -3,7 +3,7 @@ import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
 import { shownNumber } from '@/core/document'
 import { fileName } from '@/core/fileName'
-import { type AnyContent, readContent } from '@/kinds'
+import { type AnyContent, isPaper, readContent } from '@/kinds'
 import type { Beside } from '@/layout/leaving'
 import { makeDocument } from '@/pdf/makeDocument'
 import type { MadeFile } from '@/store/made'
@@ -23,7 +23,7 @@ export type MakeBatch = {
 export const fileOf = (runId: number, content: AnyContent): string =>
 	content.filed?.file !== undefined
 		? `${content.filed.file}.pdf`
-		: `${runFolder(runId)}/${fileName([shownNumber(content), content.customer.name], 'pdf')}`
+		: `${runFolder(runId)}/${fileName([...(isPaper(content) && content.number === '' ? [content.paper.name] : []), shownNumber(content), content.customer.name], 'pdf')}`
 export const runFolder = (runId: number): string => `run-${String(runId).padStart(4, '0')}`
 
 /** Makes the PDFs of a batch and puts each in its place under its name, whole or not at all. */

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { putTogether } from '@/core/divideBill'
 import type { BillContent } from '@/core/document'
+import { billsOrders } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
 import { addChange } from '@/store/changes'
 import { draftsBeside, dropDraft, hold } from '@/store/drafts'
@@ -28,6 +29,7 @@ export function mergeDrafts(books: Books, desk: Desk, documentId: number, { othe
 		if (!first.ok) return first
 		if (!second.ok) return second
 		const [into, from] = [first.draft, second.draft]
+		if (!billsOrders(into.content) || !billsOrders(from.content)) return no('Only invoices are put together.')
 		if (!draftsBeside(books, documentId).some(({ id }) => id === other))
 			return no('Only drafts of the same run, customer and currency can be put together.')
 		if (sharesKey(into.content) !== sharesKey(from.content))

@@ -1,14 +1,15 @@
 import { shownNumber } from '@/core/document'
 import { compareForNumbering, type Numbering, numberingName } from '@/core/numbering'
 import { prefixIn, registerNumber, yearOf } from '@/core/register'
-import { type AnyContent, type KindName, kindOf, numbered, readContent } from '@/kinds'
+import { type AnyContent, isPaper, type KindName, keyOf, kindOf, numbered, readContent } from '@/kinds'
 import { filedAs } from '@/layout/leaving'
 import { type Books, inOneStep } from '@/store/books'
 import { draftKeys, setPosition } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
-import { freeze, type ToNumber, toNumber } from '@/store/issued'
+import { freeze, freezeUnnumbered, type ToNumber, toNumber } from '@/store/issued'
 import { fileTaken, setFiledAs } from '@/store/made'
 import { linesOut, markBilled } from '@/store/orders'
+import { isNumbered, kindIn } from '@/store/paperKinds'
 import { registerFor, takeValues } from '@/store/registers'
 import { readRun, setNumbering } from '@/store/runs'
 import { changeSettings, readSettings, type Settings } from '@/store/settings'
@@ -48,10 +49,10 @@ export function numberDocuments(books: Books, desk: Desk, runId: number, expecte
 				`${expected} were to be numbered, but now it would be ${drafts.length}. Nothing was numbered; look again.`,
 			)
 		const kinds = new Set(drafts.map(({ kind }) => kind))
-		const unopened = [...kinds].find((kind) => !registerFor(books, kind))
+		const unopened = [...kinds].find((kind) => isNumbered(books, kind) && !registerFor(books, kind))
 		if (unopened)
 			return no(
-				`There is no number register for ${kindOf(unopened).words.nouns}. Open one under Number registers. Nothing was numbered.`,
+				`There is no number register for ${kindIn(books, unopened).words.nouns}. Open one under Number registers. Nothing was numbered.`,
 			)
 		const { given, faults } = giveNumbers(books, desk, drafts, runId)
 		const wrong = [...faults, ...linesOut(books, runId).map(({ words }) => words)]
@@ -68,6 +69,11 @@ type Draft = ToNumber & { read: ReturnType<typeof readContent> }
 
 type Given = { noun: string; first: string; last: string }
 
+/** What stands for a number where a kind has no register: the paper's own place in the books. */
+const markOf = (id: number): string => `#${id}`
+const marked = (content: AnyContent, id: number): AnyContent =>
+	isPaper(content) ? { ...content, paper: { ...content.paper, mark: markOf(id) } } : content
+
 /** Numbers and freezes documents, kind by kind and year by year, enters them in the ledger, and reads each back. */
 function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number): { given: Given[]; faults: string[] } {
 	const faults: string[] = []
@@ -76,18 +82,34 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number):
 	for (const draft of drafts) {
 		const read = readContent(draft.content)
 		const year = yearOf(read.day)
-		const key = `${read.kind} ${year}`
-		const group = groups.get(key) ?? { kind: read.kind, year, drafts: [] }
+		const kind = keyOf(read)
+		const key = `${kind} ${year}`
+		const group = groups.get(key) ?? { kind, year, drafts: [] }
 		group.drafts.push({ ...draft, read })
 		groups.set(key, group)
 	}
 	const given = [...groups.values()].map(({ kind, year, drafts: own }): Given => {
+		const { nouns } = kindIn(books, kind).words
+		const after = (draft: Draft, content: AnyContent) => {
+			const { id, customer_id, credits_id } = draft
+			if (kindOf(kind).bills && credits_id === null) markBilled(books, id)
+			enterDocument(books, desk, { id, customer_id, content, credits_id })
+			faults.push(...verifyNumbered(books, id, content), ...fileUnder(books, id, run, content))
+		}
+		if (!isNumbered(books, kind)) {
+			for (const draft of own) {
+				const content = withFiled(marked(draft.read, draft.id), leaving, run)
+				freezeUnnumbered(books, { id: draft.id, mark: markOf(draft.id), content: JSON.stringify(content) }, desk.now())
+				after(draft, content)
+			}
+			return { noun: nouns, first: markOf(own[0]?.id ?? 0), last: markOf(own.at(-1)?.id ?? 0) }
+		}
 		const register = registerFor(books, kind)
-		const { nouns } = kindOf(kind).words
 		if (!register) throw new Error(`There is no number register for ${nouns}.`)
 		const start = takeValues(books, desk, register, year, own.length)
 		const numberOf = (value: number) => registerNumber(register, value, year)
-		own.forEach(({ id, read, customer_id, credits_id }, index) => {
+		own.forEach((draft, index) => {
+			const { id, read } = draft
 			const number = numberOf(start + index)
 			const issued = { run, prefix: prefixIn(register, year), value: start + index }
 			const content = { ...withFiled(numbered(read, number), leaving, run), issued }
@@ -104,9 +126,7 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number):
 				},
 				desk.now(),
 			)
-			if (kindOf(kind).bills && credits_id === null) markBilled(books, id)
-			enterDocument(books, desk, { id, customer_id, content, credits_id })
-			faults.push(...verifyNumbered(books, id, content), ...fileUnder(books, id, run, content))
+			after(draft, content)
 		})
 		return { noun: nouns, first: numberOf(start), last: numberOf(start + own.length - 1) }
 	})
@@ -116,7 +136,7 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number):
 /** A numbered paper with what its file and title are called, where the firm says it. */
 export function withFiled(content: AnyContent, leaving: Settings['leaving'], run: number): AnyContent {
 	const { filed: _, ...bare } = content
-	const own = leaving[content.kind]
+	const own = leaving[keyOf(content)]
 	const filed = own ? filedAs(content, own, runFolder(run)) : {}
 	return (Object.keys(filed).length === 0 ? bare : { ...bare, filed }) as AnyContent
 }

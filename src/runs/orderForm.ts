@@ -13,6 +13,8 @@ import { endAcceptance, formFile, goingAcceptance, keepForm, markAccepted } from
 import { addOrder, nextFormNumber, ordersOfNumber } from '@/store/orderIntake'
 import type { OrderLine, OrderRow } from '@/store/orders'
 import { allOwnFields } from '@/store/ownFields'
+import type { PaperKindRow } from '@/store/paperKinds'
+import { nextRecordNumber, recordNumbered } from '@/store/paperRecords'
 import { readSettings } from '@/store/settings'
 import { standingOf } from './bringIn/amended'
 import { makeDraft, readRates } from './draft'
@@ -47,15 +49,19 @@ export type FormSeen = {
 }
 
 /** `made` where nothing hinders it, with what tells it from another of its number, and the tax code of its freight. */
-type Looked = { seen: FormSeen; made: IntakeOrder | null; apart: string; freightTax: string }
+export type Looked = { seen: FormSeen; made: IntakeOrder | null; apart: string; freightTax: string }
 
-/** What a form would become, with all that hinders it. */
-export const lookAtForm = (books: Books, form: OrderForm, today: Day): FormSeen => look(books, form, today).seen
+/**
+ * What a form would become, with all that hinders it.
+ * @param kind the kind of paper that it is written for, in place of an order
+ */
+export const lookAtForm = (books: Books, form: OrderForm, today: Day, kind: PaperKindRow | null = null): FormSeen =>
+	lookInto(books, form, today, kind).seen
 
-function look(books: Books, form: OrderForm, today: Day): Looked {
+export function lookInto(books: Books, form: OrderForm, today: Day, kind: PaperKindRow | null): Looked {
 	const own: OwnField[] = allOwnFields(books)
 	const { order: read, places, troubles } = readForm(form, own)
-	const number = read.number || nextFormNumber(books)
+	const number = read.number || (kind ? nextRecordNumber(books, kind.id, formPrefix(kind)) : nextFormNumber(books))
 	const customer = read.customer === '' ? null : customerByNumber(books, read.customer)
 	const codes = new Set(allTaxRates(books).map(({ code }) => code))
 	const known = knownOf(books)
@@ -79,13 +85,17 @@ function look(books: Books, form: OrderForm, today: Day): Looked {
 		if (line.item !== '' && !known.item(line.item))
 			tell('item', 'No item has this code. Choose one of the list, or leave it empty and write what it is.', index)
 		if (line.description === '') missing(troubles, 'description', places[index], 'What is it?')
-		if (line.unitPrice === null)
+		if (line.unitPrice === null && kind?.base !== 'unpriced')
 			missing(troubles, 'unitPrice', places[index], 'Its item has no price in this currency. Give one.')
+		if (line.taxCode === '' && kind?.base === 'unpriced') continue
 		if (line.taxCode === '') missing(troubles, 'taxCode', places[index], 'Which tax?')
 		else if (!codes.has(line.taxCode)) tell('taxCode', 'No tax code is called so.', index)
 	}
 	let apart = ''
-	if (made) {
+	if (made && kind) {
+		if (recordNumbered(books, kind.id, number))
+			tell('number', `${kind.name} ${number} was written already. Give this one another number.`)
+	} else if (made) {
 		const standing = standingOf(books, made, ordersOfNumber(books, number), null)
 		const words = {
 			new: '',
@@ -117,7 +127,10 @@ function look(books: Books, form: OrderForm, today: Day): Looked {
 				lookedUp: line.lookedUp === '' ? [] : line.lookedUp.split(','),
 			})),
 			// Without a day no rate of tax is known.
-			totals: made && customer && made.day !== '' ? totalsOf(books, made, customer, freightTax, today) : null,
+			totals:
+				made && customer && made.day !== '' && kind?.base !== 'unpriced'
+					? totalsOf(books, made, customer, freightTax, today)
+					: null,
 			troubles,
 		},
 	}
@@ -175,7 +188,17 @@ function totalsOf(
 	}
 }
 
-const rowOf = (made: IntakeOrder, customer: Customer, freightTax: string): OrderRow => ({
+/** What stands before the numbers of what is written for a kind, where none is typed. */
+const formPrefix = ({ name }: PaperKindRow): string =>
+	`${name
+		.normalize('NFD')
+		.replace(/[^A-Za-z ]/g, '')
+		.split(' ')
+		.map((word) => word[0]?.toUpperCase() ?? '')
+		.join('')
+		.padEnd(1, 'P')}R-`
+
+export const rowOf = (made: IntakeOrder, customer: Customer, freightTax: string): OrderRow => ({
 	id: 0,
 	number: made.number,
 	customer_id: customer.id,
@@ -213,7 +236,7 @@ const rowOf = (made: IntakeOrder, customer: Customer, freightTax: string): Order
 	customer_number: customer.number,
 })
 
-const lineOf = (line: IntakeOrder['lines'][number], place: number): OrderLine => ({
+export const lineOf = (line: IntakeOrder['lines'][number], place: number): OrderLine => ({
 	id: place + 1,
 	position: place + 1,
 	source_row: line.sourceRow,
@@ -231,6 +254,12 @@ const lineOf = (line: IntakeOrder['lines'][number], place: number): OrderLine =>
 	agreed: null,
 })
 
+/** Keeps what was typed as a file of its own, with its hash. @returns its id */
+export function keepTyped(books: Books, desk: Desk, name: string, key: string, typed: object): number {
+	const content = Buffer.from(JSON.stringify({ ...typed, written: desk.now(), by: desk.clerk }, null, '\t'))
+	return keepForm(books, desk, { name, key, content, sha256: createHash('sha256').update(content).digest('hex') })
+}
+
 export type Written =
 	| { ok: true; id: number; number: string; words: string }
 	| { ok: false; message: string; seen: FormSeen | null }
@@ -243,22 +272,14 @@ export function writeOrder(books: Books, desk: Desk, form: OrderForm, today: Day
 	return inOneStep(books, (): Written => {
 		const before = formFile(books, form.key)
 		if (before) return { ok: true, ...before, words: `Order ${before.number} was saved already.` }
-		const { seen, made, apart, freightTax } = look(books, form, today)
+		const { seen, made, apart, freightTax } = lookInto(books, form, today, null)
 		if (!made)
 			return {
 				ok: false,
 				message: `${seen.troubles.length === 1 ? 'One thing is' : `${seen.troubles.length} things are`} to be mended.`,
 				seen,
 			}
-		const content = Buffer.from(
-			JSON.stringify({ ...form, number: made.number, written: desk.now(), by: desk.clerk }, null, '\t'),
-		)
-		const file = keepForm(books, desk, {
-			name: `Order ${made.number}`,
-			key: form.key,
-			content,
-			sha256: createHash('sha256').update(content).digest('hex'),
-		})
+		const file = keepTyped(books, desk, `Order ${made.number}`, form.key, { ...form, number: made.number })
 		const acceptance = goingAcceptance(books, desk, file)
 		const id = addOrder(books, made, {
 			file,

@@ -3,7 +3,7 @@ import type { OwnField, OwnOf, OwnType, OwnValues } from '@/core/ownFields'
 import { ownText, readOwn, whyNotOwn } from '@/core/ownFields'
 import { type FileKind, fieldsFor } from '@/intake/kinds'
 import { plainName } from '@/intake/kinds/field'
-import { kindOf } from '@/kinds'
+import { isKindName } from '@/kinds'
 import { ownKeysOf } from '@/layout/fields'
 import { readLogo } from '@/pdf/logo'
 import { type Books, inOneStep } from '@/store/books'
@@ -13,6 +13,7 @@ import { allCustomers, customerByNumber } from '@/store/customers'
 import type { Desk } from '@/store/events'
 import { allLayouts } from '@/store/layouts'
 import { addOwnField, allOwnFields, ownValueCount, setOwnValue, takeOwnFieldAway } from '@/store/ownFields'
+import { kindIn } from '@/store/paperKinds'
 import { readSettings } from '@/store/settings'
 import { currentBody, usedByWords, usesOf } from './layouts'
 import { askToLookAgain } from './mend'
@@ -47,7 +48,7 @@ export function ownFieldUses(books: Books): OwnFieldUse[] {
 				...locks(ownKeysOf(own)),
 				...names
 					.filter(({ text }) => ownKeysOf(own).some((key) => text.includes(`"${key}"`)))
-					.map(({ kind }) => `the names of ${kindOf(kind).words.nouns}`),
+					.map(({ kind }) => `the names of ${isKindName(kind) ? kindIn(books, kind).words.nouns : kind}`),
 			],
 		}
 	})

@@ -7,7 +7,7 @@ import { fillLetter } from '@/core/letter'
 import { billInput } from '@/core/priceBill'
 import { type StatementContent, state } from '@/core/statement'
 import { working } from '@/core/working'
-import { type AnyContent, fieldValues, isBill, kindOf, letterOf } from '@/kinds'
+import { type AnyContent, billsOrders, fieldValues, isBill, letterOf } from '@/kinds'
 import type { Books } from '@/store/books'
 import { type ChangeRow, changesOf, originsOf } from '@/store/changes'
 import { readCustomer } from '@/store/customers'
@@ -20,6 +20,7 @@ import { filesBeside } from '@/store/made'
 import { attemptsOfDocument, copiesOf, messageOfDocument, ownMessage } from '@/store/messages'
 import { lookedUpOf } from '@/store/orderIntake'
 import { readOrder } from '@/store/orders'
+import { kindIn } from '@/store/paperKinds'
 import { documentsOfCustomer } from '@/store/places'
 import { readSettings } from '@/store/settings'
 import { discountChoices, discountWords } from './change'
@@ -170,12 +171,12 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 		changes: changesOf(books, documentId),
 		discounts: isBill(content) && document.credits_id === null ? discountsOf(books, content) : [],
 		charges: isBill(content) && document.credits_id === null ? content.charges.map(chargeView) : null,
-		beside: isBill(content) && document.credits_id === null ? draftsBeside(books, documentId) : [],
+		beside: billsOrders(content) && document.credits_id === null ? draftsBeside(books, documentId) : [],
 		credits: document.credits_id !== null,
-		words: kindOf(content.kind).words,
+		words: kindIn(books, document.kind).words,
 		layout: {
 			...content.layout,
-			others: document.number === null ? layoutsToGive(books, content.kind).map(({ id, name }) => ({ id, name })) : [],
+			others: document.number === null ? layoutsToGive(books, document.kind).map(({ id, name }) => ({ id, name })) : [],
 		},
 	}
 }

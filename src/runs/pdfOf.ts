@@ -12,13 +12,13 @@ export type PdfFile = { name: string; bytes: Buffer; sha256: string }
 export const filesFolder = (books: Books): string => join(books.folder, 'files')
 
 /**
- * A document's PDF. Once it is made: exactly the recorded file, taken from its place, or made again from the frozen document
+ * A document's PDF; null where there is no such document, or its files were taken away. Once it is made: exactly the recorded file, taken from its place, or made again from the frozen document
  * when the file was lost or changed. Before: a draft with its mark.
  * @throws when the file made again is not the recorded one, which would mean that the books were tampered with
  */
 export async function pdfOf(books: Books, documentId: number): Promise<PdfFile | null> {
 	const document = readAnyDocument(books, documentId)
-	if (!document) return null
+	if (!document || document.files_away_at !== null) return null
 	const { content, file_name, file_sha256 } = document
 	if (file_name && file_sha256) {
 		const path = join(filesFolder(books), file_name)

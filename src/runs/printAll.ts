@@ -1,3 +1,4 @@
+import { keyOf } from '@/kinds'
 import { usualLeaving } from '@/layout/leaving'
 import { makeCopy, makeTogether } from '@/pdf/makeDocument'
 import type { Books } from '@/store/books'
@@ -20,7 +21,7 @@ export async function printAll(books: Books, runId: number | null): Promise<Buff
 	const { leaving } = readSettings(books)
 	const each = await Promise.all(
 		contents.map(async (content) => {
-			const { copies, marked } = leaving[content.kind] ?? usualLeaving
+			const { copies, marked } = leaving[keyOf(content)] ?? usualLeaving
 			const art = await artFor(content, artOfBooks(books))
 			return Array.from({ length: copies }, (_, place) => ({ content, art: { ...art, copy: marked && place > 0 } }))
 		}),
@@ -32,7 +33,7 @@ export async function printAll(books: Books, runId: number | null): Promise<Buff
 export async function printAgain(books: Books, documentId: number): Promise<Buffer | null> {
 	const content = readAnyDocument(books, documentId)?.content
 	if (!content || content.number === '') return null
-	const { marked } = readSettings(books).leaving[content.kind] ?? usualLeaving
+	const { marked } = readSettings(books).leaving[keyOf(content)] ?? usualLeaving
 	const art = await artFor(content, artOfBooks(books))
 	return marked ? makeCopy(content, art) : makeTogether([{ content, art }])
 }

@@ -1,6 +1,7 @@
 import { sharesByOrder } from '@/core/divideBill'
 import type { BillContent, Unpriced } from '@/core/document'
 import { priceBill } from '@/core/priceBill'
+import { billsOrders } from '@/kinds'
 import type { Books } from '@/store/books'
 import { type Customer, readCustomer } from '@/store/customers'
 import { addFindings, type DocumentRow, findingsOf, readBill, replaceFindings } from '@/store/documents'
@@ -81,7 +82,7 @@ export function redraft(
 		level: findings[0]?.level ?? 'clear',
 	})
 	addFindings(books, document.id, findings)
-	if (document.credits_id === null) placeOrders(books, document.id, draft.content)
+	if (document.credits_id === null && billsOrders(draft.content)) placeOrders(books, document.id, draft.content)
 	return draft.net - BigInt(document.net)
 }
 

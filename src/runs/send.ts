@@ -1,6 +1,8 @@
 import { addresses } from '@/core/addresses'
+import { shownNumber } from '@/core/document'
 import { fillLetter } from '@/core/letter'
-import { type AnyContent, fieldValues, firstLetters, isStatement, letterOf, readContent } from '@/kinds'
+import { type AnyContent, fieldValues, firstLetters, isStatement, keyOf, letterOf, readContent } from '@/kinds'
+import { firstPaperLetter } from '@/kinds/paper'
 import { languagesFor, sayIn } from '@/layout/languages'
 import { usualLeaving } from '@/layout/leaving'
 import { word } from '@/layout/words'
@@ -25,6 +27,7 @@ import {
 	toWrite,
 	waitingMessages,
 } from '@/store/messages'
+import { paperKindOf } from '@/store/paperKinds'
 import { readSettings } from '@/store/settings'
 import { besideTypes } from './beside'
 import { besideBytes } from './besideFiles'
@@ -35,9 +38,14 @@ import { choiceOf } from './statements'
 /** Address that messages come from. */
 export const senderOf = (books: Books): string => readSettings(books).mail.sender || readCompany(books)?.email || ''
 
+const firstOfOwn = (books: Books, kind: string) => {
+	const own = paperKindOf(books, kind)
+	return own && firstPaperLetter(own)
+}
+
 /** The letter that goes with a kind of document: the firm's own, else the first one. */
 export const letterFor = (books: Books, kind: string): { subject: string; body: string } =>
-	readLetter(books, kind) ?? firstLetters[kind] ?? { subject: '', body: '' }
+	readLetter(books, kind) ?? firstLetters[kind] ?? firstOfOwn(books, kind) ?? { subject: '', body: '' }
 
 /**
  * Writes the message of every made document that has an address and none yet. One step.
@@ -60,7 +68,7 @@ export function writeMessages(books: Books, desk: Desk, runId: number): { writte
 				continue
 			}
 			const locked = password !== null
-			const { attached } = leaving[content.kind] ?? usualLeaving
+			const { attached } = leaving[keyOf(content)] ?? usualLeaving
 			const letter = letterFor(books, letterOf(content))
 			const values = fieldValues(content)
 			addMessage(books, {
@@ -69,7 +77,7 @@ export function writeMessages(books: Books, desk: Desk, runId: number): { writte
 				sender,
 				sender_name: content.issuer.name,
 				recipient: email,
-				message_id: messageIdFor({ number: content.number, fileSha256: file_sha256, recipient: email, sender }),
+				message_id: messageIdFor({ number: shownNumber(content), fileSha256: file_sha256, recipient: email, sender }),
 				subject: own_subject ?? fillLetter(letter.subject, values),
 				body: withLockWords(own_body ?? fillLetter(letter.body, values), locked, content),
 				written_at: desk.now(),

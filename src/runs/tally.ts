@@ -51,6 +51,7 @@ const furthest: Record<Place, number> = {
 	unsure: 3,
 	'to print': 3,
 	printed: 4,
+	filed: 4,
 	sent: 4,
 }
 
@@ -69,6 +70,7 @@ const reasons: Record<Place, (row: BenchRow) => string> = {
 	unsure: () => 'unsure whether it arrived: decide in the Postroom',
 	'to print': () => 'no email: to be printed',
 	printed: () => '',
+	filed: () => '',
 	sent: () => '',
 }
 
@@ -174,5 +176,7 @@ export function nextAct(groups: RunGroup[]): NextAct {
 		const count = countAt(groups, ...at)
 		if (count > 0) return { act, count }
 	}
-	return groups.length > 0 ? { act: 'close', count: countAt(groups, 'sent', 'printed') } : { act: 'none', count: 0 }
+	return groups.length > 0
+		? { act: 'close', count: countAt(groups, 'sent', 'printed', 'filed') }
+		: { act: 'none', count: 0 }
 }

@@ -5,7 +5,7 @@ import { creditable } from '@/core/creditBill'
 import { amountText, parseAmount } from '@/core/currency'
 import { sharesByOrder } from '@/core/divideBill'
 import { type BillContent, billSchema } from '@/core/document'
-import { type AnyContent, entering, isBill, readContent, verifyContent } from '@/kinds'
+import { type AnyContent, billsOrders, entering, isBill, readContent, verifyContent } from '@/kinds'
 import { arrivalCounts, openPracticePost } from '@/post/practiceMail'
 import type { Books } from '@/store/books'
 import {
@@ -247,7 +247,7 @@ function hinderedNot(books: Books): Verdict {
 	const faults: string[] = []
 	for (const { number, content, numbered_at, credits_id } of issuedDocuments(books)) {
 		const read = readContent(content)
-		if (!isBill(read) || credits_id !== null || read.customer.tax !== 'standard') continue
+		if (!billsOrders(read) || credits_id !== null || read.customer.tax !== 'standard') continue
 		// Before the day of supply was kept, the document's day decided.
 		const days = read.supply === null ? [read.day] : [read.day, ...read.orders.map(({ day }) => day)]
 		for (const { code, rate } of read.taxCodes) {
@@ -269,8 +269,8 @@ function hinderedNot(books: Books): Verdict {
 function filesRight(books: Books): Verdict {
 	const wrong: string[] = []
 	let looked = 0
-	for (const { number, file_name, file_sha256 } of issuedDocuments(books)) {
-		if (!file_name || !file_sha256) continue
+	for (const { number, file_name, file_sha256, files_away_at } of issuedDocuments(books)) {
+		if (!file_name || !file_sha256 || files_away_at) continue
 		looked++
 		const path = join(filesFolder(books), file_name)
 		if (!existsSync(path)) wrong.push(`${number}: ${file_name} is missing; opening the document makes it again`)

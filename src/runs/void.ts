@@ -1,5 +1,6 @@
 import { dayText } from '@/core/calendar'
-import { isBill } from '@/kinds'
+import { isOwnKind } from '@/core/paperKind'
+import { billsOrders } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
 import { type DocumentRow, readAnyDocument } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
@@ -28,7 +29,7 @@ export function whyNotVoid(books: Books, document: DocumentRow): string | null {
 /** Why a document of closed books is not made void or revised; null when its books are open. */
 export function whyClosed(books: Books, { day, kind }: DocumentRow): string | null {
 	const { closedTo } = readSettings(books)
-	if (closedTo === '' || day > closedTo) return null
+	if (closedTo === '' || day > closedTo || isOwnKind(kind)) return null
 	const instead = kind === 'invoice' ? 'Credit it instead.' : 'Correct it with another document.'
 	return `It is dated ${dayText(day)}, in books that are closed to ${dayText(closedTo)}. ${instead}`
 }
@@ -45,7 +46,7 @@ export function voidDocument(books: Books, desk: Desk, documentId: number, reaso
 		if (!document) return no('There is no such document.')
 		const hindered = whyNotVoid(books, document)
 		if (hindered) return no(hindered)
-		const bills = isBill(document.content) && document.credits_id === null
+		const bills = billsOrders(document.content) && document.credits_id === null
 		const orders = bills ? ordersWait(books, desk, documentId, `${document.number} was made void`) : 0
 		markVoid(books, desk, documentId, words)
 		joinWaiting(books)

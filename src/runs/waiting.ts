@@ -2,6 +2,7 @@ import { amountText, parseAmount } from '@/core/currency'
 import { sharesByOrder } from '@/core/divideBill'
 import type { BillContent } from '@/core/document'
 import { addUpDiscounts } from '@/core/documentDiscounts'
+import { billsOrders } from '@/kinds'
 import type { Books } from '@/store/books'
 import { type ChangeRow, changesBehind } from '@/store/changes'
 import { readBill } from '@/store/documents'
@@ -29,7 +30,7 @@ import { sharedOf } from './draft'
  */
 export function ordersWait(books: Books, desk: Desk, documentId: number, why: string): number {
 	const document = readBill(books, documentId)
-	if (!document || document.credits_id !== null) return 0
+	if (!document || document.credits_id !== null || !billsOrders(document.content)) return 0
 	const changes = changesBehind(books, documentId)
 	const { content } = document
 	keepAgreed(books, content, changes)

@@ -1,6 +1,6 @@
 import type { Finding } from '@/core/checks'
 import type { BillContent } from '@/core/document'
-import { type AnyContent, countOf, isBill, readContent } from '@/kinds'
+import { type AnyContent, countOf, isBill, type KindName, keyOf, readContent } from '@/kinds'
 import type { Books } from './books'
 
 export type Level = 'stop' | 'look' | 'clear'
@@ -36,7 +36,7 @@ export type DocumentRow = {
 	made_at: string | null
 	printed_at: string | null
 	printed_by: string | null
-	kind: AnyContent['kind']
+	kind: KindName
 	void_reason: string | null
 	void_at: string | null
 	void_by: string | null
@@ -54,12 +54,20 @@ export type DocumentRow = {
 	dropped_at: string | null
 	dropped_by: string | null
 	dropped_reason: string | null
+	/** Since when and by whom it is said to be kept and not sent. */
+	only_filed_at: string | null
+	only_filed_by: string | null
+	/** When, by whom and why its files were taken away, their years being over. */
+	files_away_at: string | null
+	files_away_by: string | null
+	files_away_reason: string | null
 }
 /** Of `document d` or `placed d`. */
 export const documentColumns = `d.id, d.run_id, d.position, d.customer_id, d.customer_name, d.email, d.currency, d.order_count, d.order_numbers, d.net, d.tax, d.past_due,
 	d.total, d.day, d.due_day, d.level, d.held_reason, d.held_by, d.held_at, d.looked_by, d.looked_at, d.number, d.numbered_at,
 	d.file_name, d.file_sha256, d.file_size, d.pages, d.made_at, d.printed_at, d.printed_by, d.kind, d.void_reason, d.void_at, d.void_by, d.credits_id,
-	d.revision, d.revises_id, d.replaced_at, d.replaced_by, d.replaced_reason, d.message_held, d.dropped_at, d.dropped_by, d.dropped_reason`
+	d.revision, d.revises_id, d.replaced_at, d.replaced_by, d.replaced_reason, d.message_held, d.dropped_at, d.dropped_by, d.dropped_reason,
+	d.only_filed_at, d.only_filed_by, d.files_away_at, d.files_away_by, d.files_away_reason`
 
 export type NewDocument = {
 	run_id: number
@@ -88,7 +96,7 @@ export function addDocument({ sql }: Books, { content, ...row }: NewDocument): n
 	).run(
 		row.run_id,
 		row.position,
-		content.kind,
+		keyOf(content),
 		row.customer_id,
 		row.customer_name,
 		row.email,

@@ -1,6 +1,6 @@
 import type { BillContent } from '@/core/document'
 import type { NumberingKey } from '@/core/numbering'
-import type { AnyContent } from '@/kinds'
+import { type AnyContent, keyOf } from '@/kinds'
 import type { Books } from './books'
 import type { Level } from './documents'
 import type { Desk } from './events'
@@ -116,7 +116,7 @@ export function replaceDraft(
 			customer_name = @name, order_count = @count, order_numbers = @orders, looked_by = NULL, looked_at = NULL WHERE id = @id AND number IS NULL`,
 	).run({
 		id: documentId,
-		kind: content.kind,
+		kind: keyOf(content),
 		name: content.customer.name,
 		net,
 		tax,

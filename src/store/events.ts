@@ -16,6 +16,8 @@ export type Subject =
 	| 'setting'
 	| 'layout'
 	| 'form'
+	| 'paper kind'
+	| 'paper record'
 export type Happening = {
 	subject: Subject
 	id: string | number

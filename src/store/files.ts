@@ -102,7 +102,7 @@ export function beginFile({ sql }: Books, desk: Desk, file: { name: string; size
 }
 
 // What was typed in the order form is kept as a file too, apart from those that were brought in.
-const formMark = (key: string): string => `order form ${key}`
+export const formMark = (key: string): string => `order form ${key}`
 
 /** The order that a writing of the form made already; null for none. */
 export const formFile = ({ sql }: Books, key: string): { id: number; number: string } | null =>

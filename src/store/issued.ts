@@ -34,6 +34,16 @@ export function freeze(
 	).run(number, registerId, year, value, now, id)
 }
 
+/** Freezes a paper of a kind without a register, with what stands for its number. */
+export function freezeUnnumbered(
+	{ sql }: Books,
+	{ id, mark, content }: { id: number; mark: string; content: string },
+	now: string,
+): void {
+	sql<[string, number]>('UPDATE document_content SET content = ?, frozen = 1 WHERE document_id = ?').run(content, id)
+	sql<[string, string, number]>('UPDATE document SET number = ?, numbered_at = ? WHERE id = ?').run(mark, now, id)
+}
+
 /** Freezes a document as the revision of another: the same number, said to be a revision; its register gives none. */
 export function freezeRevision(
 	{ sql }: Books,

@@ -12,7 +12,9 @@ export type FileTask = {
 }
 export type Task =
 	| FileTask
-	| { kind: Step; run: number; expected: number }
+	| { kind: Step; run: number; expected: number /** What is asked for next when it is done. */; follow?: 'send' }
+	/** Drafts of a run on paper, to look at. */
+	| { kind: 'trial print'; of: number }
 	/** A form of the firm's is read. */
 	| { kind: 'read form'; form: number }
 	/** Drafts of open runs are looked at again, since something they depend on changed: of one customer, or all. */

@@ -14,6 +14,7 @@ const laneOf: Record<Task['kind'], Lane> = {
 	number: 'reading',
 	'look again': 'reading',
 	make: 'making',
+	'trial print': 'making',
 	send: 'sending',
 }
 

@@ -1,5 +1,5 @@
 import type { LayoutRef } from '@/core/document'
-import type { KindName } from '@/kinds'
+import { baseOf, type KindName } from '@/kinds'
 import { languageOf } from '@/layout/languages'
 import { looksOf, paperKinds } from '@/layout/looks'
 import { type Books, inOneStep } from './books'
@@ -192,28 +192,34 @@ export function bringLooks(books: Books): void {
 	const known = () => books.sql<[], { n: number }>(`SELECT count(*) AS n FROM layout WHERE shipped <> ''`).get()?.n ?? 0
 	if (known() >= paperKinds.length * 3) return
 	inOneStep(books, () => {
+		for (const kind of paperKinds) bringLooksOf(books, kind)
+	})
+}
+
+/** Brings the looks of one kind, each once, and begins with the first. */
+export function bringLooksOf(books: Books, kind: KindName): void {
+	inOneStep(books, () => {
 		const { sql } = books
-		for (const kind of paperKinds)
-			for (const look of looksOf(kind)) {
-				const there = sql<[string, string], { id: number }>('SELECT id FROM layout WHERE kind = ? AND shipped = ?').get(
-					kind,
-					look.name,
-				)
-				if (there) continue
-				const id = Number(
-					sql<[string, string, string]>(
-						`INSERT INTO layout (kind, name, shipped, made_at, made_by) VALUES (?, ?, ?, strftime('%Y-%m-%dT%H:%M:%fZ', 'now'), 'North Tally')`,
-					).run(kind, freeName(books, kind, look.name), look.name).lastInsertRowid,
-				)
-				sql<[number, string]>(
-					`INSERT INTO layout_version (layout_id, version, body, note, released_at, released_by)
+		for (const look of looksOf(baseOf(kind))) {
+			const there = sql<[string, string], { id: number }>('SELECT id FROM layout WHERE kind = ? AND shipped = ?').get(
+				kind,
+				look.name,
+			)
+			if (there) continue
+			const id = Number(
+				sql<[string, string, string]>(
+					`INSERT INTO layout (kind, name, shipped, made_at, made_by) VALUES (?, ?, ?, strftime('%Y-%m-%dT%H:%M:%fZ', 'now'), 'North Tally')`,
+				).run(kind, freeName(books, kind, look.name), look.name).lastInsertRowid,
+			)
+			sql<[number, string]>(
+				`INSERT INTO layout_version (layout_id, version, body, note, released_at, released_by)
 					 VALUES (?, 1, ?, 'as it ships', strftime('%Y-%m-%dT%H:%M:%fZ', 'now'), 'North Tally')`,
-				).run(id, JSON.stringify(look))
-				const chosen = sql<[string], unknown>(
-					`SELECT 1 FROM layout_choice WHERE kind = ? AND customer_id IS NULL AND language = ''`,
-				).get(kind)
-				if (!chosen) choose(books, { kind, customer: null, layout: id })
-			}
+			).run(id, JSON.stringify(look))
+			const chosen = sql<[string], unknown>(
+				`SELECT 1 FROM layout_choice WHERE kind = ? AND customer_id IS NULL AND language = ''`,
+			).get(kind)
+			if (!chosen) choose(books, { kind, customer: null, layout: id })
+		}
 	})
 }
 
@@ -224,3 +230,10 @@ export function freeName(books: Books, kind: string, wanted: string): string {
 		if (!layoutNamed(books, kind, name)) return name
 	}
 }
+
+/** Whether papers of a kind have a released layout: the firm's choice. */
+export const hasReadyLayout = ({ sql }: Books, kind: string): boolean =>
+	sql<[string], unknown>(
+		`SELECT 1 FROM layout_choice c JOIN layout_version v ON v.layout_id = c.layout_id
+		 WHERE c.kind = ? AND c.customer_id IS NULL AND c.language = '' LIMIT 1`,
+	).get(kind) !== undefined

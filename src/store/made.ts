@@ -1,9 +1,10 @@
+import type { KindName } from '@/kinds'
 import type { Books } from './books'
 import { stands } from './places'
 
 // The files of documents.
 
-export type MakeRow = { id: number; kind: 'invoice' | 'credit-note' | 'statement'; content: string; beside: string }
+export type MakeRow = { id: number; kind: KindName; content: string; beside: string }
 
 /** Numbered documents without a file, in order of number, with their frozen content. */
 export const toMake = ({ sql }: Books, runId: number, most: number): MakeRow[] =>

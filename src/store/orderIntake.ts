@@ -155,6 +155,12 @@ export function numbersInUse({ sql }: Books): { has: (number: string) => boolean
 	return { has: (number) => numbers.has(number.toUpperCase()) }
 }
 
+/** Whether an order, or a part of one, has a number. */
+export const isOrderNumber = ({ sql }: Books, number: string): boolean =>
+	sql<[string], unknown>('SELECT 1 FROM sales_order WHERE number = ? COLLATE NOCASE AND away_at IS NULL LIMIT 1').get(
+		number,
+	) !== undefined
+
 /** The orders of a number, the latest first; those of an accepting that is going too. */
 export const ordersOfNumber = ({ sql }: Books, number: string): KnownOrder[] =>
 	sql<[string], KnownOrder>(

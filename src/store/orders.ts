@@ -229,9 +229,12 @@ export type Gathered = { currency: string; orders: number; net: number }
 
 /** What a run took in, by currency. */
 export const gatheredOf = ({ sql }: Books, runId: number): Gathered[] =>
-	sql<[number], Gathered>(
-		'SELECT currency, count(*) AS orders, sum(net) AS net FROM run_order WHERE run_id = ? GROUP BY currency',
-	).all(runId)
+	sql<[{ run: number }], Gathered>(
+		`SELECT currency, count(*) AS orders, sum(net) AS net FROM (
+			SELECT currency, net FROM run_order WHERE run_id = @run
+			UNION ALL SELECT currency, net FROM run_paper WHERE run_id = @run AND away_at IS NULL AND currency IS NOT NULL)
+		 GROUP BY currency`,
+	).all({ run: runId })
 
 /** Puts an order on a document of its run. */
 export function putOnDocument({ sql }: Books, orderId: number, documentId: number): void {

@@ -15,6 +15,7 @@ export const places = [
 	'unsure',
 	'to print',
 	'printed',
+	'filed',
 	'sent',
 	'void',
 	'replaced',

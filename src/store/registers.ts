@@ -1,7 +1,8 @@
 import { countYear, mayClash, type RegisterShape } from '@/core/register'
-import { type KindName, kindOf } from '@/kinds'
+import type { KindName } from '@/kinds'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
+import { kindIn } from './paperKinds'
 
 export type Register = RegisterShape & { id: number; kind: KindName }
 
@@ -51,7 +52,7 @@ export function saveRegister(
 		if (clash)
 			return {
 				ok: false,
-				message: `${kindOf(clash.kind).words.name}s have the prefix ${clash.prefix || 'none'}; with ${shape.prefix || 'none'} a number could come twice. Choose another prefix.`,
+				message: `${capital(kindIn(books, clash.kind).words.nouns)} have the prefix ${clash.prefix || 'none'}; with ${shape.prefix || 'none'} a number could come twice. Choose another prefix.`,
 			}
 		const given = counting && highest(books, counting, year)
 		if (before && next !== nextBefore && given != null && next <= given)
@@ -128,3 +129,5 @@ export const givenNumbers = ({ sql }: Books, registerId: number, most: number): 
 			(SELECT i.number FROM document i WHERE i.id = d.credits_id) AS credits FROM document d
 		 WHERE d.register_id = ? ORDER BY d.register_year DESC, d.register_value DESC LIMIT ?`,
 	).all(registerId, most)
+
+const capital = (text: string) => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`

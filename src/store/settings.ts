@@ -67,7 +67,11 @@ const settingsSchema = z.object({
 	/** Whether days and numbers of a kind must rise together. */
 	ascending: z.boolean().default(false),
 	/** How papers leave, by their kind; as usual where none is said. */
-	leaving: z.partialRecord(z.enum(['invoice', 'credit-note', 'statement']), leavingSchema).default({}),
+	leaving: z.record(z.string(), leavingSchema).default({}),
+	/** Days after which trial prints are thrown away. */
+	trialDays: z.number().int().min(1).max(365).default(14),
+	/** Years that the files of what was issued are kept, by kind; for good where none is said. */
+	keepYears: z.record(z.string(), z.number().int().min(1).max(100)).default({}),
 })
 export type Settings = z.infer<typeof settingsSchema>
 

@@ -60,7 +60,7 @@ export function numbersOnce(books: Books): Verdict {
 			...words(
 				books,
 				`SELECT d.number || ' is not frozen, or frozen under another number' AS words FROM document d LEFT JOIN document_content c ON c.document_id = d.id
-				 WHERE d.number IS NOT NULL AND (c.frozen IS NOT 1 OR json_extract(c.content, '$.number') || iif(d.revision > 1, ' rev. ' || d.revision, '') <> d.number)`,
+				 WHERE d.number IS NOT NULL AND (c.frozen IS NOT 1 OR coalesce(nullif(json_extract(c.content, '$.number'), ''), json_extract(c.content, '$.paper.mark'), '') || iif(d.revision > 1, ' rev. ' || d.revision, '') <> d.number)`,
 			),
 		],
 	}
@@ -307,10 +307,11 @@ export type Issued = {
 	total: number
 	file_name: string | null
 	file_sha256: string | null
+	files_away_at: string | null
 }
 
 const issuedColumns =
-	'd.id, d.number, d.customer_id, d.numbered_at, d.day, d.place, d.credits_id, c.content, d.net, d.tax, d.total, d.file_name, d.file_sha256'
+	'd.id, d.number, d.customer_id, d.numbered_at, d.day, d.place, d.credits_id, c.content, d.net, d.tax, d.total, d.file_name, d.file_sha256, d.files_away_at'
 
 /** Every numbered document with what its recomputing and its file are checked against. */
 export function* issuedDocuments({ db }: Books): Generator<Issued> {

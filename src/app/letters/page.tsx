@@ -27,6 +27,8 @@ const invented: FieldValues = {
 	'days late': 'the days of the oldest',
 	items: 'Number\tDue\tOpen\nits number\tits due date\twhat is open',
 	'items past due': 'Number\tDue\tOpen\nits number\tits due date\twhat is open',
+	paper: 'what it is',
+	'last day': 'its last day',
 }
 
 /** The texts that go with documents, each shown as a real customer would read it. */

@@ -46,6 +46,8 @@ const facts = (more: Partial<Checked> = {}): Checked => {
 		lookAbove: 1_000_000,
 		usualTimes: 3,
 		usualPart: 25,
+		recordGone: '',
+		sells: true,
 		...more,
 	}
 }

@@ -6,7 +6,7 @@ export function emailMissing({
 	content,
 	customer,
 }: {
-	content: { kind: string; customer: { name: string } }
+	content: { kind: string; customer: { name: string }; paper?: { name: string } | undefined }
 	customer: Pick<Checked['customer'], 'email'>
 }): Finding[] {
 	if (customer.email === '') {
@@ -15,7 +15,7 @@ export function emailMissing({
 				code: 'no-email',
 				level: 'look',
 				brief: 'no email: will print',
-				text: `${content.customer.name} has no email address. The ${content.kind.replace('-', ' ')} will be listed to print.`,
+				text: `${content.customer.name} has no email address. The ${nameOf(content)} will be listed to print.`,
 			},
 		]
 	}
@@ -25,7 +25,10 @@ export function emailMissing({
 			code: 'email',
 			level: 'stop',
 			brief: 'email malformed',
-			text: `"${customer.email}" is not an email address. Correct it under Accounts, or empty it to print the ${content.kind.replace('-', ' ')}.`,
+			text: `"${customer.email}" is not an email address. Correct it under Accounts, or empty it to print the ${nameOf(content)}.`,
 		},
 	]
 }
+
+const nameOf = ({ kind, paper }: { kind: string; paper?: { name: string } | undefined }): string =>
+	(paper?.name ?? kind.replace('-', ' ')).toLowerCase()

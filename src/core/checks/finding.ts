@@ -53,6 +53,10 @@ export type Checked = {
 	ascending: boolean
 	/** Whether a credit note no longer takes what is left of its invoice. */
 	restChanged: boolean
+	/** Why what a paper was made from no longer counts; empty where it does, and for invoices. */
+	recordGone: string
+	/** Whether its prices are those that the firm sells at. */
+	sells: boolean
 	/** Percent of the usual below which an invoice is worth a look. */
 	usualPart: number
 }

@@ -16,12 +16,14 @@ import { firmIncomplete } from './firmIncomplete'
 import { homeTaxMissing } from './homeTaxMissing'
 import { inClosedMonth } from './inClosedMonth'
 import { largeTotal } from './largeTotal'
+import { lastDayPast } from './lastDayPast'
 import { lockMissing } from './lockMissing'
 import { notAboveZero } from './notAboveZero'
 import { overCreditLimit } from './overCreditLimit'
 import { priceFarFromItem } from './priceFarFromItem'
 import { priceMissing } from './priceMissing'
 import { purchaseOrderMissing } from './purchaseOrderMissing'
+import { recordGone } from './recordGone'
 import { taxNumberMissing } from './taxNumberMissing'
 import { unknownItem } from './unknownItem'
 import { unknownTaxCode } from './unknownTaxCode'
@@ -60,8 +62,38 @@ const checks: ((checked: Checked) => Finding[])[] = [
 	lockMissing,
 ]
 
+/** Of papers of a kind that the firm made: nothing is billed by them, and the law asks nothing of them. */
+const paperChecks: typeof checks = [
+	recordGone,
+	unprintable,
+	lastDayPast,
+	dateInFuture,
+	dayOutOfOrder,
+	addressIncomplete,
+	emailMissing,
+	lockMissing,
+]
+const pricedChecks: typeof checks = [
+	priceMissing,
+	unknownTaxCode,
+	currencyNotTheCustomers,
+	exemptButTaxed,
+	unknownItem,
+	discountNotTaken,
+	largeTotal,
+]
+
+const checksFor = ({ content: { kind, paper }, sells }: Checked): typeof checks =>
+	paper === undefined
+		? checks
+		: [
+				...paperChecks,
+				...(kind === 'priced' ? pricedChecks : []),
+				...(kind === 'priced' && sells ? [priceFarFromItem] : []),
+			]
+
 /** All findings on a document, stops before looks. */
 export function check(checked: Checked): Finding[] {
-	const found = checks.flatMap((one) => one(checked))
+	const found = checksFor(checked).flatMap((one) => one(checked))
 	return [...found.filter(({ level }) => level === 'stop'), ...found.filter(({ level }) => level === 'look')]
 }

@@ -1,7 +1,7 @@
 import type { PaperKind } from '../fields'
 import type { Said } from '../languages'
 import { languages } from '../languages'
-import type { Condition, Format, Inline, Layout, Paragraph, Piece, Test } from '../schema'
+import type { Condition, Format, Inline, Layout, LinesPiece, Paragraph, Piece, Test } from '../schema'
 import { word } from '../words'
 
 // What shipped looks are put together with.
@@ -50,9 +50,17 @@ export const fact = (label: string | Said, value: Inline[], condition?: Conditio
 })
 
 export const isBill = (kind: PaperKind): boolean => kind !== 'statement'
+/** A paper of a kind that the firm made: nothing is to be paid on it. */
+export const isOwn = (kind: PaperKind): boolean => kind === 'priced' || kind === 'unpriced'
+/** Whether its lines have figures, and come to something. */
+export const hasFigures = (kind: PaperKind): boolean => isBill(kind) && kind !== 'unpriced'
+/** Columns of lines that have no figures: the others are left out. */
+export const withoutFigures = (columns: LinesPiece['columns']): LinesPiece['columns'] =>
+	columns.filter(({ id }) => !['price', 'less', 'tax', 'amount'].includes(id))
 
 /** What is asked for, or that nothing is: a sentence for each case, of which one is shown. */
 export function payment(id: string, kind: PaperKind, style: Style): Piece[] {
+	if (isOwn(kind)) return []
 	const amount = f(isBill(kind) ? 'amount-due' : 'past-due')
 	const day = f('due-day')
 	const number = f('number')
@@ -217,6 +225,17 @@ export function factsOf(kind: PaperKind, strong: Style) {
 			fact('As of', [f('day')]),
 			fact('Customer number', [f('customer.number')]),
 			fact('Amounts in', [f('currency')]),
+		]
+	if (isOwn(kind))
+		return [
+			number,
+			fact('Version', [f('version')]),
+			fact('Date', [f('day')]),
+			fact('Stands until', [f('last-day')]),
+			...(kind === 'priced' ? [fact('Terms', [f('terms')])] : []),
+			fact('Customer number', [f('customer.number')]),
+			fact('Reference', [f('orders')]),
+			fact('Your order', [f('your-orders')]),
 		]
 	return [
 		number,

@@ -1,5 +1,6 @@
 import type { PaperKind } from '../fields'
 import type { Layout, Reckoned } from '../schema'
+import { hasFigures } from './build'
 import { ledger } from './ledger'
 import { margin } from './margin'
 import { plain } from './plain'
@@ -12,7 +13,7 @@ const anyLess: Reckoned = {
 }
 
 const looks = [plain, ledger, margin]
-export const paperKinds: readonly PaperKind[] = ['invoice', 'credit-note', 'statement']
+export const paperKinds = ['invoice', 'credit-note', 'statement'] as const
 
 /** The colour by which each look stands out, as its palette names it. */
 const accents: Record<string, string> = { Plain: 'ink', Ledger: 'band', Margin: 'moss' }
@@ -25,4 +26,4 @@ export function withAccent(look: Layout, color: string): Layout {
 
 /** The looks that ship with the program for a kind of paper; a firm starts with the first. */
 export const looksOf = (kind: PaperKind): Layout[] =>
-	looks.map((look) => ({ ...look(kind), reckoned: kind === 'statement' ? [] : [anyLess] }))
+	looks.map((look) => ({ ...look(kind), reckoned: hasFigures(kind) ? [anyLess] : [] }))

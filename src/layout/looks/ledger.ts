@@ -1,7 +1,24 @@
 import type { PaperKind } from '../fields'
 import type { Layout, LinesPiece, Piece } from '../schema'
 import { word } from '../words'
-import { apart, f, factsOf, isBill, page, paragraph, payment, test, text, toPay, w, when, words } from './build'
+import {
+	apart,
+	f,
+	factsOf,
+	hasFigures,
+	isBill,
+	isOwn,
+	page,
+	paragraph,
+	payment,
+	test,
+	text,
+	toPay,
+	w,
+	when,
+	withoutFigures,
+	words,
+} from './build'
 import { itemColumns } from './plain'
 
 const small = { size: 8, color: 'grey' }
@@ -155,17 +172,20 @@ export function ledger(kind: PaperKind): Layout {
 					},
 					{
 						share: 1,
-						pieces: [
-							{
-								type: 'box',
-								id: 'asked',
-								above: 14,
-								edge: 'band',
-								radius: 4,
-								pad: 10,
-								pieces: asked(kind),
-							},
-						],
+						pieces:
+							kind === 'unpriced'
+								? []
+								: [
+										{
+											type: 'box',
+											id: 'asked',
+											above: 14,
+											edge: 'band',
+											radius: 4,
+											pad: 10,
+											pieces: asked(kind),
+										},
+									],
 					},
 				],
 			},
@@ -188,92 +208,57 @@ export function ledger(kind: PaperKind): Layout {
 				],
 			},
 			...ledgerTables(kind),
-			...(isBill(kind)
-				? ([
-						{
-							type: 'beside',
-							id: 'below',
-							above: 10,
-							gap: 22,
-							columns: [
-								{
-									share: 1.15,
-									pieces: [
-										{
-											type: 'totals',
-											id: 'tax-table',
-											taxes: 'table',
-											labels: 'left',
-											size: 8,
-											rows: [{ row: 'taxes', bold: true }],
-										},
-									],
-								},
-								{
-									share: 1,
-									pieces: [
-										{
-											type: 'totals',
-											id: 'totals',
-											labels: 'left',
-											taxes: 'sum',
-											rows: [
-												{ row: 'subtotal' },
-												{ row: 'discounts' },
-												{ row: 'charges' },
-												{ row: 'net', bold: true },
-												{ row: 'taxes' },
-												{ row: 'total', bold: true, size: 11, money: 'sign', ruled: true },
-												{ row: 'prepaid' },
-											],
-										},
-									],
-								},
-							],
-						},
-					] satisfies Piece[])
-				: ([
-						{ type: 'aging', id: 'aging', above: 12, title: word('By days past due'), late: 'late' },
-						...apart(small),
-					] satisfies Piece[])),
-			{
-				type: 'box',
-				id: 'pay-box',
-				above: 14,
-				edge: 'pale',
-				radius: 4,
-				pad: 10,
-				pieces: [
-					{
-						type: 'beside',
-						id: 'pay-row',
-						gap: 14,
-						columns: [
+			...(kind === 'unpriced'
+				? []
+				: hasFigures(kind)
+					? ([
 							{
-								share: 4,
-								pieces: [
-									...payment('pay', kind, { bold: true, size: 9 }),
-									words('bank', [paragraph([f('issuer.bank')])], { above: 4, when: toPay(kind) }),
-								],
-							},
-							{
-								share: 1,
-								pieces: [
+								type: 'beside',
+								id: 'below',
+								above: 10,
+								gap: 22,
+								columns: [
 									{
-										type: 'code',
-										id: 'pay-code',
-										symbol: 'payment',
-										value: [],
-										width: 74,
-										align: 'right',
-										when: when(test('currency', 'is', 'EUR')),
+										share: 1.15,
+										pieces: [
+											{
+												type: 'totals',
+												id: 'tax-table',
+												taxes: 'table',
+												labels: 'left',
+												size: 8,
+												rows: [{ row: 'taxes', bold: true }],
+											},
+										],
+									},
+									{
+										share: 1,
+										pieces: [
+											{
+												type: 'totals',
+												id: 'totals',
+												labels: 'left',
+												taxes: 'sum',
+												rows: [
+													{ row: 'subtotal' },
+													{ row: 'discounts' },
+													{ row: 'charges' },
+													{ row: 'net', bold: true },
+													{ row: 'taxes' },
+													{ row: 'total', bold: true, size: 11, money: 'sign', ruled: true },
+													{ row: 'prepaid' },
+												],
+											},
+										],
 									},
 								],
 							},
-						],
-					},
-				],
-			},
+						] satisfies Piece[])
+					: ([
+							{ type: 'aging', id: 'aging', above: 12, title: word('By days past due'), late: 'late' },
+							...apart(small),
+						] satisfies Piece[])),
+			...(isOwn(kind) ? [] : [payBox(kind)]),
 		],
 		foot: [
 			...(kind === 'statement'
@@ -295,6 +280,46 @@ export function ledger(kind: PaperKind): Layout {
 		reckoned: [],
 	}
 }
+
+/** How it is to be paid, in a box below. */
+const payBox = (kind: PaperKind): Piece => ({
+	type: 'box',
+	id: 'pay-box',
+	above: 14,
+	edge: 'pale',
+	radius: 4,
+	pad: 10,
+	pieces: [
+		{
+			type: 'beside',
+			id: 'pay-row',
+			gap: 14,
+			columns: [
+				{
+					share: 4,
+					pieces: [
+						...payment('pay', kind, { bold: true, size: 9 }),
+						words('bank', [paragraph([f('issuer.bank')])], { above: 4, when: toPay(kind) }),
+					],
+				},
+				{
+					share: 1,
+					pieces: [
+						{
+							type: 'code',
+							id: 'pay-code',
+							symbol: 'payment',
+							value: [],
+							width: 74,
+							align: 'right',
+							when: when(test('currency', 'is', 'EUR')),
+						},
+					],
+				},
+			],
+		},
+	],
+})
 
 export const slip = (kind: PaperKind): Piece => ({
 	type: 'slip',
@@ -323,6 +348,7 @@ function asked(kind: PaperKind): Piece[] {
 			words('asked-day', [paragraph([w('Due date'), text(' '), f('due-day', { bold: true })])], { above: 3 }),
 		]
 	if (kind === 'credit-note') return [label('To your credit'), amount('amount-due')]
+	if (isOwn(kind)) return [label('Total'), amount('total')]
 	return [
 		words('asked-owed', [paragraph([w('You owe in all')])], {
 			...small,
@@ -340,6 +366,55 @@ function asked(kind: PaperKind): Piece[] {
 	]
 }
 
+const ledgerColumns = (): LinesPiece['columns'] => [
+	{ id: 'row', head: '', cell: [[f('line.row')]], width: { most: 20 }, align: 'right', color: 'grey' },
+	{
+		id: 'description',
+		head: word('Description'),
+		cell: [
+			[f('line.description')],
+			[
+				f('line.item', { size: 7.5, color: 'grey' }),
+				f('line.order.number', { before: ' · ', size: 7.5, color: 'grey' }),
+				f('line.order.purchaseOrder', { before: ' · ', size: 7.5, color: 'grey' }),
+			],
+		],
+		width: 'rest',
+	},
+	{
+		id: 'quantity',
+		head: word('Quantity'),
+		cell: [[f('line.quantity'), f('line.unit', { before: '\u00a0' })]],
+		width: { most: 84 },
+		align: 'right',
+	},
+	{
+		id: 'price',
+		head: word('Price'),
+		cell: [
+			[f('line.price', { empty: word('no price') }), f('line.price-per', { before: ' / ' })],
+			[f('line.discount-percent', { before: '− ', size: 7.5 })],
+		],
+		width: { most: 90 },
+		align: 'right',
+	},
+	{
+		id: 'tax',
+		head: word('Tax'),
+		cell: [[f('line.tax-rate')]],
+		width: { most: 44 },
+		align: 'right',
+		color: 'grey',
+	},
+	{
+		id: 'amount',
+		head: word('Amount'),
+		cell: [[f('line.net', { format: { money: 'none' } })]],
+		width: { most: 100 },
+		align: 'right',
+	},
+]
+
 function ledgerTables(kind: PaperKind): Piece[] {
 	const look: Omit<LinesPiece, 'type' | 'id' | 'of' | 'columns'> = {
 		above: 12,
@@ -356,54 +431,7 @@ function ledgerTables(kind: PaperKind): Piece[] {
 				id: 'lines',
 				of: 'lines',
 				keep: true,
-				columns: [
-					{ id: 'row', head: '', cell: [[f('line.row')]], width: { most: 20 }, align: 'right', color: 'grey' },
-					{
-						id: 'description',
-						head: word('Description'),
-						cell: [
-							[f('line.description')],
-							[
-								f('line.item', { size: 7.5, color: 'grey' }),
-								f('line.order.number', { before: ' · ', size: 7.5, color: 'grey' }),
-								f('line.order.purchaseOrder', { before: ' · ', size: 7.5, color: 'grey' }),
-							],
-						],
-						width: 'rest',
-					},
-					{
-						id: 'quantity',
-						head: word('Quantity'),
-						cell: [[f('line.quantity'), f('line.unit', { before: '\u00a0' })]],
-						width: { most: 84 },
-						align: 'right',
-					},
-					{
-						id: 'price',
-						head: word('Price'),
-						cell: [
-							[f('line.price', { empty: word('no price') }), f('line.price-per', { before: ' / ' })],
-							[f('line.discount-percent', { before: '− ', size: 7.5 })],
-						],
-						width: { most: 90 },
-						align: 'right',
-					},
-					{
-						id: 'tax',
-						head: word('Tax'),
-						cell: [[f('line.tax-rate')]],
-						width: { most: 44 },
-						align: 'right',
-						color: 'grey',
-					},
-					{
-						id: 'amount',
-						head: word('Amount'),
-						cell: [[f('line.net', { format: { money: 'none' } })]],
-						width: { most: 100 },
-						align: 'right',
-					},
-				],
+				columns: kind === 'unpriced' ? withoutFigures(ledgerColumns()) : ledgerColumns(),
 			},
 		]
 	return [

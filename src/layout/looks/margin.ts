@@ -1,7 +1,24 @@
 import type { PaperKind } from '../fields'
 import type { Layout, LinesPiece, Piece } from '../schema'
 import { word } from '../words'
-import { apart, before, f, factsOf, isBill, page, paragraph, payment, test, text, toPay, w, when, words } from './build'
+import {
+	apart,
+	before,
+	f,
+	factsOf,
+	hasFigures,
+	isBill,
+	isOwn,
+	page,
+	paragraph,
+	payment,
+	test,
+	text,
+	toPay,
+	w,
+	when,
+	words,
+} from './build'
 import { slip } from './ledger'
 
 const small = { size: 8, color: 'grey' }
@@ -83,23 +100,7 @@ export function margin(kind: PaperKind): Layout {
 								labelColor: 'grey',
 								rows: factsOf(kind, { bold: true }),
 							},
-							words('how', [paragraph([w('How to pay')])], {
-								size: 8.5,
-								color: 'grey',
-								above: 16,
-								keep: true,
-								when: toPay(kind),
-							}),
-							words('bank', [paragraph([f('issuer.bank')])], { size: 8.5, when: toPay(kind) }),
-							{
-								type: 'code',
-								id: 'pay-code',
-								above: 8,
-								symbol: 'payment',
-								value: [],
-								width: 84,
-								when: when(test('currency', 'is', 'EUR')),
-							},
+							...(isOwn(kind) ? [] : howToPay(kind)),
 						],
 					},
 					{
@@ -113,31 +114,37 @@ export function margin(kind: PaperKind): Layout {
 							}),
 							...asked(kind),
 							...tables(kind),
-							...(isBill(kind)
-								? ([
-										{
-											type: 'totals',
-											id: 'totals',
-											above: 8,
-											rows: [
-												{ row: 'subtotal', color: 'grey' },
-												{ row: 'discounts', color: 'grey' },
-												{ row: 'charges', color: 'grey' },
-												{ row: 'net' },
-												{ row: 'taxes', color: 'grey' },
-												{ row: 'prepaid', color: 'grey' },
-												{ row: 'total', bold: true, size: 12, money: 'sign', color: 'moss' },
-											],
-										},
-									] satisfies Piece[])
+							...(kind === 'unpriced'
+								? []
+								: hasFigures(kind)
+									? ([
+											{
+												type: 'totals',
+												id: 'totals',
+												above: 8,
+												rows: [
+													{ row: 'subtotal', color: 'grey' },
+													{ row: 'discounts', color: 'grey' },
+													{ row: 'charges', color: 'grey' },
+													{ row: 'net' },
+													{ row: 'taxes', color: 'grey' },
+													{ row: 'prepaid', color: 'grey' },
+													{ row: 'total', bold: true, size: 12, money: 'sign', color: 'moss' },
+												],
+											},
+										] satisfies Piece[])
+									: ([
+											words('by-days', [paragraph([w('By days past due')])], { ...small, above: 14, keep: true }),
+											{ type: 'aging', id: 'aging', as: 'down', late: 'late' },
+											...apart(small),
+										] satisfies Piece[])),
+							...(isOwn(kind)
+								? []
 								: ([
-										words('by-days', [paragraph([w('By days past due')])], { ...small, above: 14, keep: true }),
-										{ type: 'aging', id: 'aging', as: 'down', late: 'late' },
-										...apart(small),
+										{ type: 'rule', id: 'pay-rule', above: 12, thickness: 0.6, color: 'hair' },
+										{ type: 'space', id: 'pay-space', height: 8 },
+										...payment('pay', kind, { display: true, italic: true, size: 10.5 }),
 									] satisfies Piece[])),
-							{ type: 'rule', id: 'pay-rule', above: 12, thickness: 0.6, color: 'hair' },
-							{ type: 'space', id: 'pay-space', height: 8 },
-							...payment('pay', kind, { display: true, italic: true, size: 10.5 }),
 						],
 					},
 				],
@@ -164,9 +171,33 @@ export function margin(kind: PaperKind): Layout {
 	}
 }
 
+/** How it is to be paid, down the margin. */
+const howToPay = (kind: PaperKind): Piece[] => [
+	words('how', [paragraph([w('How to pay')])], {
+		size: 8.5,
+		color: 'grey',
+		above: 16,
+		keep: true,
+		when: toPay(kind),
+	}),
+	words('bank', [paragraph([f('issuer.bank')])], { size: 8.5, when: toPay(kind) }),
+	{
+		type: 'code',
+		id: 'pay-code',
+		above: 8,
+		symbol: 'payment',
+		value: [],
+		width: 84,
+		when: when(test('currency', 'is', 'EUR')),
+	},
+]
+
 /** What is asked for, in one sentence set large. */
 function asked(kind: PaperKind): Piece[] {
 	const large = { size: 15, bold: true }
+	if (kind === 'unpriced') return []
+	if (kind === 'priced')
+		return [words('asked', [paragraph([f('total', large), text('   '), w('Total', { color: 'grey' })])], { above: 22 })]
 	if (kind === 'invoice')
 		return [
 			words(
@@ -221,17 +252,21 @@ function tables(kind: PaperKind): Piece[] {
 				id: 'lines',
 				of: 'lines',
 				keep: true,
-				group: {
-					by: 'line.order.number',
-					head: [
-						w('Order', { color: 'moss' }),
-						text(' '),
-						f('line.order.number'),
-						text('  '),
-						f('line.order.day', { bold: false, color: 'grey' }),
-						f('line.order.purchaseOrder', { before: '  ', bold: false, color: 'grey' }),
-					],
-				},
+				...(isOwn(kind)
+					? {}
+					: {
+							group: {
+								by: 'line.order.number',
+								head: [
+									w('Order', { color: 'moss' }),
+									text(' '),
+									f('line.order.number'),
+									text('  '),
+									f('line.order.day', { bold: false, color: 'grey' }),
+									f('line.order.purchaseOrder', { before: '  ', bold: false, color: 'grey' }),
+								],
+							} satisfies LinesPiece['group'],
+						}),
 				columns: [
 					{
 						id: 'description',
@@ -241,25 +276,33 @@ function tables(kind: PaperKind): Piece[] {
 							[
 								f('line.quantity', { size: 8, color: 'grey' }),
 								f('line.unit', { before: '\u00a0', size: 8, color: 'grey' }),
-								text(' × ', { size: 8, color: 'grey' }),
-								f('line.price', { empty: word('no price'), size: 8, color: 'grey' }),
-								f('line.price-per', { before: ' / ', size: 8, color: 'grey' }),
-								f('line.discount-percent', { before: ' − ', size: 8, color: 'grey' }),
+								...(hasFigures(kind)
+									? [
+											text(' × ', { size: 8, color: 'grey' }),
+											f('line.price', { empty: word('no price'), size: 8, color: 'grey' }),
+											f('line.price-per', { before: ' / ', size: 8, color: 'grey' }),
+											f('line.discount-percent', { before: ' − ', size: 8, color: 'grey' }),
+										]
+									: []),
 							],
 							[
 								f('line.item', { size: 8, color: 'grey' }),
-								f('line.tax-code', { before: ' · ', size: 8, color: 'grey' }),
+								...(hasFigures(kind) ? [f('line.tax-code', { before: ' · ', size: 8, color: 'grey' })] : []),
 							],
 						],
 						width: 'rest',
 					},
-					{
-						id: 'amount',
-						head: word('Amount'),
-						cell: [[f('line.net', { format: { money: 'none' } })]],
-						width: { most: 110 },
-						align: 'right',
-					},
+					...(hasFigures(kind)
+						? ([
+								{
+									id: 'amount',
+									head: word('Amount'),
+									cell: [[f('line.net', { format: { money: 'none' } })]],
+									width: { most: 110 },
+									align: 'right',
+								},
+							] satisfies LinesPiece['columns'])
+						: []),
 				],
 			},
 		]

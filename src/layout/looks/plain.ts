@@ -5,7 +5,9 @@ import {
 	apart,
 	f,
 	factsOf,
+	hasFigures,
 	isBill,
+	isOwn,
 	orderHead,
 	page,
 	paragraph,
@@ -15,6 +17,7 @@ import {
 	toPay,
 	w,
 	when,
+	withoutFigures,
 	words,
 } from './build'
 
@@ -110,48 +113,58 @@ export function plain(kind: PaperKind): Layout {
 						share: 1,
 						pieces: [
 							{ type: 'facts', id: 'facts', rows: factsOf(kind, { bold: true }), labelColor: 'grey' },
-							{ type: 'box', id: 'sum', above: 6, fill: 'ground', pad: 7, pieces: sumOf(kind) },
+							...(kind === 'unpriced'
+								? []
+								: ([
+										{ type: 'box', id: 'sum', above: 6, fill: 'ground', pad: 7, pieces: sumOf(kind) },
+									] satisfies Piece[])),
 						],
 					},
 				],
 			},
 			...tables(kind),
-			...(isBill(kind)
-				? ([
-						{
-							type: 'beside',
-							id: 'below',
-							above: 6,
-							columns: [
-								{ share: 0.42, pieces: [] },
-								{
-									share: 0.58,
-									pieces: [
-										{
-											type: 'totals',
-											id: 'totals',
-											rows: [
-												{ row: 'subtotal', color: 'grey' },
-												{ row: 'discounts', color: 'grey' },
-												{ row: 'charges', color: 'grey' },
-												{ row: 'net' },
-												{ row: 'taxes', color: 'grey' },
-												{ row: 'total', bold: true, size: 11, money: 'sign', ruled: true },
-												{ row: 'prepaid', color: 'grey' },
-											],
-										},
-									],
-								},
-							],
-						},
-					] satisfies Piece[])
-				: ([
-						{ type: 'aging', id: 'aging', above: 12, title: word('By days past due'), late: 'late' },
-						...apart(small),
-					] satisfies Piece[])),
-			words('how', [paragraph([w('How to pay')])], { ...small, above: 12, keep: true, when: toPay(kind) }),
-			...payment('pay', kind, { size: 9.5, bold: true }),
-			words('bank', [paragraph([f('issuer.bank')])], { size: 9.5, when: toPay(kind) }),
+			...(kind === 'unpriced'
+				? []
+				: hasFigures(kind)
+					? ([
+							{
+								type: 'beside',
+								id: 'below',
+								above: 6,
+								columns: [
+									{ share: 0.42, pieces: [] },
+									{
+										share: 0.58,
+										pieces: [
+											{
+												type: 'totals',
+												id: 'totals',
+												rows: [
+													{ row: 'subtotal', color: 'grey' },
+													{ row: 'discounts', color: 'grey' },
+													{ row: 'charges', color: 'grey' },
+													{ row: 'net' },
+													{ row: 'taxes', color: 'grey' },
+													{ row: 'total', bold: true, size: 11, money: 'sign', ruled: true },
+													{ row: 'prepaid', color: 'grey' },
+												],
+											},
+										],
+									},
+								],
+							},
+						] satisfies Piece[])
+					: ([
+							{ type: 'aging', id: 'aging', above: 12, title: word('By days past due'), late: 'late' },
+							...apart(small),
+						] satisfies Piece[])),
+			...(isOwn(kind)
+				? []
+				: [
+						words('how', [paragraph([w('How to pay')])], { ...small, above: 12, keep: true, when: toPay(kind) }),
+						...payment('pay', kind, { size: 9.5, bold: true }),
+						words('bank', [paragraph([f('issuer.bank')])], { size: 9.5, when: toPay(kind) }),
+					]),
 		],
 		foot: [
 			...(kind === 'statement'
@@ -224,6 +237,7 @@ function sumOf(kind: PaperKind): Piece[] {
 	})
 	if (kind === 'invoice') return [row('due', [paragraph([w('Due'), text(' '), f('due-day')])], 'amount-due', true)]
 	if (kind === 'credit-note') return [row('credit', [paragraph([w('To your credit')])], 'amount-due', true)]
+	if (isOwn(kind)) return [row('total-sum', [paragraph([w('Total')])], 'total', true)]
 	const owed = when(test('total', 'above', '-0.0001'), test('show', 'is', 'all'))
 	return [
 		row('owed', [paragraph([w('You owe in all')])], 'total-size', true, { when: owed } as Partial<Piece>),
@@ -251,8 +265,8 @@ export function tables(kind: PaperKind): Piece[] {
 				ruleColor: 'hair',
 				keep: true,
 				head: { color: 'grey' },
-				group: orderHead,
-				columns: billColumns(),
+				...(isOwn(kind) ? {} : { group: orderHead }),
+				columns: kind === 'unpriced' ? withoutFigures(billColumns()) : billColumns(),
 			},
 		]
 	const open = (id: string, credit: 'yes' | 'no', title: string): LinesPiece => ({

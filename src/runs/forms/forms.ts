@@ -3,7 +3,7 @@ import { carryOver } from '@/forms/carryOver'
 import type { Picture } from '@/forms/form'
 import { type Answers, understand } from '@/forms/marks'
 import { layoutOfForm } from '@/forms/toLayout'
-import { type KindName, kindOf } from '@/kinds'
+import { baseOf, type KindName } from '@/kinds'
 import { readLayout } from '@/layout/readLayout'
 import { fieldsOf } from '@/layout/values'
 import { type Books, inOneStep } from '@/store/books'
@@ -34,6 +34,7 @@ import {
 	versionBody,
 } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
+import { kindIn } from '@/store/paperKinds'
 import { currentBody } from '../layouts'
 import { no, type Outcome } from '../outcome'
 import { vocabularyFor } from './left'
@@ -56,7 +57,7 @@ export function bringForm(
 	return inOneStep(books, (): Outcome => {
 		if (layoutNamed(books, given.kind, name))
 			return no(
-				`There is a layout “${name}” for ${kindOf(given.kind).words.nouns} already. Choose another name, or bring the form in as a newer one from there.`,
+				`There is a layout “${name}” for ${kindIn(books, given.kind).words.nouns} already. Choose another name, or bring the form in as a newer one from there.`,
 			)
 		const id = addForm(books, desk, { ...given, name, layout: null, after: null, sha256: sha256Of(given.bytes) })
 		record(books, desk, { subject: 'form', id, act: 'brought a form in', detail: given.fileName })
@@ -163,7 +164,7 @@ export function makeOfForm(books: Books, desk: Desk, id: number): Outcome {
 		if (row.layout_id !== null && (!layout || layout.away_at))
 			return no('The layout of this form was put away. Bring the form in as a new one.')
 		const name = layout?.name ?? freeName(books, row.kind, row.name)
-		const made = readLayout(JSON.stringify(layoutOfForm(understood, answers, row.kind, name, own).layout))
+		const made = readLayout(JSON.stringify(layoutOfForm(understood, answers, baseOf(row.kind), name, own).layout))
 		if (!made.ok)
 			return no(
 				`The form is more than a layout holds: ${made.faults

@@ -1,6 +1,6 @@
 import { understand } from '@/forms/marks'
 import { vocabularyOf } from '@/forms/offers'
-import type { KindName } from '@/kinds'
+import { baseOf, type KindName } from '@/kinds'
 import { fieldsOf } from '@/layout/values'
 import type { Books } from '@/store/books'
 import { formAnswers, formBody, formsOfLayout } from '@/store/forms'
@@ -8,7 +8,7 @@ import { allOwnFields } from '@/store/ownFields'
 
 /** The fields that a form of a kind can be mapped to, the firm's own among them, with what they are called. */
 export const vocabularyFor = (books: Books, kind: KindName) =>
-	vocabularyOf(fieldsOf({ reckoned: [] }, allOwnFields(books)).values(), kind)
+	vocabularyOf(fieldsOf({ reckoned: [] }, allOwnFields(books)).values(), baseOf(kind))
 
 /** Marks of a layout's form that say nothing yet and still stand on its paper as they were written. */
 export function marksLeft(books: Books, layout: number, body: string): string[] {

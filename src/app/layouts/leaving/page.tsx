@@ -1,9 +1,10 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
-import { isKindName, kindNames, kindOf } from '@/kinds'
+import { baseOf, isKindName } from '@/kinds'
 import { nameFields, usualLeaving } from '@/layout/leaving'
 import { namesSeen } from '@/runs/leaving'
 import { allOwnFields } from '@/store/ownFields'
+import { kindIn, kindsIn } from '@/store/paperKinds'
 import { readSettings } from '@/store/settings'
 import { PageHead } from '@/ui/Page'
 import { reading } from '../../reading'
@@ -20,23 +21,28 @@ export default async function LeavingPage({ searchParams }: { searchParams: Prom
 	return (
 		<>
 			<PageHead title="How papers leave" about="Names of files, copies, and what goes beside the PDF">
-				{kindNames.map((each) => (
+				{kindsIn(own).map((each) => (
 					<Link
 						key={each}
 						href={`/layouts/leaving?kind=${each}`}
 						aria-current={each === kind ? 'page' : undefined}
 						className={`rounded-sm border px-2 py-0.5 text-sm ${each === kind ? 'border-ink bg-sheet font-semibold' : 'border-rule hover:border-mute'}`}
 					>
-						{kindOf(each).words.nouns}
+						{kindIn(own, each).words.nouns}
 					</Link>
 				))}
 			</PageHead>
 			<LeavingForm
 				key={kind}
 				kind={kind}
-				nouns={kindOf(kind).words.nouns}
+				nouns={kindIn(own, kind).words.nouns}
 				kept={leaving}
-				fields={nameFields(kind, allOwnFields(own)).map(({ key, name, group, type }) => ({ key, name, group, type }))}
+				fields={nameFields(baseOf(kind), allOwnFields(own)).map(({ key, name, group, type }) => ({
+					key,
+					name,
+					group,
+					type,
+				}))}
 				seen={namesSeen(own, kind, leaving)}
 			/>
 		</>

@@ -9,7 +9,7 @@ import type { Form } from '@/forms/form'
 import { type Answers, type Listed, type MarkAnswer, nameKey, understand } from '@/forms/marks'
 import { vocabularyOf } from '@/forms/offers'
 import { layoutOfForm } from '@/forms/toLayout'
-import type { KindName } from '@/kinds'
+import { baseOf, type KindName } from '@/kinds'
 import type { Of } from '@/layout/fields'
 import { recordOf } from '@/layout/fields'
 import { fieldsOf } from '@/layout/values'
@@ -64,10 +64,10 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 	const router = useRouter()
 
 	const fields = useMemo(() => fieldsOf({ reckoned: [] }, own), [own])
-	const vocabulary = useMemo(() => vocabularyOf(fields.values(), row.kind), [fields, row.kind])
+	const vocabulary = useMemo(() => vocabularyOf(fields.values(), baseOf(row.kind)), [fields, row.kind])
 	const understood = useMemo(() => understand(form, answers, vocabulary), [form, answers, vocabulary])
 	const made = useMemo(
-		() => layoutOfForm(understood, answers, row.kind, row.name, fields),
+		() => layoutOfForm(understood, answers, baseOf(row.kind), row.name, fields),
 		[understood, answers, row, fields],
 	)
 	const seen = useSeen(made.layout, firstPaper)
@@ -88,7 +88,7 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 	const offers = open.filter(({ offer }) => offer)
 	const examples = preview?.examples ?? {}
 	const record = current?.source ? (recordOf[current.source] as Of) : undefined
-	const listed = fieldsFor(fields, row.kind, record).filter(
+	const listed = fieldsFor(fields, baseOf(row.kind), record).filter(
 		({ type }) => current?.manner !== 'picture' || type === 'picture',
 	)
 	const answer = current ? answers.marks[current.key] : undefined
