@@ -1,7 +1,6 @@
 import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
-import { kindOf } from '@/kinds'
 import { nextAct } from '@/runs/tally'
 import type { Books } from '@/store/books'
 import { allItems, allTaxRates } from '@/store/catalogue'
@@ -13,6 +12,7 @@ import { allFiles, filesWaiting } from '@/store/files'
 import { failedJobs } from '@/store/jobs'
 import { postroomCount } from '@/store/messages'
 import { waitingCount } from '@/store/orders'
+import { kindIn } from '@/store/paperKinds'
 import { runGroups } from '@/store/places'
 import { registerFor } from '@/store/registers'
 import { allRuns } from '@/store/runs'
@@ -173,7 +173,7 @@ function Waiting({ own, today }: { own: Books; today: string }) {
 			return [
 				`/runs/${run.id}`,
 				count,
-				`${nextWords[act]} in run ${run.id}, ${kindOf(run.kind).words.run} ${dayText(run.up_to)}`,
+				`${nextWords[act]} in run ${run.id}, ${kindIn(own, run.kind).words.run} ${dayText(run.up_to)}`,
 			]
 		}),
 		...(post > 0

@@ -25,6 +25,7 @@ import { saveLetter } from '@/store/messages'
 import { benchRows, runGroups } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { changeSettings, seatClerk } from '@/store/settings'
+import { layOutPapers } from './demoPapers'
 
 const demo = (...parts: string[]) => join(process.env.NORTH_TALLY_ROOT ?? process.cwd(), 'demo', ...parts)
 // The register stood here before the first month of the books, so that October begins near SK-10462.
@@ -51,9 +52,9 @@ function clockAt(day: string): () => string {
 }
 
 /** The outcome, which must be a good one here. */
-function must<Good extends { ok: true }>(outcome: Good | { ok: false; message: string }): Good {
+function must<Came extends { ok: true } | { ok: false; message: string }>(outcome: Came): Extract<Came, { ok: true }> {
 	if (!outcome.ok) throw new Error(outcome.message)
-	return outcome
+	return outcome as Extract<Came, { ok: true }>
 }
 
 /**
@@ -154,6 +155,7 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 			bytes: readFileSync(demo(form)),
 		}),
 	)
+	layOutPapers(books, { clerk: 'Tam', now: clockAt('2026-10-29') })
 	const shop = { books, now: first.now, makeBatch, makers: 1, practicePort: port }
 	for (let job = nextJob(books); job; job = nextJob(books)) await doJob(shop, job)
 	if (months.length > 0) await openTheLedger(books, months.length === allMonths().length)

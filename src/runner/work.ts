@@ -5,6 +5,7 @@ import { openMailLine } from '@/post/smtp'
 import { hashesFor } from '@/runs/art'
 import { besideFor } from '@/runs/beside'
 import { doFileJob, type FileJobEnded } from '@/runs/bringIn/job'
+import { closeRun } from '@/runs/close'
 import { keepReadForm } from '@/runs/forms/forms'
 import { type FormRead, readFormBytes } from '@/runs/forms/readForm'
 import { gather } from '@/runs/gather'
@@ -73,11 +74,20 @@ export async function doJob(shop: Shop, job: Job): Promise<void> {
 	}
 }
 
-/** Asks for what a step was asked to be followed by, once it is done. */
+/** Goes on after a step of a paper that was issued by itself: it is sent where that was asked for, and its run closed when all is done. */
 function goOn(books: Books, desk: Desk, task: Task, { state }: Ended): void {
-	if (state !== 'done' || !('follow' in task) || task.follow === undefined) return
-	const next = nextAct(runGroups(books, task.run))
-	if (next.act === task.follow) askFor(books, desk, { kind: task.follow, run: task.run, expected: next.count })
+	if (state !== 'done' || !('expected' in task)) return
+	const groups = runGroups(books, task.run)
+	const next = nextAct(groups)
+	if (task.follow !== undefined && next.act === task.follow)
+		askFor(books, desk, { kind: task.follow, run: task.run, expected: next.count })
+	else if (
+		next.act === 'close' &&
+		groups.length === 1 &&
+		next.count === 1 &&
+		isOwnKind(readRun(books, task.run)?.kind ?? '')
+	)
+		closeRun(books, desk, task.run)
 }
 
 /** Does what was asked for; gives how it ended, or null when it recorded that itself, within its own transaction. */
@@ -122,7 +132,7 @@ async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<End
 				return null
 			})
 		case 'trial print':
-			return { state: 'done', words: await makeTrialPrint(books, desk, task.of) }
+			return { state: 'done', words: await makeTrialPrint(books, desk, task.run) }
 		case 'make':
 			return makeAll(shop, job, task.run)
 		case 'send':

@@ -55,9 +55,11 @@ async function gathered(): Promise<{ books: Books; run: number; drafts: () => nu
 	return { books, run, drafts: () => benchRows(books, run, 100).map(({ id }) => id) }
 }
 
-const must = <Good extends { ok: true }>(outcome: Good | { ok: false; message: string }): Good => {
+const must = <Came extends { ok: true } | { ok: false; message: string }>(
+	outcome: Came,
+): Extract<Came, { ok: true }> => {
 	if (!outcome.ok) throw new Error(outcome.message)
-	return outcome
+	return outcome as Extract<Came, { ok: true }>
 }
 const draftOf = (books: Books, id: number): { layout: Layout; step: number; body: string } => {
 	const draft = layoutDraft(books, id)

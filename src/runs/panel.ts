@@ -110,6 +110,8 @@ export type PanelView = {
 	discounts: { label: string; words: string; on: boolean }[]
 	/** Its freight, as it is typed; null where it cannot be changed. */
 	charges: { label: string; typed: string }[] | null
+	/** Whether it bills orders, so that its lines may be divided and put together. */
+	bills: boolean
 	/** Whether it credits another document, whose prices then stand. */
 	credits: boolean
 	/** What its kind is called. */
@@ -173,6 +175,7 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 		charges: isBill(content) && document.credits_id === null ? content.charges.map(chargeView) : null,
 		beside: billsOrders(content) && document.credits_id === null ? draftsBeside(books, documentId) : [],
 		credits: document.credits_id !== null,
+		bills: billsOrders(content),
 		words: kindIn(books, document.kind).words,
 		layout: {
 			...content.layout,

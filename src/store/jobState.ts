@@ -14,7 +14,7 @@ export type Task =
 	| FileTask
 	| { kind: Step; run: number; expected: number /** What is asked for next when it is done. */; follow?: 'send' }
 	/** Drafts of a run on paper, to look at. */
-	| { kind: 'trial print'; of: number }
+	| { kind: 'trial print'; run: number }
 	/** A form of the firm's is read. */
 	| { kind: 'read form'; form: number }
 	/** Drafts of open runs are looked at again, since something they depend on changed: of one customer, or all. */

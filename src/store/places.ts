@@ -76,7 +76,8 @@ export const rowsAt = ({ sql }: Books, runId: number, currency: string, places: 
 export const documentsOfCustomer = ({ sql }: Books, customerId: number): BenchRow[] =>
 	sql<[number], BenchRow>(
 		`SELECT ${benchColumns} FROM ${benchFrom}
-		 WHERE d.customer_id = ? AND d.number IS NOT NULL ORDER BY d.day DESC, d.id DESC LIMIT 500`,
+		 WHERE d.customer_id = ? AND d.number IS NOT NULL AND NOT EXISTS (SELECT 1 FROM paper p WHERE p.document_id = d.id)
+		 ORDER BY d.day DESC, d.id DESC LIMIT 500`,
 	).all(customerId)
 
 /** Made, without an address to send to, and not yet printed. */

@@ -22,9 +22,20 @@ export function Empty({ title, children }: { title: string; children: ReactNode 
 }
 
 /** A part of a screen with its own heading, parted from the rest by a rule. */
-export function Section({ title, children, aside }: { title: string; children: ReactNode; aside?: ReactNode }) {
+export function Section({
+	title,
+	children,
+	aside,
+	id,
+}: {
+	title: string
+	children: ReactNode
+	aside?: ReactNode
+	/** For links that lead to it. */
+	id?: string
+}) {
 	return (
-		<section className="border-t border-rule">
+		<section id={id} className="border-t border-rule">
 			<div className="flex items-baseline gap-3 px-5 pt-3 pb-2">
 				<h2 className="font-semibold">{title}</h2>
 				<div className="text-mute">{aside}</div>

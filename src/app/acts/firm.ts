@@ -4,8 +4,9 @@ import { isDay } from '@/core/calendar'
 import { typedAmount } from '@/core/currency'
 import { percentOrNone } from '@/core/decimal'
 import { unknownFields } from '@/core/letter'
+import { isOwnKind } from '@/core/paperKind'
 import { yearOf } from '@/core/register'
-import { kindNames, letterKinds } from '@/kinds'
+import { isKindName, letterKinds } from '@/kinds'
 import { readLogo } from '@/pdf/logo'
 import { askToLookAgain } from '@/runs/mend'
 import { no } from '@/runs/outcome'
@@ -58,7 +59,7 @@ export const setWorkDate = act(z.tuple([z.string()]), ({ books, desk }, day) => 
 })
 
 const registerSchema = z.object({
-	kind: z.enum(kindNames),
+	kind: z.string().refine(isKindName, 'There is no such kind of paper.'),
 	prefix: z
 		.string()
 		.trim()
@@ -83,7 +84,7 @@ export const setRegister = formed(registerSchema, ({ books, desk }, { yearly, ..
 })
 
 const letterSchema = z.object({
-	kind: z.string().refine((kind) => letterKinds.includes(kind), 'There is no such letter.'),
+	kind: z.string().refine((kind) => letterKinds.includes(kind) || isOwnKind(kind), 'There is no such letter.'),
 	subject: z.string().trim().min(1, 'A letter needs a subject.').max(200),
 	body: z.string().trim().min(1, 'A letter needs a text.').max(20_000),
 })

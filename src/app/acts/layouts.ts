@@ -84,7 +84,8 @@ export const importLayout = act(
 	async ({ books, desk }, form) => {
 		const file = form.get('file')
 		if (!(file instanceof File) || file.size === 0) return no('Choose the file of a layout, a ZIP.')
-		return bringLayoutIn(books, desk, new Uint8Array(await file.arrayBuffer()))
+		const wanted = String(form.get('kind') ?? '')
+		return bringLayoutIn(books, desk, new Uint8Array(await file.arrayBuffer()), isKindName(wanted) ? wanted : undefined)
 	},
 	true,
 )

@@ -24,6 +24,7 @@ const groups: [heading: string, entries: [path: string, words: string][]][] = [
 	[
 		'How we print and write',
 		[
+			['/papers', 'Kinds of paper'],
 			['/layouts', 'Layouts'],
 			['/letters', 'Letters'],
 			['/registers', 'Number registers'],

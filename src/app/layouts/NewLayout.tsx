@@ -150,6 +150,7 @@ export function NewLayout({ kinds, logo }: Props) {
 							else setTrouble(outcome.message)
 						}}
 					>
+						<input type="hidden" name="kind" value={kind} />
 						<TextField
 							label="Or bring one in from its file, a ZIP"
 							type="file"

@@ -1,14 +1,15 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
-import { kindOf } from '@/kinds'
+import { baseOf } from '@/kinds'
 import { languageNames } from '@/layout/languages'
-import { looksOf, paperKinds } from '@/layout/looks'
+import { looksOf } from '@/layout/looks'
 import { logoColours } from '@/pdf/logoColours'
 import { usedByWords, usesOf } from '@/runs/layouts'
 import { readCompany, readImage } from '@/store/company'
 import { allCustomers } from '@/store/customers'
 import { openForms } from '@/store/forms'
 import { allChoices, allLayouts } from '@/store/layouts'
+import { kindIn, kindsIn } from '@/store/paperKinds'
 import { buttonLook } from '@/ui/Button'
 import { PageHead, Section } from '@/ui/Page'
 import { PdfPages } from '@/ui/PdfPages'
@@ -23,6 +24,7 @@ export const metadata: Metadata = { title: 'Layouts' }
 export default async function LayoutsPage() {
 	const { books: own } = await reading()
 	const layouts = allLayouts(own)
+	const kinds = kindsIn(own)
 	const forms = openForms(own)
 	const uses = usesOf(own)
 	const sha256 = readCompany(own)?.logo_sha256
@@ -34,13 +36,13 @@ export default async function LayoutsPage() {
 				<Link href="/layouts/leaving" className={buttonLook()}>
 					How papers leave
 				</Link>
-				<NewForm kinds={paperKinds.map((kind) => ({ kind, name: kindOf(kind).words.name }))} />
+				<NewForm kinds={kinds.map((kind) => ({ kind, name: kindIn(own, kind).words.name }))} />
 				<NewLayout
 					logo={{ there: logo !== null, colours: logo ? await logoColours(logo) : [] }}
-					kinds={paperKinds.map((kind) => ({
+					kinds={kinds.map((kind) => ({
 						kind,
-						name: kindOf(kind).words.name,
-						looks: looksOf(kind).map(({ name }) => name),
+						name: kindIn(own, kind).words.name,
+						looks: looksOf(baseOf(kind)).map(({ name }) => name),
 						layouts: layouts.filter((row) => row.kind === kind).map(({ id, name }) => ({ id, name })),
 					}))}
 				/>
@@ -54,15 +56,15 @@ export default async function LayoutsPage() {
 									{form.name}
 								</Link>
 								<span className="ml-3 text-mute">
-									{`${kindOf(form.kind).words.noun}, ${form.file_name}, brought in by ${form.brought_by}${form.refused ? ': it could not be read' : ''}`}
+									{`${kindIn(own, form.kind).words.noun}, ${form.file_name}, brought in by ${form.brought_by}${form.refused ? ': it could not be read' : ''}`}
 								</span>
 							</li>
 						))}
 					</ul>
 				</Section>
 			)}
-			{paperKinds.map((kind) => (
-				<Section key={kind} title={capital(kindOf(kind).words.nouns)}>
+			{kinds.map((kind) => (
+				<Section key={kind} title={capital(kindIn(own, kind).words.nouns)}>
 					<ul className="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-5 px-5 pb-5">
 						{layouts
 							.filter((row) => row.kind === kind)
@@ -73,7 +75,7 @@ export default async function LayoutsPage() {
 										<Link
 											href={`/layouts/${row.id}`}
 											className="group block"
-											aria-label={`${row.name}, ${kindOf(kind).words.noun}`}
+											aria-label={`${row.name}, ${kindIn(own, kind).words.noun}`}
 										>
 											<div className="h-[236px] overflow-hidden border border-rule bg-white group-hover:border-plum">
 												<PdfPages
@@ -101,9 +103,9 @@ export default async function LayoutsPage() {
 			))}
 			<Section title="Who gets which" aside="A customer’s own counts first, then their language’s, then the firm’s">
 				<Choices
-					kinds={paperKinds.map((kind) => ({
+					kinds={kinds.map((kind) => ({
 						kind,
-						name: capital(kindOf(kind).words.nouns),
+						name: capital(kindIn(own, kind).words.nouns),
 						layouts: layouts
 							.filter((row) => row.kind === kind && row.version > 0)
 							.map(({ id, name }) => ({ id, name })),

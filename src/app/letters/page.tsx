@@ -6,6 +6,7 @@ import { letterReaders } from '@/runs/letterReaders'
 import { letterFor } from '@/runs/send'
 import { homeCurrency } from '@/store/company'
 import { letterVersions } from '@/store/messages'
+import { allPaperKinds } from '@/store/paperKinds'
 import { readSettings } from '@/store/settings'
 import { PageHead, Section } from '@/ui/Page'
 import { reading } from '../reading'
@@ -39,7 +40,9 @@ export default async function LettersPage({
 }) {
 	const { books: own, today } = await reading()
 	const { kind: wanted, customer } = await searchParams
-	const kind = letterKinds.find((known) => known === wanted) ?? 'invoice'
+	const papers = allPaperKinds(own)
+	const letters = [...letterKinds, ...papers.map(({ key }) => key)]
+	const kind = letters.find((known) => known === wanted) ?? 'invoice'
 	const all = letterReaders(own, kind, today)
 	const shown = all.find(({ id }) => id === Number(customer)) ?? all[0]
 	const empty: Partial<Record<MergeField, string[]>> = Object.fromEntries(
@@ -50,14 +53,14 @@ export default async function LettersPage({
 	return (
 		<>
 			<PageHead title="Letters" about="The text that goes with each document">
-				{letterKinds.map((each) => (
+				{letters.map((each) => (
 					<Link
 						key={each}
 						href={`/letters?kind=${each}`}
 						aria-current={each === kind ? 'page' : undefined}
 						className={`rounded-sm border px-2 py-0.5 text-sm ${each === kind ? 'border-ink bg-sheet font-semibold' : 'border-rule hover:border-mute'}`}
 					>
-						{letterName(each)}
+						{papers.find(({ key }) => key === each)?.name ?? letterName(each)}
 					</Link>
 				))}
 			</PageHead>

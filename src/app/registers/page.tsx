@@ -3,7 +3,7 @@ import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { registerNumber, yearOf } from '@/core/register'
-import { documentKinds } from '@/kinds'
+import { isNumbered, kindIn, kindsIn } from '@/store/paperKinds'
 import { type GivenNumber, givenNumbers, nextValue, registerFor } from '@/store/registers'
 import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
@@ -57,40 +57,46 @@ export default async function RegistersPage() {
 				title="Number registers"
 				about="One for each kind of document; a number belongs to one document for good"
 			/>
-			{documentKinds.map(({ kind, words, register: unopened }) => {
-				const register = registerFor(own, kind)
-				const shape = register ?? { ...unopened, digits: 5, first: 1 }
-				const next = register ? nextValue(own, register, year) : 1
-				const given = register ? givenNumbers(own, register.id, 300) : []
-				return (
-					<Section
-						key={kind}
-						title={`${words.name}s`}
-						aside={
-							register ? (
-								<>
-									{'The next one will be '}
-									<span className="figures font-semibold text-ink">{registerNumber(register, next, year)}</span>
-								</>
-							) : (
-								'Not opened yet'
-							)
-						}
-					>
-						<RegisterForm register={{ ...shape, kind, next }} isNew={!register} workYear={year} />
-						{given.length > 0 && (
-							<ScrollBox label={`Numbers given to ${words.nouns}`} height={300}>
-								<Table
-									label={`Numbers of ${words.nouns}`}
-									columns={columns}
-									rows={given}
-									rowKey={({ number }) => number}
-								/>
-							</ScrollBox>
-						)}
-					</Section>
-				)
-			})}
+			{kindsIn(own)
+				.filter((kind) => isNumbered(own, kind))
+				.map((kind) => {
+					const { words, register: unopened } = kindIn(own, kind)
+					const register = registerFor(own, kind)
+					const shape = register ?? { ...unopened, digits: 5, first: 1 }
+					const next = register ? nextValue(own, register, year) : 1
+					const given = register ? givenNumbers(own, register.id, 300) : []
+					return (
+						<Section
+							key={kind}
+							id={kind}
+							title={capital(words.nouns)}
+							aside={
+								register ? (
+									<>
+										{'The next one will be '}
+										<span className="figures font-semibold text-ink">{registerNumber(register, next, year)}</span>
+									</>
+								) : (
+									'Not opened yet'
+								)
+							}
+						>
+							<RegisterForm register={{ ...shape, kind, next }} isNew={!register} workYear={year} />
+							{given.length > 0 && (
+								<ScrollBox label={`Numbers given to ${words.nouns}`} height={300}>
+									<Table
+										label={`Numbers of ${words.nouns}`}
+										columns={columns}
+										rows={given}
+										rowKey={({ number }) => number}
+									/>
+								</ScrollBox>
+							)}
+						</Section>
+					)
+				})}
 		</>
 	)
 }
+
+const capital = (text: string) => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`

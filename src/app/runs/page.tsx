@@ -2,7 +2,8 @@ import type { Metadata } from 'next'
 import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatTime } from '@/core/format'
-import { kindOf } from '@/kinds'
+import type { Books } from '@/store/books'
+import { kindIn } from '@/store/paperKinds'
 import { allRuns, type RunSummary } from '@/store/runs'
 import { buttonLook } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
@@ -19,13 +20,13 @@ const states = {
 	'given-back': ['given back', 'quiet'],
 } as const
 
-const columns: Column<RunSummary>[] = [
+const columnsOf = (own: Books): Column<RunSummary>[] => [
 	{
 		key: 'run',
 		label: 'Run',
 		cell: ({ id, up_to, kind }) => (
 			<Link prefetch={false} href={`/runs/${id}`} className="font-semibold text-plum underline">
-				{`Run ${id}, ${kindOf(kind).words.run} ${dayText(up_to)}`}
+				{`Run ${id}, ${kindIn(own, kind).words.run} ${dayText(up_to)}`}
 			</Link>
 		),
 	},
@@ -59,7 +60,10 @@ export default async function RunsPage() {
 	const runs = allRuns(own)
 	return (
 		<>
-			<PageHead title="Runs" about="Each takes waiting orders to sent invoices, or open items to sent statements">
+			<PageHead
+				title="Runs"
+				about="Each takes waiting orders to sent invoices, or open items to sent statements; papers of other kinds begin at their kind"
+			>
 				<Link href="/to-bill" className={buttonLook('main')}>
 					Start a run
 				</Link>
@@ -72,7 +76,7 @@ export default async function RunsPage() {
 					</p>
 				</Empty>
 			) : (
-				<Table label="Runs" columns={columns} rows={runs} rowKey={({ id }) => id} />
+				<Table label="Runs" columns={columnsOf(own)} rows={runs} rowKey={({ id }) => id} />
 			)}
 		</>
 	)

@@ -26,7 +26,7 @@ import {
 	whyGone,
 } from '@/store/paperRecords'
 import { keepTyped } from '../orderForm'
-import { no } from '../outcome'
+import { no, type Outcome } from '../outcome'
 
 export type Acceptance = {
 	/** Places of its lines, from 0. */
@@ -37,10 +37,7 @@ export type Acceptance = {
 	/** Why it is accepted after its last day. */
 	reason: string
 }
-export type AcceptOutcome =
-	| { ok: true; id: number; words: string }
-	/** `late` where a reason would let it pass. */
-	| { ok: false; message: string; late?: boolean }
+export type AcceptOutcome = { ok: true; id: number; words: string } | Extract<Outcome, { ok: false }>
 
 /** What of an issued paper can be accepted: its lines, each with the order that it stands on already; why nothing can, else empty. */
 export type AcceptView = {
@@ -113,7 +110,7 @@ export function acceptPaper(books: Books, desk: Desk, documentId: number, given:
 		if (why === 'after its last day')
 			return {
 				...no(`It stood until ${dayText(view.until)}. To accept it all the same, say why its prices still count.`),
-				late: true,
+				ask: 'late',
 			}
 		if (why) return no(`${why}${billedWords(taken, given.lines)}`)
 		const number = given.number.trim() || view.number

@@ -17,9 +17,7 @@ import { addDraft, whyNone } from './drafting'
 
 /** What becomes of the draft that there is: it makes room, or stays beside the new one as a version. */
 export type Again = 'replace' | 'both' | null
-export type MadeOne =
-	| { ok: true; id: number; words?: string }
-	| { ok: false; message: string; ask?: { draft: boolean; words: string } }
+export type MadeOne = { ok: true; id: number } | Extract<Outcome, { ok: false }>
 
 /** The paper of an order of the books, by itself. */
 export function makeOfOrder(
@@ -57,15 +55,17 @@ export function makeOne(books: Books, desk: Desk, recordId: number, again: Again
 		const [latest] = standing
 		const draft = standing.find(({ number }) => number === null) ?? null
 		if (latest && again === null)
-			return {
-				...no(`There is ${versionWords(latest)} already.`),
-				ask: {
-					draft: draft !== null,
-					words: draft
-						? `${versionWords(draft)[0]?.toUpperCase()}${versionWords(draft).slice(1)} of ${found.number} is open. Replace it, or keep both as versions?`
-						: `${latest.number}, version ${latest.version}, was issued for ${found.number} and stays as it is. Make another version?`,
-				},
-			}
+			return draft
+				? {
+						...no(`${capital(versionWords(draft))} of ${found.number} is open. Replace it, or keep both as versions?`),
+						ask: 'draft',
+					}
+				: {
+						...no(
+							`${latest.number}, version ${latest.version}, was issued for ${found.number} and stays as it is. Make another version?`,
+						),
+						ask: 'issued',
+					}
 		if (again === 'replace') {
 			if (!draft) return no('There is no open draft to replace: what is issued stays. Make another version.')
 			const refused = putAside(books, desk, draft, recordId)
@@ -84,6 +84,7 @@ export function makeOne(books: Books, desk: Desk, recordId: number, again: Again
 
 const versionWords = ({ number, version }: MadePaper): string =>
 	number === null ? `a draft, version ${version},` : `${number}, version ${version},`
+const capital = (text: string) => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`
 
 /** Puts a draft away that another takes the place of; a run that has nothing left ends. @returns why not, empty where it is */
 function putAside(books: Books, desk: Desk, { document_id, run_id }: MadePaper, recordId: number): string {

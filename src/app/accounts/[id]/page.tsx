@@ -11,6 +11,8 @@ import { eventsOf } from '@/store/events'
 import { attemptsOfCustomer } from '@/store/messages'
 import { ordersOfCustomer } from '@/store/orders'
 import { ownFieldsOf } from '@/store/ownFields'
+import { allPaperKinds } from '@/store/paperKinds'
+import { recordsOfCustomer } from '@/store/paperRecords'
 import { documentsOfCustomer } from '@/store/places'
 import { passwordSetAt } from '@/store/seal'
 import { Chip } from '@/ui/Chip'
@@ -18,6 +20,7 @@ import { PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
 import { PictureOf } from '../../items/Pictures'
+import { VersionTable } from '../../papers/VersionTable'
 import { idOf, reading } from '../../reading'
 import { CustomerForm } from '../CustomerForm'
 import { AccountSection } from './AccountSection'
@@ -41,6 +44,8 @@ export default async function AccountPage({ params, searchParams }: Props) {
 	const messages = attemptsOfCustomer(own, customer.id)
 	const accounts = accountOf(own, customer.id, asOf)
 	const ownFields = ownFieldsOf(own, 'customer')
+	const papers = recordsOfCustomer(own, customer.id)
+	const kinds = Object.fromEntries(allPaperKinds(own, true).map(({ key, name }) => [key, name]))
 	const none = (words: string) => <p className="px-5 pb-4 text-mute">{words}</p>
 	return (
 		<>
@@ -178,6 +183,13 @@ export default async function AccountPage({ params, searchParams }: Props) {
 					</ScrollBox>
 				)}
 			</Section>
+			{papers.length > 0 && (
+				<Section title="Other papers" aside={`${papers.length}`}>
+					<ScrollBox label="All other papers" height={256}>
+						<VersionTable papers={papers} none="" kinds={kinds} />
+					</ScrollBox>
+				</Section>
+			)}
 			<Section title="Messages" aside={`${messages.length}`}>
 				{messages.length === 0 ? (
 					none('Nothing was sent to them yet.')

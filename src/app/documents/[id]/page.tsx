@@ -2,21 +2,25 @@ import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { dayText } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
-import { isBill, kindOf } from '@/kinds'
+import { type AnyContent, billsOrders, isBill, isPaper } from '@/kinds'
 import { creditable } from '@/runs/credit'
 import { settledWords } from '@/runs/ledger'
+import { paperFacts } from '@/runs/papers/facts'
 import { whyNotRevised } from '@/runs/revise'
 import { hasReached } from '@/runs/void'
 import { readAnyDocument } from '@/store/documents'
 import { latestEventId } from '@/store/events'
 import { creditsOf, revisionOf } from '@/store/issued'
 import { messageOfDocument } from '@/store/messages'
+import { kindIn } from '@/store/paperKinds'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { PageHead } from '@/ui/Page'
 import { idOf, reading } from '../../reading'
 import { Correct } from './Correct'
 import { DocumentPanel } from './DocumentPanel'
+import { PaperActs } from './PaperActs'
+import { PaperNotices } from './PaperNotices'
 
 /** A document's own page: what it is, what corrects it, and the ways to correct it. */
 export default async function DocumentPage({ params }: { params: Promise<{ id: string }> }) {
@@ -38,20 +42,28 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 		void_by,
 		void_reason,
 	} = document
-	const { words } = kindOf(kind)
-	const bill = isBill(content) && document.credits_id === null ? content : null
+	const { words } = kindIn(own, kind)
+	const bill = billsOrders(content) && document.credits_id === null ? content : null
+	const paper = isPaper(content) ? paperFacts(own, id) : null
 	const left = bill ? creditable(own, id, bill) : { lines: [], freight: false }
 	const credits = creditsOf(own, id)
 	const revision = revisionOf(own, id)
 	const first = document.revises_id === null ? null : readAnyDocument(own, document.revises_id)
 	const somethingLeft = left.freight || left.lines.some((quantity) => Number(quantity) !== 0)
-	const due = kind === 'invoice' ? `, due ${dayText(due_day)}` : ''
+	const due =
+		kind === 'invoice'
+			? `, due ${dayText(due_day)}`
+			: isPaper(content) && content.paper.until
+				? `, stands until ${dayText(content.paper.until)}`
+				: ''
+	const figures = content.kind === 'unpriced' ? '' : `, ${formatMinor(total, currency)} ${currency}`
 	return (
 		<div className="flex h-full min-h-0 flex-col">
 			<PageHead
-				title={number ? `${words.name} ${number}` : `Draft ${words.noun}`}
-				about={`${customer_name}, ${formatMinor(total, currency)} ${currency}, of ${dayText(day)}${due}`}
+				title={`${number ? `${nameOf(content) ?? words.name} ${number}` : `Draft ${words.noun}`}${paper && paper.version > 1 ? `, version ${paper.version}` : ''}`}
+				about={`${customer_name}${figures}, of ${dayText(day)}${due}`}
 			>
+				{paper && <PaperActs {...paper} id={id} number={number} email={document.email} />}
 				{number && (
 					<Correct
 						id={id}
@@ -75,6 +87,10 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 				</Link>
 			</PageHead>
 			<div className="space-y-2 px-5 pb-3 empty:hidden">
+				{paper && <PaperNotices {...paper} filed={document.only_filed_at !== null} />}
+				{document.files_away_at && (
+					<Notice tone="look">{`Its files were taken away ${formatTime(document.files_away_at)} by ${document.files_away_by}: ${document.files_away_reason}. What it said, its number and the sent log stay.`}</Notice>
+				)}
 				{document.dropped_at && (
 					<Notice tone="look">{`Put away ${formatTime(document.dropped_at)} by ${document.dropped_by}: ${document.dropped_reason}.`}</Notice>
 				)}
@@ -125,3 +141,6 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 		</div>
 	)
 }
+
+/** What an issued paper of the firm's own kind was called when it was issued. */
+const nameOf = (content: AnyContent): string | null => (isPaper(content) ? content.paper.name : null)

@@ -1,6 +1,5 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
-import { kindOf } from '@/kinds'
 import { readLayout } from '@/layout/readLayout'
 import { hardestPapers } from '@/runs/layoutChecks'
 import { latestPaper } from '@/runs/layoutPreview'
@@ -8,6 +7,7 @@ import { currentBody, usedByWords, usesOf } from '@/runs/layouts'
 import { formsOfLayout } from '@/store/forms'
 import { layoutDraft, layoutRow, versionsOf } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
+import { kindIn } from '@/store/paperKinds'
 import { papersBy, runsWithPapers } from '@/store/papers'
 import { idOf, reading } from '../../reading'
 import { Editor } from './Editor'
@@ -35,7 +35,7 @@ export default async function LayoutPage({ params, searchParams }: Props) {
 			row={{
 				id: row.id,
 				name: row.name,
-				noun: kindOf(row.kind).words.noun,
+				noun: kindIn(own, row.kind).words.noun,
 				version: row.version,
 				used: use ? usedByWords(use) : '',
 				form: formsOfLayout(own, row.id)[0]?.id ?? null,

@@ -7,9 +7,13 @@ import { formatMinor, formatTime } from '@/core/format'
 import { eventsOfDocument } from '@/store/events'
 import { orderOfForm } from '@/store/files'
 import { linesOf, type OrderRow, readOrder } from '@/store/orders'
+import { allPaperKinds } from '@/store/paperKinds'
+import { acceptedFrom, papersOfOrder } from '@/store/paperRecords'
 import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
 import { Table } from '@/ui/Table'
+import { MakePaper } from '../../papers/MakePaper'
+import { VersionTable } from '../../papers/VersionTable'
 import { idOf, reading } from '../../reading'
 import { OrderActs } from './OrderActs'
 
@@ -48,10 +52,18 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
 	const lines = linesOf(books, order.id)
 	const written = orderOfForm(books, order.source_file_id) !== null
 	const waits = order.run_id === null && order.away_how === null
+	const kinds = allPaperKinds(books, true)
+	const makeable = kinds
+		.filter(({ records, away_at }) => records === 'orders' && away_at === null)
+		.slice(0, 9)
+		.map(({ id, name }, place) => ({ name, hint: String(place + 1), kind: id, order: order.id }))
+	const papers = papersOfOrder(books, order.id)
+	const from = acceptedFrom(books, order.id)
 	const held = order.held_reason === null ? '' : `${order.held_reason} (${order.held_by})`
 	return (
 		<>
 			<PageHead title={`Order ${order.number}${order.apart === '' ? '' : ` (${order.apart})`}`} about={order.customer}>
+				{order.away_how === null && order.part_of === null && <MakePaper makeable={makeable} />}
 				{waits && <OrderActs order={{ id: order.id, number: order.number, held }} />}
 			</PageHead>
 			<dl className="grid grid-cols-[150px_1fr] gap-y-1 px-5 pb-4">
@@ -86,7 +98,15 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
 				))}
 				<dt className="text-mute">Brought in by</dt>
 				<dd>
-					{written ? (
+					{from ? (
+						<>
+							{`accepted by ${from.clerk} from `}
+							<Link href={`/documents/${from.document_id}`} className="text-plum underline">
+								{`${kinds.find(({ key }) => key === from.kind)?.name ?? 'paper'} ${from.number}`}
+							</Link>
+							{from.reason && <span className="text-mute">{`, after its last day: ${from.reason}`}</span>}
+						</>
+					) : written ? (
 						'written in the order form'
 					) : (
 						<Link href={`/bring-in/${order.source_file_id}`} className="text-plum underline">
@@ -155,6 +175,15 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
 					]}
 				/>
 			</Section>
+			{(papers.length > 0 || makeable.length > 0) && (
+				<Section title="Its papers" aside="Beside its invoice; nothing is billed by them">
+					<VersionTable
+						papers={papers}
+						none="None was made yet."
+						kinds={Object.fromEntries(kinds.map(({ key, name }) => [key, name]))}
+					/>
+				</Section>
+			)}
 			<Section title="What happened to it">
 				<ul className="space-y-1 px-5 pb-4">
 					{eventsOfDocument(books, [], [order.id]).map(({ id, at, clerk, act, detail }) => (

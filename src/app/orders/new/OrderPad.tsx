@@ -2,6 +2,7 @@
 import Link from 'next/link'
 import { type KeyboardEvent, useEffect, useRef, useState, useTransition } from 'react'
 import { saveOrder } from '@/app/acts/orderForm'
+import { saveRecord } from '@/app/acts/papers'
 import { dayText } from '@/core/calendar'
 import { blankLine, type FormLine, type FormTrouble, type OrderForm } from '@/intake/orderForm'
 import type { FormSeen } from '@/runs/orderForm'
@@ -24,6 +25,8 @@ type Props = {
 	discounts: string[]
 	ofOrder: Own[]
 	ofLine: Own[]
+	/** The kind of paper that it is written for, in place of an order. */
+	kind?: { id: number; name: string }
 }
 
 const heads: Head[] = [
@@ -58,7 +61,8 @@ const isBlank = ({ own, ...line }: FormLine) =>
 	[...Object.values(line), ...Object.values(own)].every((one) => one === '')
 
 /** One order, written by keyboard alone: what is known is looked up, what it comes to stands beside it, what is missing at its field. */
-export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props) {
+export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine, kind }: Props) {
+	const noun = kind?.name.toLowerCase() ?? 'order'
 	const [form, setForm] = useState<OrderForm>(() => ({ ...newForm(today), key: 'not begun' }))
 	const [seen, setSeen] = useState<FormSeen | null>(null)
 	const [tried, setTried] = useState(false)
@@ -77,7 +81,11 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 	useEffect(() => {
 		const stop = new AbortController()
 		const later = window.setTimeout(() => {
-			fetch('/api/order-form', { method: 'POST', body: JSON.stringify(form), signal: stop.signal })
+			fetch(`/api/order-form?kind=${kind?.id ?? ''}`, {
+				method: 'POST',
+				body: JSON.stringify(form),
+				signal: stop.signal,
+			})
 				.then((answer) => (answer.ok ? answer.json() : null))
 				.then((answer: FormSeen | null) => answer && setSeen(answer))
 				.catch(() => {})
@@ -86,7 +94,7 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 			window.clearTimeout(later)
 			stop.abort()
 		}
-	}, [form])
+	}, [form, kind?.id])
 
 	// While an order is being saved it is not changed: what is typed then would be in neither this order nor the next.
 	const set = (part: Partial<OrderForm>) => {
@@ -130,7 +138,7 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 			setTrouble('')
 			setTried(true)
 			try {
-				const outcome = await saveOrder(form)
+				const outcome = kind ? await saveRecord(kind.id, form) : await saveOrder(form)
 				if (!outcome.ok) {
 					setTrouble(outcome.message)
 					// The first field that is wrong is where one goes on, unless one went on already.
@@ -146,7 +154,7 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 				setTried(false)
 				customer.current?.focus()
 			} catch {
-				setTrouble('The line broke before an answer came. Save it again: it is one order all the same.')
+				setTrouble(`The line broke before an answer came. Save it again: it is one ${noun} all the same.`)
 			}
 		})
 	const onKey = (event: KeyboardEvent) => {
@@ -190,25 +198,29 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 	return (
 		<>
 			<PageHead
-				title="Write an order"
-				about="for work that comes by phone; saved, it waits to be billed like any other"
+				title={kind ? `Write ${noun}` : 'Write an order'}
+				about={
+					kind
+						? 'saved, its paper is made from its own page; nothing is billed by it'
+						: 'for work that comes by phone; saved, it waits to be billed like any other'
+				}
 			>
 				<Button kind="main" hint="Ctrl ↵" disabled={busy || !awake} onClick={save}>
-					Save the order
+					{kind ? 'Save it' : 'Save the order'}
 				</Button>
 			</PageHead>
 			{trouble && <Notice tone="stop">{trouble}</Notice>}
 			{saved && (
 				<Notice tone="tie">
 					{saved.words}{' '}
-					<Link href={`/orders/${saved.id}`} className="underline">
+					<Link href={kind ? `/papers/records/${saved.id}` : `/orders/${saved.id}`} className="underline">
 						Open it
 					</Link>
 				</Notice>
 			)}
 			<form
 				ref={sheet}
-				aria-label="The order"
+				aria-label={`The ${noun}`}
 				aria-busy={busy}
 				onKeyDownCapture={(event) => {
 					if (!busy) return
@@ -285,7 +297,7 @@ export function OrderPad({ today, taxCodes, discounts, ofOrder, ofLine }: Props)
 						))}
 					</div>
 				</div>
-				<table aria-label="Lines of the order" className="w-full table-fixed border-y border-rule bg-sheet text-sm">
+				<table aria-label={`Lines of the ${noun}`} className="w-full table-fixed border-y border-rule bg-sheet text-sm">
 					<Heads of={heads} look="border-b border-rule" />
 					<tbody>
 						{form.lines.map((line, place) => (

@@ -2,6 +2,7 @@
 import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useMemo, useState, useTransition } from 'react'
 import { hold, looked, markPrinted, release, undo } from '@/app/acts/document'
+import { printTrial } from '@/app/acts/papers'
 import { close, giveBack, goOn, halt, orderBy, resume } from '@/app/acts/run'
 import { ChangeAsk } from '@/app/documents/ChangeAsk'
 import { isPanelTab, Panel, type PanelTab, usePanel } from '@/app/documents/Panel'
@@ -24,6 +25,7 @@ import { NextButton, NumberingChoice } from './NextButton'
 import { Progress, useJob } from './Progress'
 import { RunRecord } from './RunRecord'
 import { TallyStrip } from './TallyStrip'
+import { type Trial, Trials } from './Trials'
 import { useRows } from './useRows'
 
 type Props = {
@@ -57,6 +59,8 @@ type Props = {
 	version: string
 	/** Home currency; others are named in the list. */
 	home: string
+	/** Trial prints that are here, with the day that each goes. */
+	trials: Trial[]
 }
 type Asking = 'hold' | 'change' | 'divide' | 'merge' | 'keys' | 'send' | 'close' | 'give back' | null
 
@@ -134,7 +138,7 @@ export function Bench(props: Props) {
 		if (selected && isDraft(selected) && run.state === 'open' && view && !view.why) setAsking(question)
 	}
 	const openChange = () => onDraft('change')
-	const openDivide = () => view && view.lines.length > 1 && onDraft('divide')
+	const openDivide = () => view?.bills && view.lines.length > 1 && onDraft('divide')
 	const openMerge = () => view && view.beside.length > 0 && onDraft('merge')
 	const goNext = () => {
 		if (job?.state === 'paused') return act(() => resume(run.id))
@@ -185,6 +189,9 @@ export function Bench(props: Props) {
 						(next.act === 'number' || next.act === 'solve') &&
 						rows.every(({ number }) => !number) &&
 						!going && <Button onClick={() => setAsking('give back')}>{run.words.drop.button}</Button>}
+					{run.state === 'open' && (next.act === 'number' || next.act === 'solve') && !going && (
+						<Button onClick={() => act(() => printTrial(run.id))}>Trial print</Button>
+					)}
 					{going && job ? (
 						<Progress
 							job={job}
@@ -224,6 +231,7 @@ export function Bench(props: Props) {
 						{`The drafts are out of what was gathered by ${formatMinor(out, currency)} ${currency}, and nothing says why. Nothing is numbered; give the run back and gather again.`}
 					</Notice>
 				))}
+				<Trials trials={props.trials} />
 				{run.lost.map((words) => (
 					<Notice key={words} tone="stop">{`${words}. Nothing is numbered.`}</Notice>
 				))}

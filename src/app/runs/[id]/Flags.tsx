@@ -56,7 +56,7 @@ export function Flags({ view, row, onLooked, onHeld, onChange, onDivide, onMerge
 						Change
 					</Button>
 				)}
-				{view.lines.length > 1 && (
+				{view.bills && view.lines.length > 1 && (
 					<Button hint="D" onClick={onDivide}>
 						Divide
 					</Button>

@@ -36,6 +36,7 @@ const doing: Partial<Record<Job['kind'], string>> = {
 	make: 'Making PDFs',
 	send: 'Sending',
 	'look again': 'Looking again',
+	'trial print': 'Printing the drafts',
 }
 
 type Props = { job: Job; onHalt: (how: 'stop' | 'pause') => void; onResume: () => void }

@@ -3,18 +3,21 @@ import { notFound } from 'next/navigation'
 import { dayText } from '@/core/calendar'
 import { formatTime } from '@/core/format'
 import { registerNumber, yearOf } from '@/core/register'
-import { type KindName, kindOf } from '@/kinds'
+import type { KindName } from '@/kinds'
 import { benchView } from '@/runs/benchView'
+import { trialGoes } from '@/runs/papers/keep'
 import { countAt, nextAct, tallyOf } from '@/runs/tally'
 import type { Books } from '@/store/books'
 import { readCompany } from '@/store/company'
 import { eventsOf, latestEventId } from '@/store/events'
 import { latestJob } from '@/store/jobs'
 import { linesOut } from '@/store/orders'
+import { kindIn } from '@/store/paperKinds'
 import { benchRows, runGroups, toNumberByKind } from '@/store/places'
 import { nextValue, registerFor } from '@/store/registers'
 import { type Run, readRun } from '@/store/runs'
 import { readSettings } from '@/store/settings'
+import { trialPrintsOf } from '@/store/trialPrints'
 import { idOf, reading } from '../../reading'
 import { Bench } from './Bench'
 
@@ -26,8 +29,8 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 	return { title: `Run ${(await params).id}` }
 }
 
-function runTitle({ kind, up_to }: Run): string {
-	const { run } = kindOf(kind).words
+function runTitle(own: Books, { kind, up_to }: Run): string {
+	const { run } = kindIn(own, kind).words
 	return `${run[0]?.toUpperCase()}${run.slice(1)} ${dayText(up_to)}`
 }
 
@@ -43,6 +46,18 @@ function rangeOf(own: Books, run: Run, kind: KindName, count: number): string[] 
 
 const counted = (count: number, { noun, nouns }: { noun: string; nouns: string }): string =>
 	`${count} ${count === 1 ? noun : nouns}`
+
+/** Trial prints of a run that are here, and until when. */
+function trialsOf(own: Books, runId: number) {
+	const { trialDays } = readSettings(own)
+	return trialPrintsOf(own, runId)
+		.filter(({ gone_at }) => gone_at === null)
+		.map(({ id, papers, made_at, made_by }) => ({
+			id,
+			words: `${papers === 1 ? 'A draft' : `${papers} drafts`}, printed ${formatTime(made_at)} by ${made_by}`,
+			until: dayText(trialGoes(made_at, trialDays).slice(0, 10)),
+		}))
+}
 
 /** What was done in a run, the first first. */
 const recordOf = (own: Books, runId: number) =>
@@ -67,9 +82,9 @@ export default async function RunPage({ params }: Props) {
 				lost: run.state === 'open' ? linesOut(own, run.id).map(({ words }) => words) : [],
 				record: run.state === 'closed' || run.state === 'given-back' ? recordOf(own, run.id) : [],
 				state: run.state,
-				words: kindOf(run.kind).words,
-				bills: kindOf(run.kind).bills,
-				title: runTitle(run),
+				words: kindIn(own, run.kind).words,
+				bills: kindIn(own, run.kind).bills,
+				title: runTitle(own, run),
 				about: `Run ${run.id}, started by ${run.started_by} ${formatTime(run.started_at)}`,
 				ended: run.closed_at
 					? `${run.state === 'closed' ? 'Closed' : 'Given back'} ${formatTime(run.closed_at)} by ${run.closed_by}`
@@ -80,12 +95,13 @@ export default async function RunPage({ params }: Props) {
 			count={groups.reduce((sum, { documents }) => sum + documents, 0)}
 			next={run.state === 'open' ? next : { act: 'none', count: 0 }}
 			range={numbering.flatMap(({ kind, count }) => rangeOf(own, run, kind, count)).join(', ')}
-			toNumber={numbering.map(({ kind, count }) => counted(count, kindOf(kind).words)).join(' and ')}
+			toNumber={numbering.map(({ kind, count }) => counted(count, kindIn(own, kind).words)).join(' and ')}
 			job={latestJob(own, run.id)}
 			mail={readSettings(own).mail.mode}
 			byMail={countAt(groups, 'made', 'waiting')}
 			version={`${latestEventId(own)} ${groups.map(({ place, documents, net }) => `${place} ${documents} ${net}`).join()}`}
 			home={readCompany(own)?.currency ?? ''}
+			trials={trialsOf(own, run.id)}
 		/>
 	)
 }

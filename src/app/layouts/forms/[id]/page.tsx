@@ -1,13 +1,13 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
-import { kindOf } from '@/kinds'
 import { changedSinceMade } from '@/runs/forms/forms'
 import { hardestPapers } from '@/runs/layoutChecks'
 import { latestPaper } from '@/runs/layoutPreview'
 import { formAnswers, formBody, formRow, formsOfLayout } from '@/store/forms'
 import { layoutRow } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
+import { kindIn } from '@/store/paperKinds'
 import { runsWithPapers } from '@/store/papers'
 import { Notice } from '@/ui/Notice'
 import { PageHead } from '@/ui/Page'
@@ -33,7 +33,7 @@ export default async function FormPage({ params }: Props) {
 	if (!read)
 		return (
 			<>
-				<PageHead title={row.name} about={`A form for ${kindOf(row.kind).words.nouns}, ${row.file_name}`}>
+				<PageHead title={row.name} about={`A form for ${kindIn(books, row.kind).words.nouns}, ${row.file_name}`}>
 					{row.made_sha256 === null && <PutAway id={row.id} />}
 				</PageHead>
 				<div className="px-5 py-4">
@@ -60,7 +60,7 @@ export default async function FormPage({ params }: Props) {
 				id: row.id,
 				name: layout?.name ?? row.name,
 				kind: row.kind,
-				noun: kindOf(row.kind).words.noun,
+				noun: kindIn(books, row.kind).words.noun,
 				fileName: row.file_name,
 				layout: layout && !layout.away_at ? layout.id : null,
 				version: layout?.version ?? 0,

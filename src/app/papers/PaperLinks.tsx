@@ -1,0 +1,50 @@
+import Link from 'next/link'
+import type { MadePaper } from '@/store/paperRecords'
+import { Chip, type Tone } from '@/ui/Chip'
+
+const placeWords: Partial<Record<MadePaper['place'], [Tone, string]>> = {
+	held: ['stop', 'held back'],
+	stopped: ['stop', 'stopped'],
+	'to number': ['look', 'draft'],
+	'to make': ['quiet', 'issued'],
+	made: ['quiet', 'issued, not sent yet'],
+	waiting: ['quiet', 'waits to be sent'],
+	'to read': ['look', 'held to be read'],
+	'to print': ['look', 'to print'],
+	refused: ['stop', 'refused by the mail server'],
+	unsure: ['stop', 'unsure whether it arrived'],
+	sent: ['tie', 'sent'],
+	printed: ['tie', 'printed'],
+	filed: ['tie', 'filed'],
+	void: ['stop', 'void'],
+	replaced: ['quiet', 'replaced'],
+	dropped: ['quiet', 'put away'],
+}
+
+/** How far a paper has come, in words. */
+export function standing({ place }: Pick<MadePaper, 'place'>): { tone: Tone; words: string } {
+	const [tone, words] = placeWords[place] ?? (['quiet', place] satisfies [Tone, string])
+	return { tone, words }
+}
+
+/** The papers of a record: each version with its number and how far it has come; what was put away is left out. */
+export function PaperLinks({ papers, none }: { papers: MadePaper[]; none: string }) {
+	const shown = papers.filter(({ place }) => place !== 'dropped')
+	if (shown.length === 0) return <span className="text-mute">{none}</span>
+	return (
+		<span className="flex flex-wrap gap-x-4 gap-y-1">
+			{shown.map(({ document_id, number, version, place }) => {
+				const { tone, words } = standing({ place })
+				return (
+					<span key={document_id} className="whitespace-nowrap">
+						<Link prefetch={false} href={`/documents/${document_id}`} className="figures text-plum underline">
+							{number ?? 'draft'}
+						</Link>{' '}
+						{version > 1 && <span className="text-mute">{`version ${version} `}</span>}
+						<Chip tone={tone}>{words}</Chip>
+					</span>
+				)
+			})}
+		</span>
+	)
+}

@@ -1,0 +1,112 @@
+import Link from 'next/link'
+import { notFound } from 'next/navigation'
+import { dayText } from '@/core/calendar'
+import { formatMinor, formatTime } from '@/core/format'
+import { eventsOf } from '@/store/events'
+import { linesOf, readOrder } from '@/store/orders'
+import { readPaperKind } from '@/store/paperKinds'
+import { acceptedOf, papersOf, readRecord, whyGone } from '@/store/paperRecords'
+import { Notice } from '@/ui/Notice'
+import { PageHead, Section } from '@/ui/Page'
+import { Table } from '@/ui/Table'
+import { idOf, reading } from '../../../reading'
+import { MakePaper } from '../../MakePaper'
+import { VersionTable } from '../../VersionTable'
+import { Withdraw } from './Withdraw'
+
+/** What was written for a kind of paper: its lines, the papers that were made of it, and what of them was accepted. */
+export default async function RecordPage({ params }: { params: Promise<{ id: string }> }) {
+	const { books: own } = await reading()
+	const record = readRecord(own, idOf((await params).id))
+	const kind = record && readPaperKind(own, record.kind_id)
+	if (!record || !kind) notFound()
+	const order = record.body?.order ?? (record.order_id === null ? null : readOrder(own, record.order_id))
+	const lines = record.body?.lines ?? (record.order_id === null ? [] : linesOf(own, record.order_id))
+	const gone = whyGone(own, record)
+	const accepted = new Map(acceptedOf(own, record.id).map((one) => [one.line, one]))
+	const papers = papersOf(own, record.id)
+	return (
+		<>
+			<PageHead
+				title={`${kind.name} ${record.number}`}
+				about={`${record.customer}, written ${dayText(record.day)}${order && kind.base === 'priced' ? `, ${formatMinor(order.net, order.currency)} ${order.currency} net` : ''}`}
+			>
+				{gone === '' && <Withdraw id={record.id} number={record.number} />}
+				{gone === '' && kind.away_at === null && (
+					<MakePaper main makeable={[{ name: kind.name, hint: 'M', record: record.id }]} />
+				)}
+			</PageHead>
+			<div className="space-y-2 px-5 pb-3 empty:hidden">
+				{gone && (
+					<Notice tone="look">{`It no longer counts: ${gone}. What was issued stays, and cannot be accepted.`}</Notice>
+				)}
+				{record.order_id !== null && (
+					<Notice tone="plain">
+						{'It is '}
+						<Link href={`/orders/${record.order_id}`} className="text-plum underline">
+							{`order ${record.number}`}
+						</Link>
+						{' of the books.'}
+					</Notice>
+				)}
+			</div>
+			<Section title="Its papers" aside="Each version; what was issued is never replaced">
+				<VersionTable papers={papers} none="None was made yet." />
+			</Section>
+			<Section title="Its lines">
+				<Table
+					label="Lines of the record"
+					rows={lines.map((line, place) => ({ ...line, place }))}
+					rowKey={({ place }) => place}
+					columns={[
+						{
+							key: 'item',
+							label: 'Item',
+							width: '130px',
+							cell: ({ item_code }) => <span className="figures">{item_code}</span>,
+						},
+						{ key: 'text', label: 'Text', cell: ({ description }) => description },
+						{
+							key: 'quantity',
+							label: 'Quantity',
+							figures: true,
+							width: '120px',
+							cell: ({ quantity, unit }) => `${quantity} ${unit}`,
+						},
+						{ key: 'price', label: 'Price', figures: true, width: '120px', cell: ({ unit_price }) => unit_price ?? '' },
+						{
+							key: 'order',
+							label: 'Accepted into',
+							width: '240px',
+							cell: ({ place }) => {
+								const one = accepted.get(place)
+								return one ? (
+									<>
+										<Link prefetch={false} href={`/orders/${one.order_id}`} className="figures text-plum underline">
+											{one.order}
+										</Link>
+										<span className="text-mute">
+											{one.billed && one.bill ? `, billed on ${one.bill}` : ', waits to be billed'}
+										</span>
+									</>
+								) : (
+									''
+								)
+							},
+						},
+					]}
+				/>
+			</Section>
+			<Section title="What happened to it">
+				<ul className="space-y-1 px-5 pb-4">
+					{eventsOf(own, 'paper record', record.id).map(({ id, at, clerk, act, detail }) => (
+						<li key={id}>
+							<span className="figures text-mute">{formatTime(at)}</span> {clerk} {act}
+							{detail && <span className="text-mute">: {detail}</span>}
+						</li>
+					))}
+				</ul>
+			</Section>
+		</>
+	)
+}
