@@ -1,4 +1,4 @@
-import { ownKind, paperKindSchema } from '@/core/paperKind'
+import { ownKind, type PaperBase, type PaperKindBody, type PaperSource, paperKindSchema } from '@/core/paperKind'
 import { blankLine, type FormLine } from '@/intake/orderForm'
 import { issueOne } from '@/runs/papers/issue'
 import { makeKind } from '@/runs/papers/kinds'
@@ -14,7 +14,14 @@ import { saveRegister } from '@/store/registers'
 
 const today = '2026-10-31'
 
-const kinds = [
+type Kind = {
+	base: PaperBase
+	records: PaperSource
+	/** Of its register; empty for none. */
+	prefix: string
+} & Pick<PaperKindBody, 'name' | 'several' | 'names' | 'stands' | 'becomesOrder'>
+
+const kinds: Kind[] = [
 	{
 		...({ base: 'priced', records: 'form' } as const),
 		...{ prefix: 'SKQ-{year}-', name: 'Quote', several: 'quotes' },

@@ -193,6 +193,10 @@ export const shownNumber = ({
 }: Pick<BillContent, 'number' | 'revision'> & { paper?: BillContent['paper'] }): string =>
 	number === '' && paper?.mark ? paper.mark : revision > 1 ? `${number} rev. ${revision}` : number
 
+/** Whether it was issued: numbered, or marked where its kind has no register. */
+export const isIssued = ({ number, paper }: { number: string; paper?: { mark: string } | undefined }): boolean =>
+	number !== '' || (paper?.mark ?? '') !== ''
+
 /** What is computed for a document, from what it says. */
 export function priceInputOf(content: Unpriced): PriceInput {
 	return {

@@ -52,6 +52,8 @@ export const paperPartSchema = z.object({
 	until: z.string().default(''),
 	/** Which of the papers that were made from its record, from 1. */
 	version: z.number().default(1),
+	/** Whether it gets a number of a register. */
+	numbered: z.boolean().default(true),
 	/** What stands for a number where the kind has no register, once it is issued. */
 	mark: z.string().default(''),
 })

@@ -78,6 +78,12 @@ export const letterOf = (content: AnyContent): string => paired(content).letter(
 export const textsOf = (content: AnyContent): string[] => paired(content).texts(content)
 export const countOf = (content: AnyContent): number => paired(content).count(content)
 export const numbered = (content: AnyContent, number: string): AnyContent => paired(content).numbered(content, number)
+/** A draft with a number to try it with, where it is to have one; so its paper must have room for it. */
+export const numberedForTrial = (content: AnyContent, number = 'TRIAL-0000'): AnyContent => {
+	if (content.number !== '') return content
+	if (isPaper(content) && !content.paper.numbered) return { ...content, paper: { ...content.paper, mark: '#0' } }
+	return { ...content, number } as AnyContent
+}
 export const entering = (content: AnyContent): Entering | null => paired(content).enters(content)
 export const verifyContent = (content: AnyContent): string => paired(content).verify(content)
 

@@ -61,12 +61,12 @@ export const pricedKind = kindOfBase('priced')
 export const unpricedKind: DocumentKind<BillContent> = { ...kindOfBase('unpriced'), verify: () => '' }
 
 /** The letter of a kind until the firm writes its own. */
-export const firstPaperLetter = ({ name, stands }: Pick<PaperKindBody, 'name' | 'stands'>) => ({
+export const firstPaperLetter = ({ name, stands, numbered }: Pick<PaperKindBody, 'name' | 'stands' | 'numbered'>) => ({
 	name,
-	subject: `${name} {number} from {firm}`,
+	subject: `${name}${numbered ? ' {number}' : ''} from {firm}`,
 	body: `Dear {customer},
 
-our ${inSentence(name)} {number} is attached.${stands === null ? '' : ' It stands until {last day}.'}
+our ${inSentence(name)}${numbered ? ' {number}' : ''} is attached.${stands === null ? '' : ' It stands until {last day}.'}
 
 If anything on it is not as you expect, answer this message and we will look at it at once.
 

@@ -215,6 +215,10 @@ export const catalogue: readonly Field[] = [
 	bill('last-day', 'Last day that it stands', 'Document', 'day', ({ paper }) => paper?.until ?? '', {
 		kinds: ownKinds,
 	}),
+	bill('numbered', 'Numbered', 'Document', 'text', ({ paper }) => yesNo(paper?.numbered ?? true), {
+		kinds: ownKinds,
+		values: yes,
+	}),
 	bill(
 		'version',
 		'Version, where not the first',

@@ -1,4 +1,5 @@
 import { createHash } from 'node:crypto'
+import { isIssued, shownNumber } from '@/core/document'
 import { type AnyContent, isPaper, kindOf } from '@/kinds'
 import { type Across, acrossMark, type Compiled, type Drawn, drawPaper } from '@/layout/draw'
 import { drawEarlier } from '@/layout/earlier'
@@ -26,8 +27,8 @@ const toolsOf = (pictures: ReadonlyMap<string, Logo>): Tools => ({
 })
 
 /** What stands across a paper that is not to be sent: a draft's mark, or that its layout is not released. */
-const acrossOf = ({ number }: AnyContent, { trial, copy }: Art): Across =>
-	trial ? 'Trial' : number === '' ? 'Draft' : copy ? 'Copy' : null
+const acrossOf = (content: AnyContent, { trial, copy }: Art): Across =>
+	trial ? 'Trial' : !isIssued(content) ? 'Draft' : copy ? 'Copy' : null
 
 /** A paper on its pages, before any bytes. */
 export const drawDocument = (content: AnyContent, layout: Compiled, art: Art): Drawn =>
@@ -67,7 +68,7 @@ const hashOf = (bytes: Buffer): string => createHash('sha256').update(bytes).dig
 /** What a paper's files are titled. */
 export function titleOf(content: AnyContent): string {
 	const name = (isPaper(content) && content.paper.name) || kindOf(content.kind).words.name
-	return content.filed?.title || (content.number ? `${name} ${content.number}` : `Draft ${name.toLowerCase()}`)
+	return content.filed?.title || (isIssued(content) ? `${name} ${shownNumber(content)}` : `Draft ${name.toLowerCase()}`)
 }
 
 /** What the file says of itself. */

@@ -1,4 +1,4 @@
-import { type AnyContent, baseOf, isPaper, type KindName } from '@/kinds'
+import { type AnyContent, baseOf, isPaper, type KindName, numberedForTrial } from '@/kinds'
 import { checkLayout, checkPaper, type LayoutFinding, missingWords } from '@/layout/check'
 import { compileLayout, type Drawn } from '@/layout/draw'
 import { type Language, languageOf } from '@/layout/languages'
@@ -158,10 +158,6 @@ export async function checkForRelease(books: Books, body: string, of?: KindName)
 	for (const language of inLanguages) found.push(...missingWords(layout, language))
 	return distinct(found)
 }
-
-/** A draft has no number yet, and its paper must have room for one. */
-const numberedForTrial = (content: AnyContent): AnyContent =>
-	content.number === '' ? { ...content, number: 'TRIAL-0000' } : content
 
 /** One finding a piece and kind of fault: the first paper stands for all that have it. */
 function distinct(findings: LayoutFinding[]): LayoutFinding[] {

@@ -1,4 +1,5 @@
-import { type AnyContent, baseOf, type KindName } from '@/kinds'
+import { isIssued, shownNumber } from '@/core/document'
+import { type AnyContent, baseOf, type KindName, numberedForTrial } from '@/kinds'
 import { checkLayout, checkPaper, emptyOn, type LayoutFinding, missingWords } from '@/layout/check'
 import type { Drawn } from '@/layout/draw'
 import { examplesOf } from '@/layout/examples'
@@ -53,7 +54,7 @@ export async function previewLayout(
 	const drawn = drawDocument(content, art.layout, art)
 	const { bytes } = writeDrawn(content, drawn, art)
 	const language = languageOf(content.locale)
-	const numbered = content.number === '' ? { ...content, number: 'TRIAL-0000' } : content
+	const numbered = numberedForTrial(content)
 	return {
 		pdf: bytes.toString('base64'),
 		pages: drawn.pages.length,
@@ -69,7 +70,7 @@ export async function previewLayout(
 		],
 		seen: {
 			id: paper,
-			name: content.number === '' ? `draft, ${content.customer.name}` : `${content.number} ${content.customer.name}`,
+			name: isIssued(content) ? `${shownNumber(content)} ${content.customer.name}` : `draft, ${content.customer.name}`,
 			before: paper === 0 ? null : paperBeside(books, kind, paper, -1, run),
 			after: paper === 0 ? null : paperBeside(books, kind, paper, 1, run),
 		},

@@ -1,3 +1,5 @@
+import { isIssued, shownNumber } from '@/core/document'
+import { numberedForTrial } from '@/kinds'
 import type { LayoutFinding } from '@/layout/check'
 import { checkPaper } from '@/layout/check'
 import { differences } from '@/layout/edit'
@@ -30,7 +32,7 @@ export async function proofOf(books: Books, row: LayoutRow): Promise<Proof> {
 	for (const { id, name, why } of hardestPapers(books, row.kind)) {
 		const content = contentOf(books, row.kind, id)
 		if (!content) continue
-		const numbered = content.number === '' ? { ...content, number: 'TRIAL-0000' } : content
+		const numbered = numberedForTrial(content)
 		const drawn = await drawTrial(books, body, numbered)
 		rows.push({
 			id,
@@ -79,7 +81,7 @@ export async function compareVersions(
 	const fields = fieldsOf({ reckoned: [...old.layout.reckoned, ...now.layout.reckoned] }, allOwnFields(books))
 	return {
 		paper,
-		name: seen.number === '' ? `a draft to ${seen.customer.name}` : `${seen.number} ${seen.customer.name}`,
+		name: isIssued(seen) ? `${shownNumber(seen)} ${seen.customer.name}` : `a draft to ${seen.customer.name}`,
 		words: differences(old.layout, now.layout, fields),
 		changed,
 	}

@@ -1,4 +1,5 @@
-import { baseOf, isKindName, type KindName } from '@/kinds'
+import { shownNumber } from '@/core/document'
+import { baseOf, isKindName, type KindName, numberedForTrial } from '@/kinds'
 import { filedAs, type Leaving, nameFields, sameNames } from '@/layout/leaving'
 import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
@@ -21,14 +22,14 @@ export function namesSeen(books: Books, kind: KindName, leaving: Leaving): Names
 	const invented = contentOf(books, kind, 0)
 	const papers = latest.length > 0 ? latest : invented ? [{ id: 0, content: invented }] : []
 	const names = papers.map(({ content: draft }, place) => {
-		const content = draft.number === '' ? { ...draft, number: `N-${1000 + place}` } : draft
+		const content = numberedForTrial(draft, `N-${1000 + place}`)
 		const filed = filedAs(content, leaving, runFolder(1))
 		const { filed: _, ...bare } = content
 		const named = (filed.file === undefined ? bare : { ...bare, filed }) as typeof content
 		return {
-			paper: `${content.number} ${content.customer.name}`,
+			paper: `${shownNumber(content)} ${content.customer.name}`,
 			file: fileOf(1, named),
-			title: filed.title || `${kindIn(books, kind).words.name} ${content.number}`,
+			title: filed.title || `${kindIn(books, kind).words.name} ${shownNumber(content)}`,
 		}
 	})
 	return { names: names.slice(0, 4), same: sameNames(names), looked: latest.length }

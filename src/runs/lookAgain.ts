@@ -111,7 +111,7 @@ function freshened({ priced: _, ...content }: BillContent, customer: Customer, c
 function withNames(books: Books, content: Unpriced): Unpriced {
 	const kind = content.paper && readPaperKind(books, content.paper.id)
 	return content.paper && kind
-		? { ...content, paper: { ...content.paper, name: kind.name, names: kind.names } }
+		? { ...content, paper: { ...content.paper, name: kind.name, names: kind.names, numbered: kind.numbered } }
 		: content
 }
 

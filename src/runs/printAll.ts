@@ -1,3 +1,4 @@
+import { isIssued } from '@/core/document'
 import { keyOf } from '@/kinds'
 import { usualLeaving } from '@/layout/leaving'
 import { makeCopy, makeTogether } from '@/pdf/makeDocument'
@@ -32,7 +33,7 @@ export async function printAll(books: Books, runId: number | null): Promise<Buff
 /** A numbered document to be printed again: marked as a copy, unless the firm wants no mark; null where there is none. */
 export async function printAgain(books: Books, documentId: number): Promise<Buffer | null> {
 	const content = readAnyDocument(books, documentId)?.content
-	if (!content || content.number === '') return null
+	if (!content || !isIssued(content)) return null
 	const { marked } = readSettings(books).leaving[keyOf(content)] ?? usualLeaving
 	const art = await artFor(content, artOfBooks(books))
 	return marked ? makeCopy(content, art) : makeTogether([{ content, art }])

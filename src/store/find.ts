@@ -1,6 +1,6 @@
 import type { Books } from './books'
 
-export type Found = { kind: 'customer' | 'document' | 'order' | 'run'; id: number; title: string; detail: string }
+export type Found = { kind: 'customer' | 'document' | 'order' | 'record'; id: number; title: string; detail: string }
 
 /** Customers, documents and orders whose name or number holds the words; at most eight of each. */
 export function find({ sql }: Books, words: string): Found[] {
@@ -13,6 +13,9 @@ export function find({ sql }: Books, words: string): Found[] {
 			WHERE number LIKE @like ESCAPE '\\' ORDER BY id DESC LIMIT 8`),
 		...ask(`SELECT 'order' AS kind, o.id, 'Order ' || o.number AS title, c.name AS detail FROM order_in o JOIN customer c ON c.id = o.customer_id
 			WHERE o.number LIKE @like ESCAPE '\\' ORDER BY o.number LIMIT 8`),
+		...ask(`SELECT 'record' AS kind, r.id, json_extract(k.body, '$.name') || ' ' || r.number AS title, c.name AS detail FROM paper_record r
+			JOIN paper_kind k ON k.id = r.kind_id JOIN customer c ON c.id = r.customer_id
+			WHERE r.order_id IS NULL AND r.number LIKE @like ESCAPE '\\' ORDER BY r.id DESC LIMIT 8`),
 	]
 }
 

@@ -35,6 +35,7 @@ export function KindFields({ kind, mayBecome }: { kind: PaperKindBody | null; ma
 							<input
 								name={`name-${language}`}
 								defaultValue={kind?.names[language] ?? ''}
+								placeholder="as above"
 								maxLength={40}
 								className="w-full min-w-0 rounded border border-rule bg-sheet px-2 py-1"
 							/>

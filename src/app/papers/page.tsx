@@ -52,8 +52,8 @@ export default async function PapersPage() {
 						{ key: 'of', label: 'Made from', cell: (kind) => madeOfWords(kind) },
 						{
 							key: 'stands',
-							label: 'Stands for',
-							cell: ({ stands }) => (stands === null ? 'good' : `${stands} days`),
+							label: 'Stands',
+							cell: ({ stands }) => (stands === null ? 'for good' : `${stands} days`),
 						},
 						{
 							key: 'without',

@@ -228,7 +228,7 @@ export function factsOf(kind: PaperKind, strong: Style) {
 		]
 	if (isOwn(kind))
 		return [
-			number,
+			{ ...number, when: when(test('numbered', 'is', 'yes')) },
 			fact('Version', [f('version')]),
 			fact('Date', [f('day')]),
 			fact('Stands until', [f('last-day')]),

@@ -21,6 +21,7 @@ export const partOf = (kind: PaperKindRow, day: Day, version: number): PaperPart
 	names: kind.names,
 	until: lastDay(day, kind.stands),
 	version,
+	numbered: kind.numbered,
 	mark: '',
 })
 

@@ -33,7 +33,9 @@ export function makeOfOrder(
 		const order = readOrder(books, orderId)
 		if (!order) return no('There is no such order.')
 		if (kind?.records !== 'orders') return no('This kind of paper is not made from orders.')
-		return makeOne(books, desk, recordOfOrder(books, desk, kindId, order), again, today)
+		const made = makeOne(books, desk, recordOfOrder(books, desk, kindId, order), again, today)
+		if (made.ok) record(books, desk, { subject: 'order', id: orderId, act: `made its ${kind.name}` })
+		return made
 	})
 }
 

@@ -10,6 +10,7 @@ export const GET = answering(({ books: own }, request) => {
 	const places = find(own, words).map(({ kind, id, title, detail }): Place => {
 		if (kind === 'customer') return { title, detail, path: `/accounts/${id}` }
 		if (kind === 'document') return { title, detail, path: `/documents/${id}` }
+		if (kind === 'record') return { title, detail, path: `/papers/records/${id}` }
 		const place = placeOfOrder(own, id)
 		return {
 			title,

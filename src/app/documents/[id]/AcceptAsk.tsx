@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import { acceptLines } from '@/app/acts/papers'
 import { dayText } from '@/core/calendar'
+import { formatAmount } from '@/core/format'
 import type { AcceptView } from '@/runs/papers/accept'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
@@ -54,7 +55,7 @@ export function AcceptAsk({
 					It becomes an order with the prices, discounts and freight of the paper, and waits to be billed once.
 					{view.until && ` The paper stands until ${dayText(view.until)}.`}
 				</p>
-				<div className="scrolls -m-1 max-h-72 space-y-1 p-1">
+				<div className="scrolls -m-1 max-h-72 space-y-1 p-1 pb-3">
 					{view.lines.map(({ place, description, quantity, unit, net, order }) => (
 						<label
 							key={place}
@@ -73,7 +74,7 @@ export function AcceptAsk({
 								{order && ` (on order ${order.order}${order.bill && order.billed ? `, billed on ${order.bill}` : ''})`}
 							</span>
 							<span className="figures text-right">{`${quantity} ${unit}`}</span>
-							<span className="figures text-right">{net}</span>
+							<span className="figures text-right">{net && formatAmount(net)}</span>
 						</label>
 					))}
 				</div>

@@ -18,12 +18,14 @@ type Props = {
 	mayCredit: boolean
 	mayVoid: boolean
 	mayRevise: boolean
+	/** Whether it bills orders. */
+	bills: boolean
 	/** What was applied to it, in words; empty for nothing. */
 	settled: string
 }
 
 /** The ways to correct an issued document, which itself never changes: a credit note; a revision or making it void while it has reached nobody. */
-export function Correct({ id, number, lines, freight, mayCredit, mayVoid, mayRevise, settled }: Props) {
+export function Correct({ id, number, lines, freight, mayCredit, mayVoid, mayRevise, bills, settled }: Props) {
 	const [asking, setAsking] = useState<'credit' | 'void' | 'revise' | null>(null)
 	const view = usePanel(mayRevise ? id : null, '')
 	const [trouble, setTrouble] = useState('')
@@ -100,8 +102,7 @@ export function Correct({ id, number, lines, freight, mayCredit, mayVoid, mayRev
 			<Ask open={asking === 'void'} onClose={leave} title={`Make ${number} void?`}>
 				<form className="space-y-3" onSubmit={keep(startVoid)}>
 					<p className="text-mute">
-						It has reached nobody yet. The number stays used, with the reason; its orders wait again to be billed. This
-						cannot be undone.
+						{`It has reached nobody yet. The number stays used, with the reason${bills ? '; its orders wait again to be billed' : ''}. This cannot be undone.`}
 					</p>
 					{settled && (
 						<Notice tone="look">{`${settled} It is unapplied again, for the account to say where it goes.`}</Notice>

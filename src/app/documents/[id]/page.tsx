@@ -79,6 +79,7 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 							!void_at && !revision && credits.length === 0 && !hasReached(messageOfDocument(own, id)?.state, document)
 						}
 						settled={settledWords(own, id)}
+						bills={bill !== null}
 						mayRevise={whyNotRevised(own, document) === null}
 					/>
 				)}

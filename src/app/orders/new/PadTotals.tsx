@@ -64,8 +64,12 @@ export function PadTotals({ form, seen, discounts, troubleAt, onSet }: Props) {
 					Enter saves. What stands in grey is looked up, and counts where nothing is written.
 				</p>
 			</div>
-			<dl aria-label="What it comes to" aria-live="polite" className="self-start border border-rule bg-sheet px-4 py-2">
-				{totals ? (
+			{totals ? (
+				<dl
+					aria-label="What it comes to"
+					aria-live="polite"
+					className="self-start border border-rule bg-sheet px-4 py-2"
+				>
 					<>
 						<Sum label="Lines" amount={totals.lines} />
 						{totals.discounts.map(({ label, amount }) => (
@@ -76,10 +80,12 @@ export function PadTotals({ form, seen, discounts, troubleAt, onSet }: Props) {
 						<Sum label="Tax" amount={totals.tax} />
 						<Sum label={`Total in ${totals.currency}`} amount={totals.total} strong />
 					</>
-				) : (
+				</dl>
+			) : (
+				<div aria-live="polite" className="self-start border border-rule bg-sheet px-4 py-2">
 					<p className="text-mute">What it comes to stands here as soon as it has its customer and a line.</p>
-				)}
-			</dl>
+				</div>
+			)}
 		</div>
 	)
 }

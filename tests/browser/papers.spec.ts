@@ -1,0 +1,170 @@
+import { expect, type Page } from '@playwright/test'
+import { pdfText } from './pdf'
+import { testWith } from './tally'
+
+const test = testWith('demo')
+const button = (page: Page, name: RegExp | string) => page.getByRole('button', { name })
+/** The text of a document's PDF. */
+async function paperText(page: Page): Promise<string> {
+	const [, id] = /documents\/(\d+)/.exec(page.url()) ?? []
+	const answer = await page.request.get(`/api/documents/${id}/pdf`)
+	return (await pdfText(await answer.body())).join('\n')
+}
+
+test('a quote is written and sent by keyboard, accepted in part into an order and billed once; both say so of each other', async ({
+	page,
+}) => {
+	await page.goto('/papers')
+	await page.getByRole('link', { name: 'Quote', exact: true }).click()
+	await expect(page.getByRole('heading', { name: 'Quote', level: 1 })).toBeVisible()
+	await page.keyboard.press('o')
+	await page.waitForURL(/\/write$/)
+	await test.step('written like an order, with what is known looked up', async () => {
+		const { keyboard } = page
+		const focused = () => page.evaluate(() => document.activeElement?.getAttribute('aria-label') ?? '')
+		await expect(page.getByLabel('Customer')).toBeFocused()
+		await keyboard.type('calder')
+		await expect(page.getByRole('option', { name: /Calder Mussel Growers/ })).toBeVisible()
+		await keyboard.press('Enter')
+		await expect.poll(focused).toBe('Their order')
+		await keyboard.press('Enter')
+		for (const [line, [item, quantity]] of [
+			['rope-16', '120'],
+			['buoy-l2', '1'],
+		].entries()) {
+			await expect.poll(focused).toBe(`Item of line ${line + 1}`)
+			await keyboard.type(item ?? '')
+			await expect(page.getByRole('option', { name: new RegExp(item ?? '', 'i') }).first()).toBeVisible()
+			await keyboard.press('Enter')
+			await expect.poll(focused).toBe(`Quantity of line ${line + 1}`)
+			await keyboard.type(quantity ?? '')
+			await expect(page.getByLabel(`Price of line ${line + 1}`)).toHaveAttribute('placeholder', /\d/)
+			await keyboard.press('Enter')
+		}
+		await page.keyboard.press('Control+Enter')
+		await expect(page.getByText(/Quote QR-\d+ for Calder Mussel Growers is kept/)).toBeVisible()
+	})
+	await page.getByRole('link', { name: 'Open it' }).click()
+	await expect(page.getByText('None was made yet.')).toBeVisible()
+	await test.step('made by one key, seen, and issued and sent by another', async () => {
+		await page.keyboard.press('m')
+		await page.waitForURL(/\/documents\/\d+$/)
+		await expect(page.getByRole('heading', { name: 'Draft quote' })).toBeVisible()
+		await page.keyboard.press('s')
+		await expect(page.getByText('is issued and on its way')).toBeVisible()
+		await expect
+			.poll(
+				async () => {
+					await page.reload()
+					return button(page, /^Accepted/).count()
+				},
+				{ timeout: 60_000, intervals: [1500] },
+			)
+			.toBe(1)
+	})
+	const quote = page.url()
+	const title = (await page.getByRole('heading', { level: 1 }).textContent()) ?? ''
+	const number = title.replace('Quote ', '')
+	expect(await paperText(page)).toContain('30 Nov 2026')
+	await expect
+		.poll(
+			async () =>
+				(await (await page.request.get(`/practice-mail?show=${number}`)).text()).includes(`Quote ${number} from`),
+			{
+				timeout: 60_000,
+			},
+		)
+		.toBe(true)
+	await test.step('accepted in part', async () => {
+		await page.goto(quote)
+		await page.keyboard.press('a')
+		const ask = page.getByRole('dialog')
+		await ask.getByRole('checkbox').nth(1).uncheck()
+		await ask.getByRole('button', { name: 'Make the order' }).click()
+		await page.waitForURL(/\/orders\/\d+$/)
+		await expect(page.getByText('waits to be billed')).toBeVisible()
+		await expect(page.getByRole('link', { name: title })).toBeVisible()
+	})
+	const order = page.url()
+	await test.step('billed once, with the price of the quote', async () => {
+		await page.goto('/to-bill')
+		await button(page, 'Start a run').click()
+		await button(page, /^Gather 1 order/).click()
+		await page.waitForURL(/\/runs\/\d+/)
+		await button(page, /^Number 1 invoice/).click()
+		await expect(button(page, 'Make 1 PDF')).toBeVisible()
+		await page.goto(order)
+		await expect(page.getByRole('link', { name: 'billed' })).toBeVisible()
+		await page.goto(quote)
+		await expect(page.getByText(/1 of its lines accepted by .* into/)).toContainText(/billed on SK-\d+/)
+		await expect(page.getByText('1 of its lines can still be accepted.')).toBeVisible()
+		await page.keyboard.press('a')
+		await expect(page.getByRole('dialog').getByRole('checkbox').first()).toBeDisabled()
+		await page.keyboard.press('Escape')
+	})
+})
+
+test('a record lists its papers by versions: made again it asks, and a kind is taken away only when nothing of it is open', async ({
+	page,
+}) => {
+	await page.goto('/papers')
+	await test.step('from a paper to the order that it was made from', async () => {
+		const found = await page.request.get('/api/find?q=BRAC01')
+		const [place] = (await found.json()) as { path: string }[]
+		await page.goto(place?.path ?? '')
+		const papers = page.getByRole('region', { name: 'All other papers' })
+		await papers.getByRole('link').first().click()
+		await expect(page.getByRole('heading', { name: /^Delivery note #\d+$/ })).toBeVisible()
+		const text = await paperText(page)
+		expect(text).toContain('Delivery note')
+		expect(text).not.toContain('Draft')
+		await page.getByRole('link', { name: /^order \d+$/ }).click()
+		await page.waitForURL(/\/orders\/\d+$/)
+	})
+	const order = page.url()
+	const papers = page.getByRole('table', { name: 'Papers' })
+	await expect(papers.getByRole('row')).toHaveCount(2)
+	await page.keyboard.press('1')
+	await expect(page.getByRole('dialog')).toContainText('was issued')
+	await page.getByRole('dialog').getByRole('button', { name: 'Make another version' }).click()
+	await page.waitForURL(/\/documents\/\d+$/)
+	await expect(page.getByRole('heading', { name: 'Draft delivery note, version 2' })).toBeVisible()
+	await page.goto(order)
+	await expect(papers.getByRole('row')).toHaveCount(3)
+	await page.keyboard.press('1')
+	await page.getByRole('dialog').getByRole('button', { name: 'Replace the draft' }).click()
+	await page.waitForURL(/\/documents\/\d+$/)
+	await expect(page.getByRole('heading', { name: 'Draft delivery note, version 3' })).toBeVisible()
+	const draft = page.url()
+	await page.goto('/papers/2')
+	await button(page, 'Take the kind away').click()
+	await page.getByLabel('Why').fill('no longer')
+	await button(page, 'Take Delivery note away').click()
+	await expect(page.getByRole('alert')).toContainText('A draft of this kind is open')
+	await page.goto(draft)
+	await page.keyboard.press('f')
+	await expect(page.getByText('is issued and filed')).toBeVisible()
+	await expect
+		.poll(
+			async () => {
+				await page.goto(order)
+				return papers.getByText('filed').count()
+			},
+			{ timeout: 60_000, intervals: [1500] },
+		)
+		.toBe(2)
+	await test.step('a kind of the firm’s own is made, and is one thing with the program’s own in layouts, letters and registers', async () => {
+		await page.goto('/papers')
+		await page.keyboard.press('n')
+		await page.getByLabel('What one is called').fill('Receipt')
+		await page.getByLabel('What several are called').fill('receipts')
+		await button(page, 'Make it').click()
+		await page.waitForURL(/\/papers\/\d+$/)
+		await expect(page.getByText('There is no number register for receipts yet.')).toBeVisible()
+		await page.goto('/layouts')
+		await expect(page.getByRole('heading', { name: 'Receipts' })).toBeVisible()
+		await page.goto('/letters')
+		await page.getByRole('link', { name: 'Receipt' }).click()
+		await expect(page.getByText('our receipt', { exact: false }).first()).toBeVisible()
+	})
+})
