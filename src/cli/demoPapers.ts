@@ -1,5 +1,9 @@
 import { ownKind, type PaperBase, type PaperKindBody, type PaperSource, paperKindSchema } from '@/core/paperKind'
 import { blankLine, type FormLine } from '@/intake/orderForm'
+import { readingSchema } from '@/intake/reading'
+import { acceptNow, doFileJobs, lookAt } from '@/runs/bringIn/atOnce'
+import { answer } from '@/runs/bringIn/receive'
+import { takeColumns } from '@/runs/papers/columns'
 import { issueOne } from '@/runs/papers/issue'
 import { makeKind } from '@/runs/papers/kinds'
 import { makeOfOrder, makeOne } from '@/runs/papers/one'
@@ -7,6 +11,7 @@ import { writeRecord } from '@/runs/papers/write'
 import type { Books } from '@/store/books'
 import { allCustomers, blankCustomer, saveCustomer } from '@/store/customers'
 import type { Desk } from '@/store/events'
+import { readFile } from '@/store/files'
 import { ordersOfCustomer } from '@/store/orders'
 import { saveRegister } from '@/store/registers'
 
@@ -59,6 +64,10 @@ const kinds: Kind[] = [
 			nl: 'Orderbevestiging',
 		},
 	},
+	{
+		...{ base: 'unpriced', records: 'sheet', prefix: '', name: 'Season letter', several: 'season letters' },
+		...{ stands: null, becomesOrder: false, names: { nb: 'Sesongbrev' } },
+	},
 ]
 
 const line = (item: string, quantity: string, more: Partial<FormLine> = {}): FormLine => ({
@@ -86,7 +95,7 @@ function idOf(outcome: { ok: true; id?: number } | { ok: false; message: string 
 }
 
 /** Makes the kinds and the papers; the runner's work on them is yet to be done. */
-export function layOutPapers(books: Books, desk: Desk): void {
+export async function layOutPapers(books: Books, desk: Desk, berths: Buffer): Promise<void> {
 	const made = kinds.map(({ base, records, prefix, ...kind }) => {
 		const body = paperKindSchema.parse({ ...kind, numbered: prefix !== '' })
 		const id = idOf(makeKind(books, desk, base, records, body))
@@ -96,7 +105,7 @@ export function layOutPapers(books: Books, desk: Desk): void {
 			})
 		return id
 	})
-	const [quote = 0, note = 0, purchase = 0] = made
+	const [quote = 0, note = 0, purchase = 0, , letter = 0] = made
 	// A supplier is kept like a customer; nothing is owed by one.
 	saveCustomer(books, desk, {
 		...blankCustomer('LIND01', 'GBP'),
@@ -148,4 +157,28 @@ export function layOutPapers(books: Books, desk: Desk): void {
 	const customer = allCustomers(books).find(({ number }) => number === 'BRAC01')
 	const [latest] = customer ? ordersOfCustomer(books, customer.id) : []
 	if (latest) idOf(issueOne(books, desk, idOf(makeOfOrder(books, desk, note, latest.id, null, today)), 'file'))
+	await bringBerths(books, desk, letter, berths)
+}
+
+/** A list of berth holders, of whom each gets a letter; the letters are yet to be drafted. */
+async function bringBerths(books: Books, desk: Desk, kind: number, content: Buffer): Promise<void> {
+	const id = await lookAt(books, desk, 'berth-holders.csv', content, { kind: 'rows', paperKind: kind })
+	answer(books, desk, id, { kind: true })
+	const { head } = readingSchema.parse(JSON.parse(readFile(books, id)?.reading ?? '{}'))
+	const types = {
+		Berth: 'text',
+		Boat: 'text',
+		'Length m': 'number',
+		'Season fee': 'number',
+		'Lift-out': 'day',
+	} as const
+	const columns = Object.entries(types).map(([name, type]) => ({
+		place: head.indexOf(name),
+		of: 'sheet' as const,
+		type,
+	}))
+	idOf(takeColumns(books, desk, id, columns))
+	await doFileJobs(books, desk)
+	const accepted = await acceptNow(books, desk, id)
+	if (!accepted.ok) throw new Error(accepted.message)
 }

@@ -2,7 +2,7 @@ import { z } from 'zod'
 
 // Fields that a firm adds to its customers, items, orders and lines.
 
-export const ownOf = ['customer', 'item', 'order', 'line'] as const
+export const ownOf = ['customer', 'item', 'order', 'line', 'sheet', 'row'] as const
 export type OwnOf = (typeof ownOf)[number]
 export const ownTypes = ['text', 'number', 'day', 'picture'] as const
 export type OwnType = (typeof ownTypes)[number]

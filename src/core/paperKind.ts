@@ -8,8 +8,11 @@ import { addDays } from './calendar'
 /** What papers of such a kind say: lines with all their figures, or lines without. */
 export const paperBases = ['priced', 'unpriced'] as const
 export type PaperBase = (typeof paperBases)[number]
-/** What they are made from: orders of the books, or what is typed for them in the order form. */
-export const paperSources = ['orders', 'form'] as const
+/** What they are made from: orders of the books, what is typed for them in the order form, or rows of sheets. */
+export const paperSources = ['orders', 'form', 'sheet'] as const
+/** Of a kind that is made from sheets: one paper a row, one for the rows of the same key, or one for all. */
+export const sheetWays = ['row', 'key', 'whole'] as const
+export type SheetWay = (typeof sheetWays)[number]
 export type PaperSource = (typeof paperSources)[number]
 
 /** A kind that the firm made, as documents, registers, layouts and letters of it are kept: "priced-3". */
@@ -39,6 +42,7 @@ export const paperKindSchema = z.object({
 		.nullable(),
 	/** Whether its customer's accepting makes an order of it. */
 	becomesOrder: z.boolean(),
+	each: z.enum(sheetWays).default('row'),
 })
 export type PaperKindBody = z.infer<typeof paperKindSchema>
 
@@ -66,6 +70,8 @@ export const lastDay = (day: Day, stands: number | null): string => (stands === 
  * Why a kind cannot be as it is said; empty where it can. Only what has prices can become an order, and only what is not an order already.
  */
 export function kindFault(base: PaperBase, source: PaperSource, { becomesOrder }: PaperKindBody): string {
+	if (source === 'sheet' && base === 'priced')
+		return 'Figures of a sheet are its own: its sums and products are reckoned in the layout. Let the kind be without prices.'
 	if (!becomesOrder) return ''
 	if (base === 'unpriced') return 'Only a paper with prices can become an order: let it be priced, or become none.'
 	return source === 'orders' ? 'What is made from orders is an order already: it cannot become one again.' : ''

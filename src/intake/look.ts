@@ -122,6 +122,7 @@ export function proposeReading(
 			orderDiscount: null,
 			defaults: {},
 			asOf: '',
+			paperKind: 0,
 			ours: 'kept open',
 			to: 'named then oldest',
 		},

@@ -38,6 +38,8 @@ export const readingSchema = z.object({
 	asOf: z.string().default(''),
 	/** What becomes of documents issued here that such a file does not have. */
 	ours: z.enum(['kept open', 'taken as settled']).default('kept open'),
+	/** The kind of paper that its rows are for; 0 until it is said. */
+	paperKind: z.number().int().min(0).default(0),
 	/** What payments are applied to. */
 	to: z.enum(['named', 'named then oldest', 'oldest', 'nothing']).default('named then oldest'),
 })
@@ -68,7 +70,8 @@ export function bestKind(head: Head, own: readonly OwnField[]): FileKind | null 
 		const missing = fields.filter(({ key, needed }) => needed && columns[key] === undefined).length
 		return Object.keys(columns).length - guessed.length / 2 - missing * 2
 	}
-	const scores = fileKinds.map((kind) => ({ kind, score: score(kind) }))
+	// Rows for papers may be anything: they are said to be so, and not told by their head.
+	const scores = fileKinds.filter((kind) => kind !== 'rows').map((kind) => ({ kind, score: score(kind) }))
 	const best = scores.reduce((one, other) => (other.score > one.score ? other : one))
 	return best.score > 0 ? best.kind : null
 }

@@ -47,6 +47,7 @@ const bills: readonly PaperKind[] = [...issuedBills, 'priced']
 /** Papers of lines: with figures, or without. */
 const linesKinds: readonly PaperKind[] = [...bills, 'unpriced']
 const ownKinds: readonly PaperKind[] = ['priced', 'unpriced']
+const sheetKinds: readonly PaperKind[] = ['unpriced']
 const say = (at: At, said: Said) => sayIn(said, at.languages)
 const titles = { invoice: 'Invoice', 'credit-note': 'Credit note', statement: 'Statement' }
 /** What a paper is called in its language: a kind of the firm's by the name that it has there, else by its own. */
@@ -462,6 +463,8 @@ const ownPlaces: Record<string, { of: OwnOf; at: Of; group: string; read: (at: A
 		group: 'Order of the line',
 		read: (at) => ordersOf(at)[linesOf(at)[at.place]?.order ?? -1]?.own,
 	},
+	sheet: { of: 'sheet', at: 'paper', group: 'Sheet', read: (at) => ordersOf(at)[0]?.own },
+	row: { of: 'row', at: 'line', group: 'Row of the sheet', read: (at) => linesOf(at)[at.place]?.own },
 	'line.item': { of: 'item', at: 'line', group: 'Item of the line', read: (at) => linesOf(at)[at.place]?.itemOwn },
 }
 const linesOf = ({ content }: At) => (content.kind === 'statement' ? [] : content.lines)
@@ -477,7 +480,7 @@ export function ownFieldAt(key: string, own: readonly OwnField[] = []): (Field &
 	const name = own.find((one) => one.of === place.of && one.key === slug)?.name ?? slug.replace(/-/g, ' ')
 	return {
 		...{ key, name, group: place.group, of: place.at, type: known },
-		...(place.of === 'customer' ? {} : { kinds: linesKinds }),
+		...(place.of === 'customer' ? {} : { kinds: place.of === 'sheet' || place.of === 'row' ? sheetKinds : linesKinds }),
 		read: (at) => place.read(at)?.[slug] ?? '',
 		own: { of: place.of, key: slug, name, type: known },
 	}

@@ -4,15 +4,17 @@ import { type AnyContent, isStatement } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
 import { changesOf } from '@/store/changes'
 import { type Company, readCompany } from '@/store/company'
-import { type Customer, readCustomer } from '@/store/customers'
+import type { Customer } from '@/store/customers'
 import { addFindings, type DocumentRow, findingsOf, readAnyDocument, readBill } from '@/store/documents'
 import { draftsOf, replaceDraft, replaceStatement } from '@/store/drafts'
 import { anythingSince, type Desk, latestEventId, record } from '@/store/events'
 import { type LayoutFor, layoutsInForce } from '@/store/layouts'
 import { readPaperKind } from '@/store/paperKinds'
+import { readRecord, recordOfPaper } from '@/store/paperRecords'
 import { noteChecked, readRun, runsOpen } from '@/store/runs'
 import { difference } from './change'
-import { dueBy, issuerOf, recipientOf } from './draft'
+import { dueBy, issuerOf, recipientOf as partiesOf } from './draft'
+import { recipientOfRecord } from './papers/sheet'
 import { type Looking, lookingAt, recompute, sameFindings } from './redraft'
 
 /**
@@ -46,7 +48,7 @@ export function lookAgain(books: Books, desk: Desk, runId: number, only: number 
 /** Looks at one draft again; says what came out otherwise that a person must know of, empty for nothing. */
 function lookAtOne(books: Books, desk: Desk, id: number, looking: Looking, company: Company | null): string {
 	const draft = readBill(books, id)
-	const customer = draft && readCustomer(books, draft.customer_id)
+	const customer = draft && recipientOf(books, draft)
 	if (!draft || !customer || !company) return ''
 	const { content: before, email: emailBefore } = draft
 	const fresh = withNames(books, freshened(before, customer, company))
@@ -102,9 +104,15 @@ function freshened({ priced: _, ...content }: BillContent, customer: Customer, c
 		locale: customer.locale || 'en-GB',
 		issuer: issuerOf(company),
 		customer: content.refersTo
-			? { ...recipientOf(customer, company), tax: content.customer.tax }
-			: recipientOf(customer, company),
+			? { ...partiesOf(customer, company), tax: content.customer.tax }
+			: partiesOf(customer, company),
 	}
+}
+
+/** Whom a draft goes to: its customer as they are now, or as the sheet that it was made from has them. */
+function recipientOf(books: Books, { id, customer_id }: { id: number; customer_id: number }): Customer | null {
+	const record = readRecord(books, recordOfPaper(books, id)?.record_id ?? 0)
+	return recipientOfRecord(books, customer_id, record?.body ?? null)
 }
 
 /** A paper of a kind that the firm made is called as its kind is now. */

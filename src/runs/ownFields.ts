@@ -58,7 +58,7 @@ export function ownFieldUses(books: Books): OwnFieldUse[] {
 export function makeOwnField(books: Books, desk: Desk, field: { of: OwnOf; name: string; type: OwnType }): Outcome {
 	const name = field.name.trim()
 	if (name === '' || name.length > 40) return no('Give the field a name of up to 40 letters.')
-	if (field.type === 'picture' && (field.of === 'order' || field.of === 'line'))
+	if (field.type === 'picture' && field.of !== 'customer' && field.of !== 'item')
 		return no('Pictures belong to customers and items; an order or a line shows that of its item.')
 	// A column of that name would be taken from the field that it fills today, and nobody would notice.
 	const taken = knownNames(field.of).find((known) => known.names.includes(plainName(name)))
@@ -68,7 +68,9 @@ export function makeOwnField(books: Books, desk: Desk, field: { of: OwnOf; name:
 		: no(`There is a field “${name}” of ${field.of}s already. Choose another name.`)
 }
 
-const kindsOf: Record<OwnOf, FileKind> = { customer: 'customers', item: 'items', order: 'orders', line: 'orders' }
+const kindsOf: Record<OwnOf, FileKind> = {
+	...{ customer: 'customers', item: 'items', order: 'orders', line: 'orders', sheet: 'rows', row: 'rows' },
+}
 const knownNames = (of: OwnOf) => fieldsFor(kindsOf[of], [])
 
 /** Takes a field away. Refused while a layout names it, since its papers would lack it. */

@@ -88,15 +88,18 @@ export function readCustomer({ sql }: Books, id: number): Customer | null {
 }
 
 export function customerByNumber({ sql }: Books, number: string): Customer | null {
-	return sql<[string], Customer>(`SELECT ${columns} FROM customer WHERE number = ? COLLATE NOCASE`).get(number) ?? null
+	return (
+		sql<[string], Customer>(`SELECT ${columns} FROM customer WHERE number = ? COLLATE NOCASE AND id > 0`).get(number) ??
+		null
+	)
 }
 
 export const customerCount = ({ sql }: Books): number =>
-	sql<[], { n: number }>('SELECT count(*) AS n FROM customer').get()?.n ?? 0
+	sql<[], { n: number }>('SELECT count(*) AS n FROM customer WHERE id > 0').get()?.n ?? 0
 
 /** Every customer, by name. */
 export function allCustomers({ sql }: Books): Customer[] {
-	return sql<[], Customer>(`SELECT ${columns} FROM customer ORDER BY name COLLATE NOCASE`).all()
+	return sql<[], Customer>(`SELECT ${columns} FROM customer WHERE id > 0 ORDER BY name COLLATE NOCASE`).all()
 }
 
 export type CustomerSummary = Customer & {
@@ -114,7 +117,7 @@ export function customerSummaries({ sql }: Books): CustomerSummary[] {
 			(SELECT coalesce(sum(net), 0) FROM order_in o WHERE o.customer_id = customer.id AND o.billed = 0 AND o.currency = customer.currency) AS waiting_net,
 			(SELECT count(*) FROM document d WHERE d.customer_id = customer.id AND d.number IS NOT NULL) AS invoices,
 			(SELECT max(day) FROM document d WHERE d.customer_id = customer.id AND d.number IS NOT NULL) AS last_invoice
-		 FROM customer ORDER BY name COLLATE NOCASE`,
+		 FROM customer WHERE id > 0 ORDER BY name COLLATE NOCASE`,
 	).all()
 }
 

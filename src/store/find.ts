@@ -8,7 +8,7 @@ export function find({ sql }: Books, words: string): Found[] {
 	const ask = (text: string) => sql<[{ like: string }], Found>(text).all({ like })
 	return [
 		...ask(`SELECT 'customer' AS kind, id, name AS title, number AS detail FROM customer
-			WHERE name LIKE @like ESCAPE '\\' OR number LIKE @like ESCAPE '\\' ORDER BY name LIMIT 8`),
+			WHERE id > 0 AND (name LIKE @like ESCAPE '\\' OR number LIKE @like ESCAPE '\\') ORDER BY name LIMIT 8`),
 		...ask(`SELECT 'document' AS kind, id, number AS title, customer_name AS detail FROM document
 			WHERE number LIKE @like ESCAPE '\\' ORDER BY id DESC LIMIT 8`),
 		...ask(`SELECT 'order' AS kind, o.id, 'Order ' || o.number AS title, c.name AS detail FROM order_in o JOIN customer c ON c.id = o.customer_id
@@ -40,7 +40,7 @@ const likeOf = (words: string) => {
 export const findCustomers = ({ sql }: Books, words: string): Choice[] =>
 	sql<[ReturnType<typeof likeOf>], Choice>(
 		`SELECT number AS code, name, currency || CASE WHEN hold = '' THEN '' ELSE ', on hold' END AS about FROM customer
-		 WHERE number LIKE @like ESCAPE '\\' OR name LIKE @like ESCAPE '\\'
+		 WHERE id > 0 AND (number LIKE @like ESCAPE '\\' OR name LIKE @like ESCAPE '\\')
 		 ORDER BY number = @same COLLATE NOCASE DESC, number LIKE @begin ESCAPE '\\' DESC, name LIKE @begin ESCAPE '\\' DESC, name COLLATE NOCASE LIMIT 8`,
 	).all(likeOf(words))
 

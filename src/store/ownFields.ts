@@ -46,12 +46,17 @@ export function takeOwnFieldAway(books: Books, desk: Desk, of: OwnOf, key: strin
 	})
 }
 
-const tables: Record<OwnOf, string> = { customer: 'customer', item: 'item', order: 'sales_order', line: 'order_line' }
+/** Where values of each are kept; those of sheets stand in the records that were made of them. */
+const tables: Partial<Record<OwnOf, string>> = {
+	...{ customer: 'customer', item: 'item', order: 'sales_order', line: 'order_line' },
+}
 
 /** How many have a value in a field. */
 export const ownValueCount = ({ sql }: Books, of: OwnOf, key: string): number =>
 	sql<[string], { n: number }>(
-		`SELECT count(*) AS n FROM ${tables[of]} WHERE own <> '{}' AND json_extract(own, '$."' || ? || '"') IS NOT NULL`,
+		tables[of]
+			? `SELECT count(*) AS n FROM ${tables[of]} WHERE own <> '{}' AND json_extract(own, '$."' || ? || '"') IS NOT NULL`
+			: `SELECT count(*) AS n FROM paper_record WHERE first_row IS NOT NULL AND instr(body, '\\"' || ? || '\\":') > 0`,
 	).get(key)?.n ?? 0
 
 /** Sets one value of a customer, or of an item, by its number or code; empty takes it away. @returns whether there is such a one */

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import type { Day } from '@/core/calendar'
+import { type Recipient, sameKey } from '@/intake/sheetRows'
 import type { Books } from './books'
 import type { Desk } from './events'
 import { type OrderLine, type OrderRow, readOrder } from './orders'
@@ -7,9 +8,18 @@ import { type Place, stands } from './places'
 
 // What papers of the firm's own kinds are made from, the papers that were made of each, and what of them was accepted.
 
-/** What was typed for a kind in the order form, as the books took it: an order of no number of its own, with its lines. */
-export type RecordBody = { order: OrderRow; lines: OrderLine[] }
-const bodySchema = z.object({ order: z.custom<OrderRow>(), lines: z.array(z.custom<OrderLine>()) })
+/** What was typed for a kind in the order form, or stood in a sheet, as the books took it: an order of no number of its own, with its lines. */
+export type RecordBody = {
+	order: OrderRow
+	lines: OrderLine[]
+	/** Whom it is for by its sheet; what that does not say is empty. */
+	recipient?: Recipient
+}
+const bodySchema = z.object({
+	order: z.custom<OrderRow>(),
+	lines: z.array(z.custom<OrderLine>()),
+	recipient: z.custom<Recipient>().optional(),
+})
 
 export type PaperRecord = {
 	id: number
@@ -18,6 +28,8 @@ export type PaperRecord = {
 	customer_id: number
 	customer: string
 	file_id: number | null
+	/** Of a sheet: the first of its rows. */
+	first_row: number | null
 	number: string
 	day: Day
 	/** Null for an order of the books, which says itself what it is. */
@@ -28,7 +40,7 @@ export type PaperRecord = {
 type Row = Omit<PaperRecord, 'body'> & { body: string | null }
 
 const columns =
-	'r.id, r.kind_id, r.order_id, r.customer_id, c.name AS customer, r.file_id, r.number, r.day, r.body, r.away_reason, r.away_by'
+	'r.id, r.kind_id, r.order_id, r.customer_id, c.name AS customer, r.file_id, r.first_row, r.number, r.day, r.body, r.away_reason, r.away_by'
 const from = 'paper_record r JOIN customer c ON c.id = r.customer_id'
 const asRecord = ({ body, ...row }: Row): PaperRecord => ({
 	...row,
@@ -304,3 +316,65 @@ export function noteFilesAway({ sql }: Books, desk: Desk, documentId: number, re
 		'UPDATE document SET files_away_at = ?, files_away_by = ?, files_away_reason = ? WHERE id = ? AND files_away_at IS NULL',
 	).run(desk.now(), desk.clerk, reason, documentId)
 }
+
+// Records of sheets.
+
+/** Records of a kind from other sheets that count, by their key as `sameKey` writes it, and whether a paper of each was issued. */
+export function earlierRecords(
+	{ sql }: Books,
+	kindId: number,
+	fileId: number,
+): Map<string, { id: number; issued: boolean }[]> {
+	const rows = sql<[number, number], { id: number; number: string; issued: number }>(
+		`SELECT r.id, r.number, EXISTS (SELECT 1 FROM ${paperFrom} WHERE p.record_id = r.id AND d.number IS NOT NULL) AS issued
+		 FROM paper_record r WHERE r.kind_id = ? AND r.first_row IS NOT NULL AND r.file_id <> ? AND r.away_at IS NULL`,
+	).all(kindId, fileId)
+	const found = new Map<string, { id: number; issued: boolean }[]>()
+	for (const { id, number, issued } of rows) {
+		const key = sameKey(number)
+		found.set(key, [...(found.get(key) ?? []), { id, issued: issued === 1 }])
+	}
+	return found
+}
+
+/** Adds a record of a sheet. @returns its id */
+export const addSheetRecord = (
+	{ sql }: Books,
+	desk: Desk,
+	record: {
+		kindId: number
+		customerId: number
+		fileId: number
+		firstRow: number
+		number: string
+		day: Day
+		body: RecordBody
+	},
+): number =>
+	Number(
+		sql<(string | number)[]>(
+			`INSERT INTO paper_record (kind_id, customer_id, file_id, first_row, number, day, body, made_at, made_by) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		).run(
+			...[record.kindId, record.customerId, record.fileId, record.firstRow, record.number, record.day],
+			...[JSON.stringify(record.body), desk.now(), desk.clerk],
+		).lastInsertRowid,
+	)
+
+/** The record that a sheet brought for a row before, in whatever form; null for none. */
+export const recordOfRow = ({ sql }: Books, fileId: number, firstRow: number): { id: number } | null =>
+	sql<[number, number], { id: number }>(
+		'SELECT id FROM paper_record WHERE file_id = ? AND first_row = ? AND away_at IS NULL',
+	).get(fileId, firstRow) ?? null
+
+/** Records that a sheet brought, in the order of its rows, each with its papers. */
+export const recordsOfFile = (books: Books, fileId: number): (PaperRecord & { papers: MadePaper[] })[] =>
+	books
+		.sql<[number], Row>(
+			`SELECT ${columns} FROM ${from} WHERE r.file_id = ? AND r.first_row IS NOT NULL ORDER BY r.first_row LIMIT 500`,
+		)
+		.all(fileId)
+		.map((row) => ({ ...asRecord(row), papers: papersOf(books, row.id) }))
+
+/** Names the records of sheets: two that are equal are the same to a sheet that is read against them. */
+export const recordsStamp = ({ sql }: Books): string =>
+	JSON.stringify(sql<[], object>('SELECT max(id) AS last, count(away_at) AS away FROM paper_record').get() ?? {})

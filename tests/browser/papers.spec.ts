@@ -168,3 +168,127 @@ test('a record lists its papers by versions: made again it asks, and a kind is t
 		await expect(page.getByText('our receipt', { exact: false }).first()).toBeVisible()
 	})
 })
+
+/** Chooses a file, and says that its rows are for a kind of paper. */
+async function sheetFor(page: Page, name: string, rows: string[], kind: RegExp) {
+	await page.goto('/bring-in')
+	const buffer = Buffer.from(`${rows.join('\n')}\n`)
+	await page.getByLabel('File to bring in').setInputFiles({ name, mimeType: 'text/csv', buffer })
+	await page.waitForURL(/\/bring-in\/\d+/)
+	await page.getByLabel('The file holds').selectOption('rows')
+	const paper = page.getByLabel('For', { exact: true })
+	const option = paper.locator('option').filter({ hasText: kind })
+	await expect(option).toHaveCount(1)
+	await paper.selectOption((await option.getAttribute('value')) ?? '')
+	await expect(paper).toHaveValue((await option.getAttribute('value')) ?? '')
+}
+
+test('a sheet of members becomes a letter each, mended where it is wrong, sent in a run', async ({ page }) => {
+	const members = [
+		'Berth,Name,Email,Address 1,Boat,Length m,Season fee,Lift-out',
+		'D-01,Ola Brandt,ola@brandt.example,4 Kelp Row,Skua,6.5,371.50,20/11/2026',
+		'D-02,Mina Hay,mina@hay.example,9 Kelp Row,Tern,7.0,402.00,20/11/2026',
+		'D-03,Jo Peat,jo@peat.example; boat@peat.example,11 Kelp Row,Gannet,5.0,296.00,21/11/2026',
+	]
+	await sheetFor(page, 'members.csv', members, /^Season letter/)
+	await test.step('two addresses are one too many: the row is refused with the remedy, and mended in place', async () => {
+		await expect(button(page, 'Accept 2 records')).toBeVisible()
+		const refused = page
+			.getByRole('region', { name: /refused/i })
+			.or(page.locator('section').filter({ hasText: 'Several addresses stand here' }))
+			.first()
+		await expect(refused).toContainText('a paper goes to one')
+	})
+	await page.goto(page.url())
+	await expect(page.getByRole('table', { name: 'What the rows become' })).toContainText('Ola Brandt')
+	await button(page, 'Accept 2 records').click()
+	await expect(page.getByText('2 records for season letters came in; one row was refused.')).toBeVisible()
+	await page.getByRole('link', { name: 'Go on to its papers' }).click()
+	await page.waitForURL(/\/papers\/\d+$/)
+	await page.keyboard.press('g')
+	await button(page, 'Draft them').click()
+	await page.waitForURL(/\/runs\/\d+/)
+	await button(page, /^Issue \d+ season letters$/).click()
+	await button(page, /^Make \d+ PDFs$/).click()
+	await button(page, /^Send \d+ in practice/).click({ timeout: 60_000 })
+	await page.getByRole('dialog').getByRole('button', { name: /^Send/ }).click()
+	await expect
+		.poll(
+			async () =>
+				(await (await page.request.get('/practice-mail?show=ola%40brandt')).text()).includes('ola@brandt.example'),
+			{
+				timeout: 60_000,
+			},
+		)
+		.toBe(true)
+	await page.goto('/papers')
+	await page.getByRole('link', { name: 'Season letter' }).click()
+	await page
+		.getByRole('row')
+		.filter({ hasText: 'Ola Brandt' })
+		.getByRole('link', { name: /^#\d+$/ })
+		.click()
+	await page.waitForURL(/\/documents\/\d+$/)
+	const text = await paperText(page)
+	for (const words of ['Season letter', 'Ola Brandt', '4 Kelp Row', 'Skua', '371.50', '20 Nov 2026'])
+		expect(text).toContain(words)
+	expect(text).not.toContain('Mina')
+})
+
+test('a sheet becomes one report to one address, with its columns as a table and their sum', async ({ page }) => {
+	await page.goto('/papers')
+	await page.keyboard.press('n')
+	await page.getByRole('radio', { name: /Rows of any sheet/ }).check()
+	await page.getByRole('radio', { name: /For the whole sheet/ }).check()
+	await page.getByLabel('What one is called').fill('Harbour report')
+	await page.getByLabel('What several are called').fill('harbour reports')
+	await page.getByLabel('Numbered by a register of its own').uncheck()
+	await button(page, 'Make it').click()
+	await page.waitForURL(/\/papers\/\d+$/)
+	const berths = Array.from(
+		{ length: 25 },
+		(_, at) => `P-${at + 1},Pontoon ${(at % 4) + 1},${at + 3},${(at * 1.25 + 2).toFixed(2)}`,
+	)
+	await sheetFor(page, 'harbour.csv', ['Place,Where,Visits,Dues', ...berths], /^Harbour report/)
+	await button(page, 'Take these 4 columns').click()
+	await expect(page.getByText('Columns that can become fields')).toHaveCount(0)
+	await button(page, /^Show \d+ more fields/).click()
+	await test.step('whom it goes to is no column: it is given for all rows', async () => {
+		await page.getByLabel('Where Customer is empty').fill('Harbour Office')
+		await page.getByLabel('Where Customer is empty').press('Enter')
+		await expect(page.getByLabel('Where Customer is empty')).toHaveValue('Harbour Office')
+		await button(page, /^Show \d+ more fields/).click()
+		await page.getByLabel('Where Email is empty').fill('office@harbour.example')
+		await page.getByLabel('Where Email is empty').press('Enter')
+	})
+	await button(page, 'Accept 1 record').click()
+	await expect(page.getByText('One record for harbour reports came in.')).toBeVisible()
+	await page.getByRole('table', { name: 'Records' }).getByRole('link', { name: 'harbour' }).click()
+	await page.waitForURL(/\/papers\/records\/\d+$/)
+	await page.keyboard.press('m')
+	await page.waitForURL(/\/documents\/\d+$/)
+	const text = await paperText(page)
+	for (const words of [
+		'Harbour report',
+		'Harbour Office',
+		'P-1',
+		'P-25',
+		'Pontoon 4',
+		'Sum of Dues',
+		'425.00',
+		'Sum of Visits',
+		'375',
+	])
+		expect(text).toContain(words)
+	await page.keyboard.press('s')
+	await expect(page.getByText('is issued and on its way')).toBeVisible()
+	await expect
+		.poll(
+			async () =>
+				(await (await page.request.get('/practice-mail?show=office%40harbour')).text()).includes('Harbour report'),
+			{
+				timeout: 60_000,
+			},
+		)
+		.toBe(true)
+})

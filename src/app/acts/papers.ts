@@ -4,6 +4,7 @@ import { paperBases, paperKindSchema, paperSources } from '@/core/paperKind'
 import { orderFormSchema } from '@/intake/orderForm'
 import { isKindName } from '@/kinds'
 import { acceptPaper } from '@/runs/papers/accept'
+import { takeColumns } from '@/runs/papers/columns'
 import { startPapers } from '@/runs/papers/gather'
 import { fileOnly, issueOne } from '@/runs/papers/issue'
 import { setKeeping, takeFilesAway } from '@/runs/papers/keep'
@@ -33,6 +34,7 @@ const kindFields = (fields: Record<string, FormDataEntryValue>) => ({
 	numbered: fields.numbered === 'on',
 	stands: String(fields.stands ?? '').trim() === '' ? null : Number(fields.stands),
 	becomesOrder: fields.becomesOrder === 'on',
+	...(fields.each === undefined ? {} : { each: fields.each }),
 })
 
 export const newPaperKind = formed(
@@ -92,6 +94,22 @@ export const acceptLines = act(
 		}),
 	]),
 	({ books, desk }, document, given) => acceptPaper(books, desk, document, { ...given, day: today() }),
+)
+
+export const columnsTaken = act(
+	z.tuple([
+		id,
+		z
+			.array(
+				z.object({
+					place: z.number().int().min(0),
+					of: z.enum(['sheet', 'row', 'none']),
+					type: z.enum(['text', 'number', 'day']),
+				}),
+			)
+			.max(200),
+	]),
+	({ books, desk }, file, columns) => takeColumns(books, desk, file, columns),
 )
 
 export const printTrial = act(z.tuple([id]), ({ books, desk }, run) => {

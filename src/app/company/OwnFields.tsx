@@ -9,7 +9,14 @@ import { Notice } from '@/ui/Notice'
 import { SavedForm } from '@/ui/SavedForm'
 import { Table } from '@/ui/Table'
 
-const whose = { customer: 'customers', item: 'items', order: 'orders', line: 'lines of orders' }
+const whose = {
+	customer: 'customers',
+	item: 'items',
+	order: 'orders',
+	line: 'lines of orders',
+	sheet: 'papers from sheets',
+	row: 'rows of sheets',
+}
 const types = { text: 'text', number: 'number', day: 'day', picture: 'picture' }
 
 /** Fields that the firm adds to what it keeps: with how many have a value, and which papers show it. */

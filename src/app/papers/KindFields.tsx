@@ -7,6 +7,7 @@ import { TextField } from '@/ui/Field'
 export function KindFields({ kind, mayBecome }: { kind: PaperKindBody | null; mayBecome: boolean }) {
 	return (
 		<>
+			{kind && <input type="hidden" name="each" value={kind.each} />}
 			<div className="grid grid-cols-2 gap-4">
 				<TextField
 					label="What one is called"

@@ -2,7 +2,7 @@
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { newPaperKind } from '@/app/acts/papers'
-import type { PaperBase, PaperSource } from '@/core/paperKind'
+import type { PaperBase, PaperSource, SheetWay } from '@/core/paperKind'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { SavedForm } from '@/ui/SavedForm'
@@ -12,10 +12,17 @@ import { KindFields } from './KindFields'
 const sources: [PaperSource, string, string][] = [
 	['form', 'What is written for it', 'in the order form: quotes, orders to suppliers'],
 	['orders', 'Orders of the books', 'each order has its own: confirmations, delivery notes'],
+	['sheet', 'Rows of any sheet', 'lists, letters, reports: its columns become fields'],
 ]
 const bases: [PaperBase, string, string][] = [
 	['priced', 'With prices', 'discounts, tax and totals are reckoned as on invoices'],
 	['unpriced', 'Without prices', 'what and how many alone'],
+]
+
+const ways: [SheetWay, string, string][] = [
+	['row', 'A row', 'a letter to each member of a list'],
+	['key', 'For the rows of one key', 'all rows of a customer, a supplier, a job'],
+	['whole', 'For the whole sheet', 'a report, a price list'],
 ]
 
 /** The question for a new kind of paper. What it is made from, and whether it has prices, is said once. */
@@ -23,6 +30,7 @@ export function NewKind() {
 	const [open, setOpen] = useState(false)
 	const [source, setSource] = useState<PaperSource>('form')
 	const [base, setBase] = useState<PaperBase>('priced')
+	const [way, setWay] = useState<SheetWay>('row')
 	const router = useRouter()
 	useKeys({ n: () => setOpen(true) })
 	return (
@@ -42,7 +50,14 @@ export function NewKind() {
 				>
 					<div className="grid grid-cols-2 gap-4">
 						<Radios label="Made from" name="records" options={sources} value={source} onChange={setSource} />
-						<Radios label="Its lines" name="base" options={bases} value={base} onChange={setBase} />
+						{source === 'sheet' ? (
+							<>
+								<input type="hidden" name="base" value="unpriced" />
+								<Radios label="One paper" name="each" options={ways} value={way} onChange={setWay} />
+							</>
+						) : (
+							<Radios label="Its lines" name="base" options={bases} value={base} onChange={setBase} />
+						)}
 					</div>
 					<KindFields kind={null} mayBecome={source === 'form' && base === 'priced'} />
 				</SavedForm>

@@ -5,10 +5,11 @@ import { itemsFields } from './items'
 import { openItemsFields } from './openItems'
 import { ordersFields } from './orders'
 import { paymentsFields } from './payments'
+import { rowsFields } from './rows'
 import { taxCodesFields } from './taxCodes'
 
 /** What files can hold. */
-export const fileKinds = ['orders', 'customers', 'items', 'tax codes', 'payments', 'open items'] as const
+export const fileKinds = ['orders', 'customers', 'items', 'tax codes', 'payments', 'open items', 'rows'] as const
 export type FileKind = (typeof fileKinds)[number]
 
 const fields: Record<FileKind, Field[]> = {
@@ -18,6 +19,7 @@ const fields: Record<FileKind, Field[]> = {
 	'tax codes': taxCodesFields,
 	payments: paymentsFields,
 	'open items': openItemsFields,
+	rows: rowsFields,
 }
 
 /** Whose own fields a file of a kind can fill. */
@@ -25,6 +27,7 @@ const owners: Partial<Record<FileKind, readonly OwnOf[]>> = {
 	orders: ['order', 'line'],
 	customers: ['customer'],
 	items: ['item'],
+	rows: ['sheet', 'row'],
 }
 /** The key of an own field's column. */
 export const ownColumn = ({ of, key }: Pick<OwnField, 'of' | 'key'>): string => `own ${of} ${key}`

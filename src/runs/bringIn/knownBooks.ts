@@ -7,6 +7,7 @@ import { homeCurrency } from '@/store/company'
 import { allCustomers, type Customer } from '@/store/customers'
 import { ordersStamp } from '@/store/orderIntake'
 import { allOwnFields } from '@/store/ownFields'
+import { recordsStamp } from '@/store/paperRecords'
 
 /** What of the books a file is read against, read once. */
 export type Known = KnownBooks & {
@@ -47,5 +48,6 @@ export function stampOf(books: Books): string {
 	)
 	for (const customer of allCustomers(books)) hash.update(JSON.stringify(customer))
 	hash.update(ordersStamp(books))
+	hash.update(recordsStamp(books))
 	return hash.digest('hex')
 }

@@ -1,13 +1,14 @@
 import { createHash } from 'node:crypto'
 import { correctedRows } from '@/intake/corrected'
 import type { ColumnSays } from '@/intake/evidence'
-import { missingFields, readingSchema } from '@/intake/reading'
+import { missingFields, type Reading, readingSchema } from '@/intake/reading'
 import type { Rows } from '@/intake/rows'
 import { settled } from '@/intake/settled'
 import { type Books, inOneStep } from '@/store/books'
 import { correctionsOf, leftOutOf } from '@/store/corrections'
 import { readFile, type SourceFile, setReview } from '@/store/files'
 import { leftCounts, outcomeKeeper, refusedCount, standingCounts } from '@/store/outcomes'
+import { readPaperKind } from '@/store/paperKinds'
 import { openSheet, rowCount, rowsIn, type Sheet } from '@/store/sheet'
 import { kindRules } from './kinds'
 import type { Taken, Watch } from './kinds/kind'
@@ -50,7 +51,7 @@ function takeInto(books: Books, file: SourceFile, sheet: Sheet, watch: Watch): R
 	const kept = rowsIn(sheet)
 	const leftOut = new Set(leftOutOf(books, file.id).map(({ row }) => row))
 	const rows = watched(correctedRows(kept, correctionsOf(books, file.id), leftOut, reading.lineFrom), watch)
-	const missing = missingFields(reading, known.own).map(({ label }) => label)
+	const missing = [...missingFields(reading, known.own).map(({ label }) => label), ...missingOfSheet(books, reading)]
 	const decided = settled(rows, reading, evidence, known.own)
 	let all = rowCount(sheet)
 	let out = outcomeKeeper(sheet, all)
@@ -127,6 +128,14 @@ function takeInto(books: Books, file: SourceFile, sheet: Sheet, watch: Watch): R
 			setReview(books, file.id, JSON.stringify(review))
 	})
 	return review
+}
+
+/** What must be said of a sheet's rows before they are taken: the kind of paper that they are for, and which of them belong together. */
+function missingOfSheet(books: Books, { kind, paperKind, columns, defaults }: Reading): string[] {
+	if (kind !== 'rows') return []
+	const paper = readPaperKind(books, paperKind)
+	if (paper?.records !== 'sheet' || paper.away_at) return ['The kind of paper that the rows are for']
+	return paper.each === 'key' && columns.key === undefined && !defaults.key ? ['What a paper is for'] : []
 }
 
 /** A hash of many short texts, which are put together first. */

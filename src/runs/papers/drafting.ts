@@ -2,7 +2,7 @@ import type { Day } from '@/core/calendar'
 import { lastDay, type PaperPart } from '@/core/paperKind'
 import type { Books } from '@/store/books'
 import { type Company, readCompany } from '@/store/company'
-import { type Customer, readCustomer } from '@/store/customers'
+import type { Customer } from '@/store/customers'
 import { addDocument, addFindings } from '@/store/documents'
 import { hasReadyLayout } from '@/store/layouts'
 import { linesOf, readOrder } from '@/store/orders'
@@ -11,6 +11,7 @@ import { addPaper, nextVersion, noteDrafted, type PaperRecord } from '@/store/pa
 import { registerFor } from '@/store/registers'
 import { checkDraft, type Draft, makeDraft, type Rates } from '../draft'
 import type { FactsOf } from '../facts'
+import { recipientOfRecord } from './sheet'
 
 // A paper of a kind that the firm made, drafted from its record by the arithmetic of invoices.
 
@@ -44,7 +45,7 @@ export function draftRecord(
 	record: PaperRecord,
 	version: number,
 ): { draft: Draft; customer: Customer } {
-	const customer = readCustomer(books, record.customer_id)
+	const customer = recipientOfRecord(books, record.customer_id, record.body)
 	const order = record.body?.order ?? (record.order_id === null ? null : readOrder(books, record.order_id))
 	if (!customer || !order) throw new Error(`What ${kind.name} ${record.number} is to be made from is gone.`)
 	const lines = record.body?.lines ?? linesOf(books, order.id)

@@ -6,7 +6,15 @@ import { type Desk, latestEventId, record } from '@/store/events'
 import { askFor } from '@/store/jobs'
 import { readOrder } from '@/store/orders'
 import { type PaperKindRow, paperKindOf, readPaperKind } from '@/store/paperKinds'
-import { addToRun, ordersWithout, recordOfOrder, recordsOfRun, waitingRecords, whyGone } from '@/store/paperRecords'
+import {
+	addToRun,
+	ordersWithout,
+	type PaperRecord,
+	recordOfOrder,
+	recordsOfRun,
+	waitingRecords,
+	whyGone,
+} from '@/store/paperRecords'
 import { addRun, noteChecked, readRun, setRunState } from '@/store/runs'
 import { readSettings } from '@/store/settings'
 import { readRates } from '../draft'
@@ -26,7 +34,7 @@ export function startPapers(books: Books, desk: Desk, kindId: number, upTo: Day,
 		const hindered = whyNone(books, kind)
 		if (!kind || hindered) return no(hindered)
 		const records =
-			kind.records === 'form'
+			kind.records !== 'orders'
 				? waitingRecords(books, kindId, upTo).map(({ id }) => id)
 				: ordersWithout(books, kindId, upTo).flatMap((id) => {
 						const order = readOrder(books, id)
@@ -65,10 +73,7 @@ export function gatherPapers(books: Books, desk: Desk, runId: number, workDate: 
 		}
 		const compare = compareForNumbering(run.numbering)
 		const records = recordsOfRun(books, runId).sort((a, b) =>
-			compare(
-				{ customer: a.customer, day: a.day, order: a.number },
-				{ customer: b.customer, day: b.day, order: b.number },
-			),
+			compare({ customer: whom(a), day: a.day, order: a.number }, { customer: whom(b), day: b.day, order: b.number }),
 		)
 		const gone: string[] = []
 		let position = 0
@@ -91,3 +96,6 @@ export function gatherPapers(books: Books, desk: Desk, runId: number, workDate: 
 		return position
 	})
 }
+
+/** Whom a record's paper goes to. */
+const whom = ({ body, customer }: PaperRecord): string => body?.recipient?.name || customer

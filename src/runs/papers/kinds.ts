@@ -72,8 +72,8 @@ export function changeKind(books: Books, desk: Desk, id: number, body: PaperKind
 	})
 }
 
-const bodyOf = ({ name, several, names, numbered, stands, becomesOrder }: PaperKindRow): PaperKindBody => ({
-	...{ name, several, names, numbered, stands, becomesOrder },
+const bodyOf = ({ name, several, names, numbered, stands, becomesOrder, each }: PaperKindRow): PaperKindBody => ({
+	...{ name, several, names, numbered, stands, becomesOrder, each },
 })
 
 /**

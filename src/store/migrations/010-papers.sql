@@ -3,7 +3,7 @@
 CREATE TABLE paper_kind (
 	id INTEGER PRIMARY KEY,
 	base TEXT NOT NULL CHECK (base IN ('priced', 'unpriced')),
-	records TEXT NOT NULL CHECK (records IN ('orders', 'form')),
+	records TEXT NOT NULL CHECK (records IN ('orders', 'form', 'sheet')),
 	body TEXT NOT NULL,
 	made_at TEXT NOT NULL,
 	made_by TEXT NOT NULL,
@@ -15,14 +15,16 @@ CREATE TRIGGER paper_kind_stays BEFORE DELETE ON paper_kind BEGIN SELECT RAISE(A
 CREATE TRIGGER paper_kind_keeps BEFORE UPDATE OF base, records ON paper_kind
 BEGIN SELECT RAISE(ABORT, 'what a kind of paper is made from never changes'); END;
 
--- What papers of such a kind are made from: an order of the books, or what was typed for the kind in the order form (`body`, JSON).
+-- What papers of such a kind are made from: an order of the books, or (`body`, JSON) what was typed for the kind in the order form, or rows
+-- of a sheet that belong together, named by the first of them.
 CREATE TABLE paper_record (
 	id INTEGER PRIMARY KEY,
 	kind_id INTEGER NOT NULL REFERENCES paper_kind (id),
 	order_id INTEGER REFERENCES sales_order (id),
 	customer_id INTEGER NOT NULL REFERENCES customer (id),
-	-- The file that what was typed is kept in.
+	-- The file that what was typed is kept in, or the sheet; and the first of its rows.
 	file_id INTEGER REFERENCES source_file (id),
+	first_row INTEGER,
 	number TEXT NOT NULL,
 	day TEXT NOT NULL,
 	body TEXT,
@@ -34,7 +36,9 @@ CREATE TABLE paper_record (
 	CHECK ((order_id IS NULL) <> (body IS NULL))
 ) STRICT;
 CREATE UNIQUE INDEX paper_record_order ON paper_record (kind_id, order_id) WHERE order_id IS NOT NULL;
-CREATE UNIQUE INDEX paper_record_number ON paper_record (kind_id, number COLLATE NOCASE) WHERE order_id IS NULL AND away_at IS NULL;
+CREATE UNIQUE INDEX paper_record_number ON paper_record (kind_id, number COLLATE NOCASE) WHERE order_id IS NULL AND first_row IS NULL AND away_at IS NULL;
+CREATE UNIQUE INDEX paper_record_rows ON paper_record (kind_id, file_id, number COLLATE NOCASE) WHERE first_row IS NOT NULL AND away_at IS NULL;
+CREATE INDEX paper_record_file ON paper_record (file_id) WHERE file_id IS NOT NULL;
 CREATE INDEX paper_record_of_order ON paper_record (order_id) WHERE order_id IS NOT NULL;
 CREATE INDEX paper_record_customer ON paper_record (customer_id);
 CREATE TRIGGER paper_record_stays BEFORE DELETE ON paper_record BEGIN SELECT RAISE(ABORT, 'what a paper was made from is never removed'); END;
@@ -83,6 +87,31 @@ ALTER TABLE document ADD COLUMN only_filed_by TEXT;
 ALTER TABLE document ADD COLUMN files_away_at TEXT;
 ALTER TABLE document ADD COLUMN files_away_by TEXT;
 ALTER TABLE document ADD COLUMN files_away_reason TEXT;
+
+-- Fields of the firm's own for papers that are made from sheets: once for a paper, or for each of its rows.
+CREATE TABLE own_field_of_more (
+	id INTEGER PRIMARY KEY,
+	of TEXT NOT NULL CHECK (of IN ('customer', 'item', 'order', 'line', 'sheet', 'row')),
+	key TEXT NOT NULL,
+	name TEXT NOT NULL,
+	type TEXT NOT NULL CHECK (type IN ('text', 'number', 'day', 'picture')),
+	made_at TEXT NOT NULL,
+	made_by TEXT NOT NULL,
+	away_at TEXT,
+	away_by TEXT,
+	UNIQUE (of, key)
+) STRICT;
+INSERT INTO own_field_of_more (id, of, key, name, type, made_at, made_by, away_at, away_by)
+SELECT id, of, key, name, type, made_at, made_by, away_at, away_by FROM own_field;
+DROP TABLE own_field;
+ALTER TABLE own_field_of_more RENAME TO own_field;
+CREATE UNIQUE INDEX own_field_name ON own_field (of, name COLLATE NOCASE) WHERE away_at IS NULL;
+CREATE TRIGGER own_field_stays BEFORE DELETE ON own_field BEGIN SELECT RAISE(ABORT, 'a field is never removed'); END;
+
+-- Papers from sheets go to people who are no customers: customer 0 stands for all of them, and is in no list. Name and address are the
+-- paper's own.
+INSERT INTO customer (id, number, name, address, country, email, contact, currency, locale, terms, tax, tax_number, grouping, statements)
+VALUES (0, '', 'No customer of the books', '', '', '', '', '', 'en-GB', '30 days', 'standard', '', 'order', 0);
 
 -- Prints of drafts, to look at on paper: thrown away after a time that is set, and when that was.
 CREATE TABLE trial_print (

@@ -2,6 +2,7 @@
 import { useState, useTransition } from 'react'
 import { setKind, setReading } from '@/app/acts/bringIn'
 import { dayText } from '@/core/calendar'
+import type { SheetWay } from '@/core/paperKind'
 import { readDay } from '@/core/readDay'
 import type { FileKind } from '@/intake/kinds'
 import { type Decided, discountForms, type QuestionName, type Reading } from '@/intake/reading'
@@ -23,6 +24,8 @@ type Props = {
 	choices: { setting: string; words: string; options: string[]; value: string }[]
 	decided: Decided | null
 	fixed: boolean
+	/** Kinds of paper that are made from sheets. */
+	papers: { id: number; name: string; each: SheetWay }[]
 }
 
 const heads: Head[] = [
@@ -39,10 +42,15 @@ const byWords: Record<string, string> = {
 	answer: 'as answered',
 	nothing: 'nothing says otherwise',
 }
+const eachWords: Record<SheetWay, string> = {
+	row: 'one a row',
+	key: 'one for all rows of the same key',
+	whole: 'one for the whole sheet',
+}
 const optionWords: Record<string, string> = { '\t': 'tabs', ',': 'commas', ';': 'semicolons', '|': 'bars' }
 
 /** How the file is understood: each field, its column, the values taken beside what stands there. Every part can be corrected. */
-export function Understood({ id, reading, kinds, fields, choices, decided, fixed }: Props) {
+export function Understood({ id, reading, kinds, fields, choices, decided, fixed, papers }: Props) {
 	const [trouble, setTrouble] = useState('')
 	const [all, setAll] = useState(false)
 	const [busy, start] = useTransition()
@@ -75,6 +83,7 @@ export function Understood({ id, reading, kinds, fields, choices, decided, fixed
 					label="The file holds"
 					value={reading.kind}
 					options={kinds}
+					words={{ rows: 'rows for papers' }}
 					off={off}
 					onPick={(kind) => does(() => setKind(id, kind))}
 				/>
@@ -143,6 +152,21 @@ export function Understood({ id, reading, kinds, fields, choices, decided, fixed
 							onPick={(ours) => change({ ours })}
 						/>
 					</>
+				)}
+				{reading.kind === 'rows' && (
+					<Pick
+						label="For"
+						value={String(reading.paperKind)}
+						options={['0', ...papers.map((paper) => String(paper.id))]}
+						words={{
+							'0': papers.length > 0 ? 'which paper?' : 'no kind is made from sheets yet',
+							...Object.fromEntries(
+								papers.map((paper) => [String(paper.id), `${paper.name}: ${eachWords[paper.each]}`]),
+							),
+						}}
+						off={off}
+						onPick={(paper) => change({ paperKind: Number(paper) })}
+					/>
 				)}
 				{reading.kind === 'payments' && (
 					<Pick

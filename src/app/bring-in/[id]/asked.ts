@@ -30,7 +30,11 @@ export function askedOf(view: FileView, change: HeadChange | null): Asked[] {
 			key: 'kind',
 			title: 'What does the file hold?',
 			about: 'Its columns do not tell.',
-			choices: fileKinds.map((kind) => ({ words: kind, gives: [], set: { kind } })),
+			choices: fileKinds.map((kind) => ({
+				words: kind === 'rows' ? 'rows for papers' : kind,
+				gives: [],
+				set: { kind },
+			})),
 		})
 	if (open.includes('renamed') && change && view.reading) asked.push(renamed(view, change))
 	for (const { name, examples, disagree } of review?.decided.questions ?? []) {
@@ -73,7 +77,21 @@ export function askedOf(view: FileView, change: HeadChange | null): Asked[] {
 				],
 			})
 	}
-	if (open.includes('amended'))
+	if (open.includes('amended') && view.reading?.kind === 'rows')
+		asked.push({
+			key: 'amended',
+			title: `${view.review?.standings.changed} of these came in with an earlier sheet, and nothing was issued of them`,
+			about: 'What was issued stays whatever you say.',
+			choices: [
+				{
+					words: 'These take their place',
+					gives: ['the earlier ones are withdrawn, their drafts put away'],
+					set: { answers: { amended: 'replace' } },
+				},
+				{ words: 'Keep both', gives: ['each gets a paper of its own'], set: { answers: { amended: 'leave' } } },
+			],
+		})
+	else if (open.includes('amended'))
 		asked.push({
 			key: 'amended',
 			title: `${view.review?.standings.changed} waiting orders are otherwise in this file`,

@@ -2,6 +2,7 @@ import Link from 'next/link'
 import { notFound, redirect } from 'next/navigation'
 import { Fragment } from 'react'
 import { formatTime } from '@/core/format'
+import type { ColumnSays } from '@/intake/evidence'
 import { formatNamed } from '@/intake/formats'
 import { fileKinds } from '@/intake/kinds'
 import { kindRules } from '@/runs/bringIn/kinds'
@@ -9,9 +10,12 @@ import { nameFromFile } from '@/runs/bringIn/readerActs'
 import { sameAsOf } from '@/runs/bringIn/sameFile'
 import { whyNotBack } from '@/runs/bringIn/takeBack'
 import { type FileView, fileView } from '@/runs/bringIn/view'
+import { typeOf } from '@/runs/papers/columns'
 import { homeCurrency } from '@/store/company'
 import { orderOfForm } from '@/store/files'
 import { standingOfFile } from '@/store/orderIntake'
+import { allPaperKinds, readPaperKind } from '@/store/paperKinds'
+import { recordsOfFile } from '@/store/paperRecords'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
@@ -24,6 +28,9 @@ import { LeftOut, SaveReader, Unknown } from './Kept'
 import { Questions } from './Questions'
 import { ReadAsText } from './ReadAs'
 import { Refused } from './Refused'
+import { SheetRecords } from './SheetRecords'
+import { SheetSays } from './SheetSays'
+import { TakeColumns } from './TakeColumns'
 import { Understood } from './Understood'
 import { Work } from './Work'
 
@@ -49,6 +56,8 @@ export default async function FilePage({ params, searchParams }: Props) {
 	// What accepting would do is shown before it, also of what was mended since the last.
 	const brings = !accepted || bringing !== null || asked.length > 0
 	const home = homeCurrency(own)
+	const evidence: ColumnSays[] = JSON.parse(file.look ?? '{}').evidence ?? []
+	const records = accepted && file.kind === 'rows' ? recordsOfFile(own, file.id) : []
 	const standing = accepted && file.kind === 'orders' ? standingOfFile(own, file.id) : null
 	const failed = job?.state === 'failed' && job.words !== file.trouble ? job.words : ''
 	const canLeave = file.state === 'read' || file.state === 'arriving'
@@ -82,6 +91,14 @@ export default async function FilePage({ params, searchParams }: Props) {
 				{accepted && (file.kind === 'payments' || file.kind === 'open items') && (
 					<Link href="/accounts" className={buttonLook(bringing === null ? 'main' : 'plain')}>
 						See who owes what
+					</Link>
+				)}
+				{accepted && file.kind === 'rows' && (
+					<Link
+						href={`/papers/${view.reading?.paperKind}`}
+						className={buttonLook(bringing === null ? 'main' : 'plain')}
+					>
+						Go on to its papers
 					</Link>
 				)}
 				{accepted && file.kind === 'orders' && (
@@ -167,6 +184,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 			{review && brings && reading && ['customers', 'items', 'tax codes'].includes(reading.kind) && (
 				<RecordsSay records={view.records} review={review} kind={reading.kind} />
 			)}
+			{review && brings && reading?.kind === 'rows' && <SheetSays records={view.records} review={review} />}
 			{review && review.unknown.length > 0 && (
 				<Section
 					title="Not in the books yet"
@@ -186,10 +204,31 @@ export default async function FilePage({ params, searchParams }: Props) {
 						choices={view.choices}
 						decided={review?.decided ?? null}
 						fixed={going || (accepted && file.kind !== 'orders')}
+						papers={allPaperKinds(own)
+							.filter(({ records }) => records === 'sheet')
+							.map(({ id, name, each }) => ({ id, name, each }))}
 					/>
 				</Section>
 			)}
-			{open && view.notUsed.length > 0 && (
+			{open && reading?.kind === 'rows' && !accepted && view.notUsed.length > 0 && (
+				<Section
+					title="Columns that can become fields"
+					aside="Once for a paper, or for each of its rows; layouts, letters by form and sums can use them"
+				>
+					<TakeColumns
+						key={file.reading}
+						id={file.id}
+						way={readPaperKind(own, reading.paperKind)?.each ?? null}
+						columns={view.notUsed.slice(0, 60).map((column) => ({ ...column, type: typeOf(evidence[column.place]) }))}
+					/>
+				</Section>
+			)}
+			{open && records.length > 0 && (
+				<Section title="Its records" aside={`${records.length}, each with the papers that were made of it`}>
+					<SheetRecords records={records} />
+				</Section>
+			)}
+			{open && reading?.kind !== 'rows' && view.notUsed.length > 0 && (
 				<Section title="Columns that are not used">
 					<ul className="flex flex-wrap gap-x-6 gap-y-1 px-5 pb-4 text-sm">
 						{view.notUsed.slice(0, 100).map(({ place, name, samples }) => (

@@ -70,16 +70,14 @@ export function PadTotals({ form, seen, discounts, troubleAt, onSet }: Props) {
 					aria-live="polite"
 					className="self-start border border-rule bg-sheet px-4 py-2"
 				>
-					<>
-						<Sum label="Lines" amount={totals.lines} />
-						{totals.discounts.map(({ label, amount }) => (
-							<Sum key={label} label={label} amount={amount.startsWith('-') ? amount.slice(1) : `-${amount}`} />
-						))}
-						{Number(totals.freight) !== 0 && <Sum label="Freight" amount={totals.freight} />}
-						<Sum label="Net" amount={totals.net} strong />
-						<Sum label="Tax" amount={totals.tax} />
-						<Sum label={`Total in ${totals.currency}`} amount={totals.total} strong />
-					</>
+					<Sum label="Lines" amount={totals.lines} />
+					{totals.discounts.map(({ label, amount }) => (
+						<Sum key={label} label={label} amount={amount.startsWith('-') ? amount.slice(1) : `-${amount}`} />
+					))}
+					{Number(totals.freight) !== 0 && <Sum label="Freight" amount={totals.freight} />}
+					<Sum label="Net" amount={totals.net} strong />
+					<Sum label="Tax" amount={totals.tax} />
+					<Sum label={`Total in ${totals.currency}`} amount={totals.total} strong />
 				</dl>
 			) : (
 				<div aria-live="polite" className="self-start border border-rule bg-sheet px-4 py-2">

@@ -4,7 +4,7 @@ import { setPaperKind } from '@/app/acts/papers'
 import { dayText } from '@/core/calendar'
 import { withoutPaper } from '@/runs/papers/gather'
 import { readPaperKind } from '@/store/paperKinds'
-import { papersOf, recordsOfKind } from '@/store/paperRecords'
+import { type PaperRecord, papersOf, recordsOfKind } from '@/store/paperRecords'
 import { registerFor } from '@/store/registers'
 import { buttonLook } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
@@ -26,12 +26,17 @@ export default async function KindPage({ params }: { params: Promise<{ id: strin
 	const kind = readPaperKind(own, idOf((await params).id))
 	if (!kind) notFound()
 	const open = kind.away_at === null
-	const records = kind.records === 'form' ? recordsOfKind(own, kind.id) : []
+	const records = kind.records === 'orders' ? [] : recordsOfKind(own, kind.id)
 	const { id, name, several } = kind
 	return (
 		<>
 			<PageHead title={name} about={madeOfWords(kind)}>
 				{open && <KindActs kind={{ id, name, several, without: withoutPaper(own, kind) }} today={today} />}
+				{open && kind.records === 'sheet' && (
+					<Link href="/bring-in" className={buttonLook('main')}>
+						Bring in a sheet
+					</Link>
+				)}
 				{open && kind.records === 'form' && (
 					<>
 						<GoByKey keys={{ o: `/papers/${id}/write` }} />
@@ -54,8 +59,11 @@ export default async function KindPage({ params }: { params: Promise<{ id: strin
 					</Notice>
 				)}
 			</div>
-			{kind.records === 'form' && (
-				<Section title="What was written for it" aside={`${records.length}, the latest first`}>
+			{kind.records !== 'orders' && (
+				<Section
+					title={kind.records === 'form' ? 'What was written for it' : 'What its sheets brought'}
+					aside={`${records.length === 300 ? 'The latest 300' : records.length}, the latest first`}
+				>
 					<Table
 						label={`Records of ${several}`}
 						rows={records}
@@ -72,7 +80,20 @@ export default async function KindPage({ params }: { params: Promise<{ id: strin
 								),
 							},
 							{ key: 'day', label: 'Date', width: '120px', cell: ({ day }) => dayText(day) },
-							{ key: 'customer', label: 'Customer', cell: ({ customer }) => customer },
+							{ key: 'customer', label: 'For', cell: ({ customer, body }) => body?.recipient?.name || customer },
+							...(kind.records === 'sheet'
+								? [
+										{
+											key: 'from',
+											label: 'From',
+											cell: ({ file_id, body }: PaperRecord) => (
+												<Link prefetch={false} href={`/bring-in/${file_id}`} className="text-plum underline">
+													{body?.order.source_file}
+												</Link>
+											),
+										},
+									]
+								: []),
 							{
 								key: 'papers',
 								label: 'Its papers',

@@ -50,7 +50,7 @@ type Props = {
 	count: number
 	next: NextAct
 	range: string
-	/** What would be numbered, in words: "122 invoices and 1 credit note". */
+	/** What would be numbered, in words: "Number 122 invoices and 1 credit note". */
 	toNumber: string
 	job: Job | null
 	mail: 'practice' | 'real'
@@ -213,7 +213,7 @@ export function Bench(props: Props) {
 							<NextButton
 								next={next}
 								toNumber={props.toNumber}
-								noun={run.words.noun}
+								words={run.words}
 								mail={mail}
 								off={busy}
 								onGo={goNext}
@@ -316,13 +316,13 @@ export function Bench(props: Props) {
 			<KeysAsk open={asking === 'keys'} onClose={() => setAsking(null)} />
 			<SureAsk
 				open={asking === 'send'}
-				title={`Send ${counted(props.byMail, run.words.noun)}, each to its own customer?`}
+				title={`Send ${counted(props.byMail, run.words.noun, run.words.nouns)}, each to its own customer?`}
 				words={
 					mail === 'practice'
 						? 'Mail is in practice: every message goes to the practice server on this machine and nowhere else.'
 						: 'Mail is real: the messages leave for your customers and cannot be called back.'
 				}
-				yes={`Send ${counted(props.byMail, run.words.noun)}`}
+				yes={`Send ${counted(props.byMail, run.words.noun, run.words.nouns)}`}
 				onClose={() => setAsking(null)}
 				onYes={() => act(() => goOn(run.id, 'send', next.count))}
 			/>

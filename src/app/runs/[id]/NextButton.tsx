@@ -30,15 +30,22 @@ export function NumberingChoice({ value, off, onChoose }: NumberingProps) {
 	)
 }
 
-type NextProps = { next: NextAct; toNumber: string; noun: string; mail: string; off: boolean; onGo: () => void }
+type NextProps = {
+	next: NextAct
+	toNumber: string
+	words: { noun: string; nouns: string }
+	mail: string
+	off: boolean
+	onGo: () => void
+}
 
-export function NextButton({ next, toNumber, noun, mail, off, onGo }: NextProps) {
+export function NextButton({ next, toNumber, words: { noun, nouns }, mail, off, onGo }: NextProps) {
 	const { act, count } = next
 	if (act === 'none') return null
 	const words = {
-		number: `Number ${toNumber || counted(count, noun)}`,
+		number: toNumber || `Number ${counted(count, noun, nouns)}`,
 		make: `Make ${counted(count, 'PDF')}`,
-		send: mail === 'practice' ? `Send ${count} in practice` : `Send ${counted(count, noun)}`,
+		send: mail === 'practice' ? `Send ${count} in practice` : `Send ${counted(count, noun, nouns)}`,
 		read: `Read ${counted(count, 'message')} held`,
 		print: `Note ${count} as printed and posted`,
 		decide: `Decide on ${count} in the Postroom`,

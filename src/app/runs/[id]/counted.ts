@@ -1,2 +1,3 @@
 /** A count with its noun: "1 invoice", "119 invoices". */
-export const counted = (count: number, noun: string): string => `${count} ${noun}${count === 1 ? '' : 's'}`
+export const counted = (count: number, noun: string, nouns = `${noun}s`): string =>
+	`${count} ${count === 1 ? noun : nouns}`

@@ -12,7 +12,7 @@ import { readCompany } from '@/store/company'
 import { eventsOf, latestEventId } from '@/store/events'
 import { latestJob } from '@/store/jobs'
 import { linesOut } from '@/store/orders'
-import { kindIn } from '@/store/paperKinds'
+import { isNumbered, kindIn } from '@/store/paperKinds'
 import { benchRows, runGroups, toNumberByKind } from '@/store/places'
 import { nextValue, registerFor } from '@/store/registers'
 import { type Run, readRun } from '@/store/runs'
@@ -46,6 +46,13 @@ function rangeOf(own: Books, run: Run, kind: KindName, count: number): string[] 
 
 const counted = (count: number, { noun, nouns }: { noun: string; nouns: string }): string =>
 	`${count} ${count === 1 ? noun : nouns}`
+
+/** What the next step gives numbers to; what has no register is issued without one. */
+function toNumberWords(own: Books, numbering: { kind: KindName; count: number }[]): string {
+	if (numbering.length === 0) return ''
+	const verb = numbering.every(({ kind }) => !isNumbered(own, kind)) ? 'Issue' : 'Number'
+	return `${verb} ${numbering.map(({ kind, count }) => counted(count, kindIn(own, kind).words)).join(' and ')}`
+}
 
 /** Trial prints of a run that are here, and until when. */
 function trialsOf(own: Books, runId: number) {
@@ -95,7 +102,7 @@ export default async function RunPage({ params }: Props) {
 			count={groups.reduce((sum, { documents }) => sum + documents, 0)}
 			next={run.state === 'open' ? next : { act: 'none', count: 0 }}
 			range={numbering.flatMap(({ kind, count }) => rangeOf(own, run, kind, count)).join(', ')}
-			toNumber={numbering.map(({ kind, count }) => counted(count, kindIn(own, kind).words)).join(' and ')}
+			toNumber={toNumberWords(own, numbering)}
 			job={latestJob(own, run.id)}
 			mail={readSettings(own).mail.mode}
 			byMail={countAt(groups, 'made', 'waiting')}

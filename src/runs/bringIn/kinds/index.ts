@@ -4,6 +4,7 @@ import { openItemsRules } from './openItems'
 import { ordersRules } from './orders'
 import { paymentsRules } from './payments'
 import { customersRules, itemsRules, taxCodesRules } from './records'
+import { rowsRules } from './rows'
 
 /** The rules of every kind of file. */
 export const kindRules: Record<FileKind, KindRules> = {
@@ -13,4 +14,5 @@ export const kindRules: Record<FileKind, KindRules> = {
 	'tax codes': taxCodesRules,
 	payments: paymentsRules,
 	'open items': openItemsRules,
+	rows: rowsRules,
 }

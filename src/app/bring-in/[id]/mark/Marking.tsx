@@ -46,6 +46,7 @@ export const recordWords: Record<FileKind, string> = {
 	'tax codes': 'tax code',
 	payments: 'payment',
 	'open items': 'account',
+	rows: 'row',
 }
 const withArticle = (word: string): string => `${/^[aeio]/.test(word) ? 'an' : 'a'} ${word}`
 

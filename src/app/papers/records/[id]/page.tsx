@@ -1,11 +1,15 @@
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
+import { Fragment } from 'react'
 import { dayText } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
+import { readOwn } from '@/core/ownFields'
+import type { Books } from '@/store/books'
 import { eventsOf } from '@/store/events'
 import { linesOf, readOrder } from '@/store/orders'
+import { allOwnFields } from '@/store/ownFields'
 import { readPaperKind } from '@/store/paperKinds'
-import { acceptedOf, papersOf, readRecord, whyGone } from '@/store/paperRecords'
+import { acceptedOf, type PaperRecord, papersOf, readRecord, whyGone } from '@/store/paperRecords'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
 import { Table } from '@/ui/Table'
@@ -13,6 +17,25 @@ import { idOf, reading } from '../../../reading'
 import { MakePaper } from '../../MakePaper'
 import { VersionTable } from '../../VersionTable'
 import { Withdraw } from './Withdraw'
+
+/** What the rows of a sheet say once, whom their paper is for first, and the fields that each of them has. */
+function sheetOf(own: Books, { body, number }: PaperRecord) {
+	const fields = allOwnFields(own)
+	const values = readOwn(body?.order.own ?? '{}')
+	const to = body?.recipient
+	const said: [string, string][] = [
+		['For', number],
+		['Name', to?.name ?? ''],
+		['Address', (to?.address ?? '').split('\n').join(', ')],
+		['Email', to?.email ?? ''],
+		...fields.filter(({ of }) => of === 'sheet').map(({ key, name }): [string, string] => [name, values[key] ?? '']),
+	]
+	return {
+		file: body?.order.source_file ?? '',
+		said: said.filter(([, value]) => value !== ''),
+		fields: fields.filter(({ of, key }) => of === 'row' && body?.lines.some((line) => readOwn(line.own)[key])),
+	}
+}
 
 /** What was written for a kind of paper: its lines, the papers that were made of it, and what of them was accepted. */
 export default async function RecordPage({ params }: { params: Promise<{ id: string }> }) {
@@ -23,13 +46,14 @@ export default async function RecordPage({ params }: { params: Promise<{ id: str
 	const order = record.body?.order ?? (record.order_id === null ? null : readOrder(own, record.order_id))
 	const lines = record.body?.lines ?? (record.order_id === null ? [] : linesOf(own, record.order_id))
 	const gone = whyGone(own, record)
+	const sheet = record.first_row === null ? null : sheetOf(own, record)
 	const accepted = new Map(acceptedOf(own, record.id).map((one) => [one.line, one]))
 	const papers = papersOf(own, record.id)
 	return (
 		<>
 			<PageHead
 				title={`${kind.name} ${record.number}`}
-				about={`${record.customer}, written ${dayText(record.day)}${order && kind.base === 'priced' ? `, ${formatMinor(order.net, order.currency)} ${order.currency} net` : ''}`}
+				about={`${record.body?.recipient?.name || record.customer}, ${record.first_row === null ? 'written' : 'brought in'} ${dayText(record.day)}${order && kind.base === 'priced' ? `, ${formatMinor(order.net, order.currency)} ${order.currency} net` : ''}`}
 			>
 				{gone === '' && <Withdraw id={record.id} number={record.number} />}
 				{gone === '' && kind.away_at === null && (
@@ -53,50 +77,110 @@ export default async function RecordPage({ params }: { params: Promise<{ id: str
 			<Section title="Its papers" aside="Each version; what was issued is never replaced">
 				<VersionTable papers={papers} none="None was made yet." />
 			</Section>
-			<Section title="Its lines">
-				<Table
-					label="Lines of the record"
-					rows={lines.map((line, place) => ({ ...line, place }))}
-					rowKey={({ place }) => place}
-					columns={[
-						{
-							key: 'item',
-							label: 'Item',
-							width: '130px',
-							cell: ({ item_code }) => <span className="figures">{item_code}</span>,
-						},
-						{ key: 'text', label: 'Text', cell: ({ description }) => description },
-						{
-							key: 'quantity',
-							label: 'Quantity',
-							figures: true,
-							width: '120px',
-							cell: ({ quantity, unit }) => `${quantity} ${unit}`,
-						},
-						{ key: 'price', label: 'Price', figures: true, width: '120px', cell: ({ unit_price }) => unit_price ?? '' },
-						{
-							key: 'order',
-							label: 'Accepted into',
-							width: '240px',
-							cell: ({ place }) => {
-								const one = accepted.get(place)
-								return one ? (
-									<>
-										<Link prefetch={false} href={`/orders/${one.order_id}`} className="figures text-plum underline">
-											{one.order}
+			{sheet && (
+				<Section
+					title="What its rows say"
+					aside={
+						<Link href={`/bring-in/${record.file_id}`} className="text-plum underline">
+							{sheet.file}
+						</Link>
+					}
+				>
+					<dl className="grid grid-cols-[180px_1fr] gap-y-1 px-5 pb-4">
+						{sheet.said.map(([name, value]) => (
+							<Fragment key={name}>
+								<dt className="text-mute">{name}</dt>
+								<dd className="figures">{value}</dd>
+							</Fragment>
+						))}
+					</dl>
+					{lines.length > 0 && (
+						<Table
+							label="Rows of the sheet"
+							rows={lines}
+							rowKey={({ source_row }) => source_row}
+							columns={[
+								{
+									key: 'row',
+									label: 'Row',
+									figures: true,
+									width: '70px',
+									cell: ({ source_row }) => (
+										<Link href={`/bring-in/${record.file_id}?row=${source_row}`} className="text-plum underline">
+											{source_row}
 										</Link>
-										<span className="text-mute">
-											{one.billed && one.bill ? `, billed on ${one.bill}` : ', waits to be billed'}
-										</span>
-									</>
-								) : (
-									''
-								)
+									),
+								},
+								...(['item_code', 'description', 'quantity', 'unit'] as const)
+									.filter((field) => lines.some((line) => line[field] !== ''))
+									.map((field) => ({
+										key: field,
+										label: { item_code: 'Item', description: 'Text', quantity: 'Quantity', unit: 'Unit' }[field],
+										cell: (line: (typeof lines)[number]) => line[field],
+									})),
+								...sheet.fields.map(({ key, name, type }) => ({
+									key,
+									label: name,
+									figures: type === 'number',
+									cell: (line: (typeof lines)[number]) => readOwn(line.own)[key] ?? '',
+								})),
+							]}
+						/>
+					)}
+				</Section>
+			)}
+			{!sheet && (
+				<Section title="Its lines">
+					<Table
+						label="Lines of the record"
+						rows={lines.map((line, place) => ({ ...line, place }))}
+						rowKey={({ place }) => place}
+						columns={[
+							{
+								key: 'item',
+								label: 'Item',
+								width: '130px',
+								cell: ({ item_code }) => <span className="figures">{item_code}</span>,
 							},
-						},
-					]}
-				/>
-			</Section>
+							{ key: 'text', label: 'Text', cell: ({ description }) => description },
+							{
+								key: 'quantity',
+								label: 'Quantity',
+								figures: true,
+								width: '120px',
+								cell: ({ quantity, unit }) => `${quantity} ${unit}`,
+							},
+							{
+								key: 'price',
+								label: 'Price',
+								figures: true,
+								width: '120px',
+								cell: ({ unit_price }) => unit_price ?? '',
+							},
+							{
+								key: 'order',
+								label: 'Accepted into',
+								width: '240px',
+								cell: ({ place }) => {
+									const one = accepted.get(place)
+									return one ? (
+										<>
+											<Link prefetch={false} href={`/orders/${one.order_id}`} className="figures text-plum underline">
+												{one.order}
+											</Link>
+											<span className="text-mute">
+												{one.billed && one.bill ? `, billed on ${one.bill}` : ', waits to be billed'}
+											</span>
+										</>
+									) : (
+										''
+									)
+								},
+							},
+						]}
+					/>
+				</Section>
+			)}
 			<Section title="What happened to it">
 				<ul className="space-y-1 px-5 pb-4">
 					{eventsOf(own, 'paper record', record.id).map(({ id, at, clerk, act, detail }) => (
