@@ -50,7 +50,7 @@ export type DocumentKind<Content extends CommonContent = CommonContent> = {
 		/** A run of them within a sentence; its day follows. */
 		run: string
 		/** What a run's tally counts. */
-		unit: 'order' | 'item'
+		unit: 'order' | 'item' | 'record'
 		/** What throwing all drafts of a run away is called, with its question and what it means. */
 		drop: { button: string; question: string; meaning: string; yes: string }
 		/** What closing a run means for what is held back. */

@@ -39,7 +39,7 @@ export const paperWords = ({ name, several }: Pick<PaperKindBody, 'name' | 'seve
 	noun: inSentence(name),
 	nouns: inSentence(several),
 	run: `${inSentence(several)} of`,
-	unit: 'order',
+	unit: 'record',
 	drop: {
 		button: 'Drop all',
 		question: `Drop these ${inSentence(several)}?`,

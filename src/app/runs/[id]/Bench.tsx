@@ -34,8 +34,6 @@ type Props = {
 		state: string
 		/** What its documents are called, and what ending it means. */
 		words: DocumentKind['words']
-		/** Whether they bill orders. */
-		bills: boolean
 		title: string
 		about: string
 		ended: string
@@ -206,7 +204,7 @@ export function Bench(props: Props) {
 								</a>
 							)}
 							<NumberingChoice
-								off={busy || next.act !== 'number' || !run.bills}
+								off={busy || next.act !== 'number' || run.words.unit === 'item'}
 								value={run.numbering}
 								onChoose={(by) => act(() => orderBy(run.id, by))}
 							/>
@@ -266,7 +264,7 @@ export function Bench(props: Props) {
 					gathering={run.state === 'gathering'}
 					home={props.home}
 					noun={run.words.noun}
-					bills={run.bills}
+					unit={run.words.unit}
 				/>
 				<aside aria-label="The selected document" className="flex min-h-0 flex-col border-l border-rule">
 					{view && <Panel view={view} tab={tab} onTab={setTab} />}

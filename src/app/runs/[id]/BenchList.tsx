@@ -75,7 +75,8 @@ type Props = {
 	/** What the run's documents are called. */
 	noun: string
 	/** Whether they bill orders. */
-	bills: boolean
+	/** What its tally counts: papers of the firm's own kinds have figures only where they are priced. */
+	unit: 'order' | 'item' | 'record'
 }
 
 /** The run's documents, flagged ones first. */
@@ -91,9 +92,10 @@ export function BenchList({
 	gathering,
 	home,
 	noun,
-	bills,
+	unit,
 }: Props) {
-	const statements = !bills
+	const statements = unit === 'item'
+	const plain = unit === 'record' && rows.every(({ net, total }) => net === 0 && total === 0)
 	const numbered = rows.some(({ number }) => number !== '')
 	const longest = Math.max(8, ...rows.slice(0, 200).map(({ number }) => number.length))
 	const columns = 'grid gap-2 px-5'
@@ -135,10 +137,10 @@ export function BenchList({
 			<div style={grid} className={`${columns} border-y border-rule bg-sheet py-1.5 text-xs font-semibold text-mute`}>
 				{numbered && <span>Number</span>}
 				<span>Customer</span>
-				<span>{statements ? 'Items' : 'Orders'}</span>
-				{!numbered && <span className="text-right">{statements ? 'Balance' : 'Net'}</span>}
-				{!numbered && <span className="text-right">{statements ? 'Past due' : 'Tax'}</span>}
-				<span className="text-right">{statements ? 'Asks for' : 'Total'}</span>
+				<span>{statements ? 'Items' : unit === 'record' ? 'Made from' : 'Orders'}</span>
+				{!numbered && <span className="text-right">{plain ? '' : statements ? 'Balance' : 'Net'}</span>}
+				{!numbered && <span className="text-right">{plain ? '' : statements ? 'Past due' : 'Tax'}</span>}
+				<span className="text-right">{plain ? '' : statements ? 'Asks for' : 'Total'}</span>
 				<span>{numbered ? 'Where it is' : 'Checks'}</span>
 			</div>
 			<LongList
@@ -151,7 +153,9 @@ export function BenchList({
 					const state = stateOf(row)
 					const struck = row.held ? 'line-through text-mute' : ''
 					const money = (minor: number) => (
-						<span className={`figures text-right whitespace-nowrap ${struck}`}>{formatMinor(minor, row.currency)}</span>
+						<span className={`figures text-right whitespace-nowrap ${struck}`}>
+							{plain ? '' : formatMinor(minor, row.currency)}
+						</span>
 					)
 					return (
 						<div style={grid} className={`${columns} h-full items-center`}>

@@ -10,7 +10,7 @@ import { Notice } from '@/ui/Notice'
 
 type Props = {
 	/** What is counted: orders, or open items. */
-	unit: 'order' | 'item'
+	unit: 'order' | 'item' | 'record'
 	runId: number
 	strip: Strip
 	hints: Partial<Record<Stage['name'], string>>
@@ -35,7 +35,7 @@ export function TallyStrip({ unit, runId, strip, hints, fixed, onDocument, small
 				const source = index === 0 && (
 					<Source
 						strip={strip}
-						fixed={fixed || unit === 'item'}
+						fixed={fixed || unit !== 'order'}
 						small={small}
 						ledger={unit === 'item'}
 						onType={() => setTyping(true)}

@@ -90,7 +90,6 @@ export default async function RunPage({ params }: Props) {
 				record: run.state === 'closed' || run.state === 'given-back' ? recordOf(own, run.id) : [],
 				state: run.state,
 				words: kindIn(own, run.kind).words,
-				bills: kindIn(own, run.kind).bills,
 				title: runTitle(own, run),
 				about: `Run ${run.id}, started by ${run.started_by} ${formatTime(run.started_at)}`,
 				ended: run.closed_at
