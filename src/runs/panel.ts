@@ -136,7 +136,7 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 	return {
 		document,
 		findings: findingsOf(books, documentId),
-		working: isBill(content) ? workingRows(content, sourcesOf(books, content)) : [],
+		working: isBill(content) && content.kind !== 'unpriced' ? workingRows(content, sourcesOf(books, content)) : [],
 		charge: isBill(content) ? null : content.charge,
 		why: isBill(content) ? null : whyRows(books, document, content),
 		message: {

@@ -6,6 +6,7 @@ import { type DocumentRow, readAnyDocument } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
 import { creditsOf, markVoid } from '@/store/issued'
 import { type MessageState, messageOfDocument } from '@/store/messages'
+import { acceptedOn } from '@/store/paperRecords'
 import { readSettings } from '@/store/settings'
 import { leaveLedger, whyNotLeft } from './ledger'
 import { no, type Outcome } from './outcome'
@@ -23,6 +24,8 @@ export function whyNotVoid(books: Books, document: DocumentRow): string | null {
 	if (hasReached(messageOfDocument(books, document.id)?.state, document))
 		return 'It has reached the customer, or may have. Credit it instead.'
 	if (creditsOf(books, document.id).length > 0) return 'It has a credit note; that corrects it.'
+	const order = acceptedOn(books, document.id)
+	if (order !== null) return `Order ${order} came of it. Withdraw that first.`
 	return whyClosed(books, document) ?? whyNotLeft(books, document.id)
 }
 

@@ -260,6 +260,10 @@ const accepted = `SELECT a.record_id, a.line, a.document_id, coalesce(n.id, o.id
 export const acceptedOf = ({ sql }: Books, recordId: number): Accepted[] =>
 	sql<[number], Accepted>(`${accepted} WHERE a.record_id = ? ORDER BY a.line`).all(recordId)
 
+/** The number of an order that came of a paper and stands; null for none. */
+export const acceptedOn = ({ sql }: Books, documentId: number): string | null =>
+	sql<[number], Accepted>(`${accepted} WHERE a.document_id = ? LIMIT 1`).get(documentId)?.order ?? null
+
 /** The paper that an order was accepted from; null for none. */
 export const acceptedFrom = (
 	{ sql }: Books,

@@ -183,7 +183,9 @@ async function sheetFor(page: Page, name: string, rows: string[], kind: RegExp) 
 	await expect(paper).toHaveValue((await option.getAttribute('value')) ?? '')
 }
 
-test('a sheet of members becomes a letter each, sent in a run; a row that is wrong is refused with the remedy', async ({ page }) => {
+test('a sheet of members becomes a letter each, sent in a run; a row that is wrong is refused with the remedy', async ({
+	page,
+}) => {
 	const members = [
 		'Berth,Name,Email,Address 1,Boat,Length m,Season fee,Lift-out',
 		'D-01,Ola Brandt,ola@brandt.example,4 Kelp Row,Skua,6.5,371.50,20/11/2026',

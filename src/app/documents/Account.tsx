@@ -9,9 +9,13 @@ export function Account({ view }: { view: PanelView }) {
 	return (
 		<div className="text-sm">
 			<p className="pb-2">
-				<Link href={`/accounts/${account.id}`} className="font-semibold text-plum underline">
-					{account.name}
-				</Link>{' '}
+				{account.id === 0 ? (
+					<span className="font-semibold">{account.name}, who is no customer of the books</span>
+				) : (
+					<Link href={`/accounts/${account.id}`} className="font-semibold text-plum underline">
+						{account.name}
+					</Link>
+				)}{' '}
 				<span className="figures text-mute">{account.number}</span>
 			</p>
 			{account.earlier.length === 0 && <p className="text-mute">No other invoice to this customer yet.</p>}

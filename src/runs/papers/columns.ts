@@ -54,6 +54,10 @@ export function takeColumns(books: Books, desk: Desk, fileId: number, given: Col
 		const decimals = new Map<string, number>()
 		const wanted = given.filter(({ of, place }) => of !== 'none' && (reading.head[place] ?? '').trim() !== '')
 		if (wanted.length === 0) return no('Choose at least one column to take.')
+		const names = wanted.map(({ place }) => (reading.head[place] ?? '').trim().slice(0, 40).toLowerCase())
+		const twice = names.find((name, at) => names.indexOf(name) !== at)
+		if (twice !== undefined)
+			return no(`Two columns are called “${twice}”. Name them apart in the sheet, or leave one of them out.`)
 		for (const { place, of, type } of wanted) {
 			const name = (reading.head[place] ?? '').trim().slice(0, 40)
 			// Of papers for a row each, everything is said once.
@@ -68,7 +72,7 @@ export function takeColumns(books: Books, desk: Desk, fileId: number, given: Col
 		}
 		const changed = changeReading(books, desk, fileId, { columns } as Partial<Reading>)
 		if (!changed.ok) return changed
-		layOut(books, desk, kind, decimals)
+		layOut(books, desk, kind, { decimals, items: columns.item !== undefined })
 		return { ok: true, words: `${wanted.length} columns are taken.` }
 	})
 }
@@ -86,13 +90,13 @@ function fieldFor(
 }
 
 /** Makes and chooses a layout that shows the fields of sheets, where the firm has none of its own for the kind yet. */
-function layOut(books: Books, desk: Desk, kind: PaperKindRow, decimals: ReadonlyMap<string, number>): void {
+function layOut(books: Books, desk: Desk, kind: PaperKindRow, shown: Shown): void {
 	const chosen = allChoices(books).find(
 		({ kind: of, customer_id, language }) => of === kind.key && customer_id === null && language === '',
 	)
 	const own = allLayouts(books).filter((row) => row.kind === kind.key && row.shipped === '')
 	if (own.length > 0 || (chosen && layoutRow(books, chosen.layout_id)?.shipped === '')) return
-	const layout = layoutOfColumns(kind, allOwnFields(books), decimals)
+	const layout = layoutOfColumns(kind, allOwnFields(books), shown)
 	const name = freeName(books, kind.key, 'By its columns')
 	const body = JSON.stringify({ ...layout, name })
 	const id = addLayout(books, desk, { kind: kind.key, name, body, words: 'from the columns of a sheet', from: 0 })
@@ -107,11 +111,25 @@ function layOut(books: Books, desk: Desk, kind: PaperKindRow, decimals: Readonly
 	})
 }
 
+/** How fields of sheets are shown: decimals of numbers by their key, and whether rows name items of the books. */
+type Shown = { decimals: ReadonlyMap<string, number>; items: boolean }
+
+/** Without the fact that names what a paper is for: of a row each, that is whom it goes to. */
+const withoutReference = (piece: Piece): Piece =>
+	piece.type === 'beside'
+		? { ...piece, columns: piece.columns.map((column) => ({ ...column, pieces: column.pieces.map(withoutReference) })) }
+		: piece.type === 'facts'
+			? {
+					...piece,
+					rows: piece.rows.filter(({ value }) => !value.some((one) => 'field' in one && one.field === 'orders')),
+				}
+			: piece
+
 /** The look Plain with the fields of sheets in place of what orders have: those of the paper as facts, those of its rows as a table with its sums. */
 export function layoutOfColumns(
 	kind: Pick<PaperKindRow, 'each'>,
 	own: readonly OwnField[],
-	decimals: ReadonlyMap<string, number>,
+	{ decimals, items }: Shown,
 ): Layout {
 	const [plain] = looksOf('unpriced')
 	if (!plain) throw new Error('There is no look to begin with.')
@@ -132,7 +150,9 @@ export function layoutOfColumns(
 		above: 14,
 		rows: keyed('sheet').map(({ key, field }) => ({ label: field.name, value: [said(key)] })),
 	}
-	const rows = keyed('row')
+	// A table has so many columns at most.
+	const rows = keyed('row').slice(0, 17)
+	const [picture] = own.filter(({ of, type }) => of === 'item' && type === 'picture').flatMap(ownKeysOf)
 	const sums = rows.filter(({ field }) => field.type === 'number')
 	const table: LinesPiece = {
 		type: 'lines',
@@ -143,14 +163,17 @@ export function layoutOfColumns(
 		keep: true,
 		head: { color: 'grey' },
 		columns: [
-			...(rows.some(({ field }) => field.type === 'text')
+			...(items && picture
+				? [{ id: 'picture', head: '', cell: [], width: 44, picture: { field: picture, width: 40 } }]
+				: []),
+			...(rows.some(({ field }) => field.type === 'text') && !items
 				? []
 				: [{ id: 'text', head: 'Description', cell: [[{ field: 'line.description' }]], width: 'rest' as const }]),
 			...rows.map(({ key, field }, place) => ({
 				id: `column-${place + 1}`,
 				head: field.name,
 				cell: [[said(key)]],
-				...(field.type === 'text' && rows.findIndex((one) => one.field.type === 'text') === place
+				...(field.type === 'text' && !items && rows.findIndex((one) => one.field.type === 'text') === place
 					? { width: 'rest' as const }
 					: { width: { most: 110 } }),
 				...(field.type === 'number' ? { align: 'right' as const } : {}),
@@ -174,7 +197,7 @@ export function layoutOfColumns(
 	const showsRows = kind.each !== 'row' && rows.length > 0
 	const body = plain.body.flatMap((piece): Piece[] =>
 		piece.id !== 'lines'
-			? [piece]
+			? [kind.each === 'row' ? withoutReference(piece) : piece]
 			: [
 					...(facts.rows.length > 0 ? [facts] : []),
 					...(showsRows ? [table, ...(under.rows.length > 0 ? [under] : [])] : []),

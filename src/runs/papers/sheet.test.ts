@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest'
 import { paperKindSchema, type SheetWay } from '@/core/paperKind'
 import { readingSchema } from '@/intake/reading'
+import { fieldsOf } from '@/layout/values'
 import type { Books } from '@/store/books'
 import { readAnyDocument, readBill } from '@/store/documents'
 import { readFile } from '@/store/files'
@@ -178,6 +179,25 @@ test('a whole sheet is one report to one address; customers of the books are kno
 	if (!made.ok) throw new Error(made.message)
 	expect(readAnyDocument(books, made.id)?.email).toBe('a1@shore.example')
 	expect(readBill(books, made.id)?.content.lines[0]).toMatchObject({ item: 'ROPE', itemOwn: { photograph } })
+	const content = readBill(books, made.id)?.content
+	if (!content) throw new Error('no content')
+	const worth = { is: 'times', of: 'row.own.number.stock', by: { field: 'row.own.number.price' }, decimals: 2 } as const
+	const fields = fieldsOf(
+		{
+			reckoned: [
+				{ key: 'worth', name: 'Worth', how: worth },
+				{ key: 'all', name: 'All', how: { is: 'sum', of: 'reckoned.worth' } },
+			],
+		},
+		allOwnFields(books),
+	)
+	const at = { content, languages: [], row: 0, page: 1, pages: 1 }
+	expect([0, 1, 2].map((place) => fields.get('reckoned.worth')?.read({ ...at, place }))).toEqual([
+		'252.00',
+		'616.00',
+		'130.00',
+	])
+	expect(fields.get('reckoned.all')?.read({ ...at, place: -1 })).toBe('998')
 	expect(issueOne(books, desk, made.id, 'file')).toMatchObject({ ok: true })
 	await work(books)
 	expect(readAnyDocument(books, made.id)).toMatchObject({ number: `#${made.id}`, order_numbers: 'stock' })

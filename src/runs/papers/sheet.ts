@@ -1,7 +1,8 @@
 import type { Day } from '@/core/calendar'
 import { ownText } from '@/core/ownFields'
-import type { SheetPaper } from '@/intake/sheetRows'
+import type { SheetLine, SheetPaper } from '@/intake/sheetRows'
 import type { Books } from '@/store/books'
+import { readItem } from '@/store/catalogue'
 import { homeCurrency } from '@/store/company'
 import { type Customer, customerByNumber, readCustomer } from '@/store/customers'
 import { dropDraft } from '@/store/drafts'
@@ -42,7 +43,7 @@ export function keepSheetRecord(
 	const customer = staged.customer === '' ? null : customerByNumber(books, staged.customer)
 	const body: RecordBody = {
 		order: orderOf(books, { key, day, customer, fileId, own: ownText(own) }),
-		lines: lines.map(lineOf),
+		lines: lines.map((line, place) => lineOf(withItem(books, line), place)),
 		recipient,
 	}
 	const customerId = customer?.id ?? noCustomer
@@ -69,6 +70,12 @@ function orderOf(
 		...{ source_file: readFile(books, fileId)?.name ?? '', run_id: null, document_id: null, billed: 0 },
 		...{ customer: customer?.name ?? '', customer_number: customer?.number ?? '' },
 	}
+}
+
+/** What a row does not say of its item is the item's own. */
+function withItem(books: Books, line: SheetLine): SheetLine {
+	const item = line.item === '' ? null : readItem(books, line.item)
+	return item ? { ...line, description: line.description || item.description, unit: line.unit || item.unit } : line
 }
 
 const lineOf = (

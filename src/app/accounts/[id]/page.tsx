@@ -38,7 +38,8 @@ export default async function AccountPage({ params, searchParams }: Props) {
 	const { currency: onlyCurrency, bucket = '', asOf: asked = '' } = await searchParams
 	const asOf = isDay(asked) ? asked : today
 	const customer = readCustomer(own, idOf((await params).id))
-	if (!customer) notFound()
+	// Customer 0 stands for recipients who are none.
+	if (!customer || customer.id === 0) notFound()
 	const orders = ordersOfCustomer(own, customer.id)
 	const invoices = documentsOfCustomer(own, customer.id)
 	const messages = attemptsOfCustomer(own, customer.id)
