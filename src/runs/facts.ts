@@ -1,6 +1,7 @@
 import type { Checked } from '@/core/checks'
 import type { BillContent } from '@/core/document'
-import { keyOf, textsOf } from '@/kinds'
+import { isOwnKind } from '@/core/paperKind'
+import { type KindName, keyOf, textsOf } from '@/kinds'
 import { unprintable } from '@/pdf/fontKit'
 import type { Books } from '@/store/books'
 import { allItems } from '@/store/catalogue'
@@ -9,7 +10,7 @@ import type { Customer } from '@/store/customers'
 import { billedOrders, latestDays, usualNets } from '@/store/issued'
 import { allBalances } from '@/store/ledger'
 import { type OrderRow, ordersInOtherRuns } from '@/store/orders'
-import { paperKindOf } from '@/store/paperKinds'
+import { type PaperKindRow, paperKindOf } from '@/store/paperKinds'
 import { readRecord, recordOfPaper, whyGone } from '@/store/paperRecords'
 import { allRegisters } from '@/store/registers'
 import { readSettings } from '@/store/settings'
@@ -41,9 +42,15 @@ export function readFacts(books: Books, orders: OrderRow[], workDate: string, ru
 	const billed = byContent(billedOrders(books, hashes))
 	const registers = new Set(allRegisters(books).map(({ kind }) => kind))
 	const latest = latestDays(books)
+	const kinds = new Map<string, PaperKindRow | null>()
+	const kindOfKey = (key: KindName): PaperKindRow | null => {
+		const known = kinds.get(key) ?? (isOwnKind(key) ? paperKindOf(books, key) : null)
+		kinds.set(key, known)
+		return known
+	}
 	return (customer, content, alsoBilled, email, document) => {
 		const group = content.orders.flatMap(({ id }) => byId.get(id) ?? [])
-		const own = paperKindOf(books, keyOf(content))
+		const own = kindOfKey(keyOf(content))
 		// Nothing is billed by a paper of the firm's own kind: what hinders billing does not hinder it.
 		const credits = document.credits_id !== null || own !== null
 		return {

@@ -31,7 +31,7 @@ const noCustomer = 0
 export function keepSheetRecord(
 	books: Books,
 	desk: Desk,
-	fileId: number,
+	{ id: fileId, name }: { id: number; name: string },
 	kindId: number,
 	staged: StagedPaper,
 	day: Day,
@@ -42,7 +42,7 @@ export function keepSheetRecord(
 	if (before) withdrawRecord(books, desk, before.id, 'its rows were corrected and accepted anew')
 	const customer = staged.customer === '' ? null : customerByNumber(books, staged.customer)
 	const body: RecordBody = {
-		order: orderOf(books, { key, day, customer, fileId, own: ownText(own) }),
+		order: orderOf(books, { key, day, customer, fileId, name, own: ownText(own) }),
 		lines: lines.map((line, place) => lineOf(withItem(books, line), place)),
 		recipient,
 	}
@@ -50,16 +50,8 @@ export function keepSheetRecord(
 	return addSheetRecord(books, desk, { kindId, customerId, fileId, firstRow, number: key, day, body })
 }
 
-function orderOf(
-	books: Books,
-	{
-		key,
-		day,
-		customer,
-		fileId,
-		own,
-	}: { key: string; day: Day; customer: Customer | null; fileId: number; own: string },
-): OrderRow {
+type OrderParts = { key: string; day: Day; customer: Customer | null; fileId: number; name: string; own: string }
+function orderOf(books: Books, { key, day, customer, fileId, name, own }: OrderParts): OrderRow {
 	return {
 		...{ id: 0, number: key, customer_id: customer?.id ?? noCustomer, day },
 		currency: customer?.currency ?? homeCurrency(books),
@@ -67,7 +59,7 @@ function orderOf(
 		...{ freight: '0', freight_percent: '', freight_tax_code: '', delivery: '', own, apart: '', looked_up: '' },
 		...{ acceptance_id: 0, held_reason: null, held_by: null, away_how: null, away_reason: null, part_of: null },
 		...{ shared: null, content_sha256: '', same_as: '', net: 0, line_count: 0, source_file_id: fileId },
-		...{ source_file: readFile(books, fileId)?.name ?? '', run_id: null, document_id: null, billed: 0 },
+		...{ source_file: name, run_id: null, document_id: null, billed: 0 },
 		...{ customer: customer?.name ?? '', customer_number: customer?.number ?? '' },
 	}
 }

@@ -38,7 +38,7 @@ CREATE TABLE paper_record (
 CREATE UNIQUE INDEX paper_record_order ON paper_record (kind_id, order_id) WHERE order_id IS NOT NULL;
 CREATE UNIQUE INDEX paper_record_number ON paper_record (kind_id, number COLLATE NOCASE) WHERE order_id IS NULL AND first_row IS NULL AND away_at IS NULL;
 CREATE UNIQUE INDEX paper_record_rows ON paper_record (kind_id, file_id, number COLLATE NOCASE) WHERE first_row IS NOT NULL AND away_at IS NULL;
-CREATE INDEX paper_record_file ON paper_record (file_id) WHERE file_id IS NOT NULL;
+CREATE INDEX paper_record_file ON paper_record (file_id, first_row) WHERE file_id IS NOT NULL;
 CREATE INDEX paper_record_of_order ON paper_record (order_id) WHERE order_id IS NOT NULL;
 CREATE INDEX paper_record_customer ON paper_record (customer_id);
 CREATE TRIGGER paper_record_stays BEFORE DELETE ON paper_record BEGIN SELECT RAISE(ABORT, 'what a paper was made from is never removed'); END;

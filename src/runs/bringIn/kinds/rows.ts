@@ -80,7 +80,7 @@ function enterRows({ books, desk, file, sheet, review, reading, answers }: Enter
 			replaced += done.replaced
 			kept += done.kept
 		}
-		keepSheetRecord(books, desk, file.id, kind.id, staged, day)
+		keepSheetRecord(books, desk, file, kind.id, staged, day)
 		added++
 	}
 	const parts = [
