@@ -75,14 +75,15 @@ export function takeKindBack({ sql }: Books, id: number): void {
 	sql<[number]>('UPDATE paper_kind SET away_at = NULL, away_by = NULL, away_reason = NULL WHERE id = ?').run(id)
 }
 
-/** How many papers of a kind there are: issued ones that stand, drafts, and issued ones that have not left yet. */
+/** How many papers of a kind there are: issued ones, drafts (also those about to be drafted), and issued ones that have not left yet. */
 export const papersOfKind = ({ sql }: Books, key: string): { issued: number; drafts: number; unsent: number } =>
-	sql<[string], { issued: number; drafts: number; unsent: number }>(
-		`SELECT count(d.number) AS issued, count(*) - count(d.number) AS drafts,
+	sql<[{ key: string }], { issued: number; drafts: number; unsent: number }>(
+		`SELECT count(d.number) AS issued,
+			count(*) - count(d.number) + (SELECT count(*) FROM run_paper x JOIN run g ON g.id = x.run_id WHERE g.kind = @key AND g.state = 'gathering') AS drafts,
 			coalesce(sum(d.number IS NOT NULL AND d.place NOT IN ('sent', 'printed', 'filed', 'void', 'replaced')), 0) AS unsent
 		 FROM placed d JOIN run r ON r.id = d.run_id
-		 WHERE d.kind = ? AND d.place <> 'dropped' AND (d.number IS NOT NULL OR r.state IN ('gathering', 'open'))`,
-	).get(key) ?? { issued: 0, drafts: 0, unsent: 0 }
+		 WHERE d.kind = @key AND d.place <> 'dropped' AND (d.number IS NOT NULL OR r.state IN ('gathering', 'open'))`,
+	).get({ key }) ?? { issued: 0, drafts: 0, unsent: 0 }
 
 /** A kind with the words that it has in these books. */
 export function kindIn(books: Books, key: KindName): Pick<DocumentKind, 'words' | 'bills' | 'letters' | 'register'> {

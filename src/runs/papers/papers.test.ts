@@ -180,6 +180,9 @@ test('a run of papers takes each record once, ties from what it took in, and clo
 	const run = done(startPapers(books, desk, kind.id, today, today)).id ?? 0
 	expect(startPapers(books, desk, kind.id, today, today)).toMatchObject({ ok: false })
 	withdraw(books, desk, gone, 'not wanted')
+	expect(takeKindAway(books, desk, kind.id, 'no longer')).toMatchObject({
+		message: expect.stringContaining('4 drafts'),
+	})
 	await work(books)
 	expect(benchRows(books, run)).toHaveLength(3)
 	const [draft] = benchRows(books, run)

@@ -1,14 +1,17 @@
 import { expect, test } from 'vitest'
 import { paperKindSchema, type SheetWay } from '@/core/paperKind'
+import { noAnswers, understand } from '@/forms/marks'
 import { readingSchema } from '@/intake/reading'
 import { fieldsOf } from '@/layout/values'
 import type { Books } from '@/store/books'
 import { readAnyDocument, readBill } from '@/store/documents'
 import { readFile } from '@/store/files'
+import { formBody, openForms } from '@/store/forms'
 import { allOwnFields, setOwnValue } from '@/store/ownFields'
 import { allPaperKinds } from '@/store/paperKinds'
 import { papersOf, recordsOfFile } from '@/store/paperRecords'
 import { benchRows } from '@/store/places'
+import { docx, paragraph, run } from '../../../tests/forms/byHand'
 import { work } from '../../../tests/runs'
 import { desk, firmBooks } from '../../../tests/support'
 import { acceptNow, doFileJobs, lookAt } from '../bringIn/atOnce'
@@ -16,6 +19,8 @@ import { correctValue, leaveRowsOut } from '../bringIn/correct'
 import { answer, changeReading } from '../bringIn/receive'
 import { reviewOf } from '../bringIn/review'
 import { fileView } from '../bringIn/view'
+import { bringForm } from '../forms/forms'
+import { vocabularyFor } from '../forms/left'
 import { pdfOf } from '../pdfOf'
 import { tallyOf } from '../tally'
 import { verify } from '../verify'
@@ -90,14 +95,14 @@ test('a list of members becomes a letter each: to its address, with its fields b
 	expect(await acceptNow(books, desk, id)).toEqual({ ok: true, words: '3 records for letters came in.' })
 	const started = startPapers(books, desk, kind.id, today, today)
 	await work(books)
-	const run = started.ok ? (started.id ?? 0) : 0
-	expect(benchRows(books, run).map(({ customer_name, email, level }) => [customer_name, email, level])).toEqual([
+	const letters = started.ok ? (started.id ?? 0) : 0
+	expect(benchRows(books, letters).map(({ customer_name, email, level }) => [customer_name, email, level])).toEqual([
 		['Cleo Raine', '', 'look'],
 		['Ada Fenn', 'ada@fenn.example', 'clear'],
 		['Ben Ormond', 'ben@ormond.example', 'clear'],
 	])
-	expect(tallyOf(books, run)[0]).toMatchObject({ untied: 0 })
-	const ada = benchRows(books, run).find(({ customer_name }) => customer_name === 'Ada Fenn')
+	expect(tallyOf(books, letters)[0]).toMatchObject({ untied: 0 })
+	const ada = benchRows(books, letters).find(({ customer_name }) => customer_name === 'Ada Fenn')
 	expect(readBill(books, ada?.id ?? 0)?.content).toMatchObject({
 		customer: { name: 'Ada Fenn', address: ['1 Mill Lane', 'Port Skerrow'] },
 		orders: [{ own: { member: '0012', fee: '40', joined: '2019-05-01' } }],
@@ -107,6 +112,18 @@ test('a list of members becomes a letter each: to its address, with its fields b
 	const [record] = recordsOfFile(books, id)
 	expect(papersOf(books, record?.id ?? 0).map(({ document_id }) => document_id)).toEqual([ada?.id])
 	expect((await pdfOf(books, ada?.id ?? 0))?.bytes.length).toBeGreaterThan(1000)
+	// A form of the firm's own can be mapped to the sheet's fields as to any other.
+	const form = docx(paragraph(run('Dear {{Name}}, your berth {{Member}} costs {{Fee}}.')))
+	bringForm(books, desk, { kind: kind.key, name: 'Own', fileName: 'letter.docx', bytes: form })
+	await work(books)
+	const read = formBody(books, openForms(books)[0]?.id ?? 0)
+	if (!read) throw new Error('the form was not read')
+	const { marks } = understand(read.form, noAnswers, vocabularyFor(books, kind.key))
+	expect(marks.map(({ offer }) => offer?.field)).toEqual([
+		'customer.name',
+		'sheet.own.text.member',
+		'sheet.own.number.fee',
+	])
 	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 })
 

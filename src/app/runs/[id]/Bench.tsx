@@ -187,9 +187,6 @@ export function Bench(props: Props) {
 						(next.act === 'number' || next.act === 'solve') &&
 						rows.every(({ number }) => !number) &&
 						!going && <Button onClick={() => setAsking('give back')}>{run.words.drop.button}</Button>}
-					{run.state === 'open' && (next.act === 'number' || next.act === 'solve') && !going && (
-						<Button onClick={() => act(() => printTrial(run.id))}>Trial print</Button>
-					)}
 					{going && job ? (
 						<Progress
 							job={job}
@@ -229,7 +226,14 @@ export function Bench(props: Props) {
 						{`The drafts are out of what was gathered by ${formatMinor(out, currency)} ${currency}, and nothing says why. Nothing is numbered; give the run back and gather again.`}
 					</Notice>
 				))}
-				<Trials trials={props.trials} />
+				<Trials
+					trials={props.trials}
+					onPrint={
+						run.state === 'open' && (next.act === 'number' || next.act === 'solve') && !going
+							? () => act(() => printTrial(run.id))
+							: null
+					}
+				/>
 				{run.lost.map((words) => (
 					<Notice key={words} tone="stop">{`${words}. Nothing is numbered.`}</Notice>
 				))}
