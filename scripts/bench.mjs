@@ -1,6 +1,7 @@
 // npm run bench [-- COUNT]: orders to PDFs, beside bare pdfkit. npm run bench -- web [COUNT]: the bench's page while a run is made.
 // npm run bench -- layouts: each shipped look beside the drawing of before, a heavy one, papers of thousands of lines.
 // npm run bench -- forms: a form of ten pages from its bytes to its layout, beside mammoth.
+// npm run bench -- papers [COUNT]: rows of a sheet to drafts of letters, beside as many orders to drafts of invoices.
 // npm run bench -- editor: how soon the paper follows a change of its layout, in a browser.
 // npm run bench -- intake [ROWS]: a file of orders to waiting orders, beside csv-parse alone.
 // npm run bench -- answers [ROWS]: how fast the web answers while a file of orders is read and accepted.
@@ -16,12 +17,13 @@ const web = what === 'web'
 const own =
 	web ||
 	what === 'forms' ||
+	what === 'papers' ||
 	what === 'statements' ||
 	what === 'layouts' ||
 	what === 'editor' ||
 	what === 'intake' ||
 	what === 'answers'
-if (own && what !== 'layouts' && what !== 'forms' && what !== 'intake') buildWeb()
+if (own && what !== 'layouts' && what !== 'forms' && what !== 'papers' && what !== 'intake') buildWeb()
 await bundleEntries({
 	bench: 'tests/benchmark/main.ts',
 	bare: 'tests/benchmark/bare.ts',
@@ -29,6 +31,7 @@ await bundleEntries({
 	statements: 'tests/benchmark/statements.ts',
 	layouts: 'tests/benchmark/layouts.ts',
 	forms: 'tests/benchmark/forms.ts',
+	papers: 'tests/benchmark/papers.ts',
 	editor: 'tests/benchmark/editor.ts',
 	intake: 'tests/benchmark/intake.ts',
 	answers: 'tests/benchmark/answers.ts',

@@ -23,7 +23,12 @@ export const isOwnKind = (key: string): key is OwnKind => ownKindShape.test(key)
 /** The id of the kind that a key names; 0 for one that the program brings. */
 export const ownKindId = (key: string): number => Number(ownKindShape.exec(key)?.[2] ?? 0)
 
-const shortText = z.string().trim().min(1, 'A kind of paper needs a name.').max(40, 'A name has up to 40 letters.')
+const shortText = z
+	.string()
+	.trim()
+	.min(1, 'A kind of paper needs a name.')
+	.max(40, 'A name has up to 40 letters.')
+	.regex(/^[^\p{Cc}{}]*$/u, 'A name stands on one line, without braces.')
 /** What of a kind may be changed at any time; papers that are issued keep what counted then. */
 export const paperKindSchema = z.object({
 	/** What the firm calls one and several of them; also on papers in a language that has no name of its own. */
@@ -45,6 +50,9 @@ export const paperKindSchema = z.object({
 	each: z.enum(sheetWays).default('row'),
 })
 export type PaperKindBody = z.infer<typeof paperKindSchema>
+
+/** A kind as it stands, in a form that tells whether somebody changed it meanwhile. */
+export const kindAsSeen = (body: PaperKindBody): string => JSON.stringify(paperKindSchema.parse(body))
 
 /** What a paper carries of its kind, frozen with it. */
 export const paperPartSchema = z.object({

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import type { Day } from '@/core/calendar'
 import { amountText } from '@/core/currency'
 import type { OwnField } from '@/core/ownFields'
+import { initials } from '@/core/wording'
 import { type FormTrouble, type OrderForm, readForm } from '@/intake/orderForm'
 import { type IntakeOrder, type KnownBooks, orderForBooks } from '@/intake/ordersForBooks'
 import { type Books, inOneStep } from '@/store/books'
@@ -189,14 +190,7 @@ function totalsOf(
 }
 
 /** What stands before the numbers of what is written for a kind, where none is typed. */
-const formPrefix = ({ name }: PaperKindRow): string =>
-	`${name
-		.normalize('NFD')
-		.replace(/[^A-Za-z ]/g, '')
-		.split(' ')
-		.map((word) => word[0]?.toUpperCase() ?? '')
-		.join('')
-		.padEnd(1, 'P')}R-`
+const formPrefix = ({ name }: PaperKindRow): string => `${initials(name)}R-`
 
 export const rowOf = (made: IntakeOrder, customer: Customer, freightTax: string): OrderRow => ({
 	id: 0,

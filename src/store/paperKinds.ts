@@ -7,6 +7,7 @@ import {
 	type PaperSource,
 	paperKindSchema,
 } from '@/core/paperKind'
+import { initials } from '@/core/wording'
 import { documentKinds, type KindName, kindOf } from '@/kinds'
 import type { DocumentKind } from '@/kinds/kind'
 import { firstPaperLetter, paperWords } from '@/kinds/paper'
@@ -94,19 +95,9 @@ export function kindIn(books: Books, key: KindName): Pick<DocumentKind, 'words' 
 		words: paperWords(own),
 		bills,
 		letters: { [key]: firstPaperLetter(own) },
-		register: { prefix: prefixFor(own.name), yearly: 1 },
+		register: { prefix: `${initials(own.name)}-{year}-`, yearly: 1 },
 	}
 }
-
-/** A prefix as it is first offered: the first letters of each word. "Order confirmation" → "OC-{year}-" */
-const prefixFor = (name: string): string =>
-	`${name
-		.normalize('NFD')
-		.replace(/[^A-Za-z ]/g, '')
-		.split(' ')
-		.map((word) => word[0]?.toUpperCase() ?? '')
-		.join('')
-		.padEnd(1, 'P')}-{year}-`
 
 /** Every kind of these books, the program's own first, without those that were taken away. */
 export const kindsIn = (books: Books): KindName[] => [

@@ -1,4 +1,5 @@
 import { countYear, mayClash, type RegisterShape } from '@/core/register'
+import { capital } from '@/core/wording'
 import type { KindName } from '@/kinds'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
@@ -129,5 +130,3 @@ export const givenNumbers = ({ sql }: Books, registerId: number, most: number): 
 			(SELECT i.number FROM document i WHERE i.id = d.credits_id) AS credits FROM document d
 		 WHERE d.register_id = ? ORDER BY d.register_year DESC, d.register_value DESC LIMIT ?`,
 	).all(registerId, most)
-
-const capital = (text: string) => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`

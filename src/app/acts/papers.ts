@@ -43,9 +43,9 @@ export const newPaperKind = formed(
 	(fields) => ({ base: fields.base, records: fields.records, body: kindFields(fields) }),
 )
 export const setPaperKind = formed(
-	z.object({ kind: id, body: paperKindSchema }),
-	({ books, desk }, { kind, body }) => changeKind(books, desk, kind, body),
-	(fields) => ({ kind: Number(fields.kind), body: kindFields(fields) }),
+	z.object({ kind: id, seen: z.string(), body: paperKindSchema }),
+	({ books, desk }, { kind, seen, body }) => changeKind(books, desk, kind, body, seen),
+	(fields) => ({ kind: Number(fields.kind), seen: fields.seen, body: kindFields(fields) }),
 )
 export const kindAway = act(z.tuple([id, z.string()]), ({ books, desk }, kind, reason) =>
 	takeKindAway(books, desk, kind, reason),

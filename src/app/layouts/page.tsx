@@ -1,5 +1,6 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
+import { capital } from '@/core/wording'
 import { baseOf } from '@/kinds'
 import { languageNames } from '@/layout/languages'
 import { looksOf } from '@/layout/looks'
@@ -118,5 +119,3 @@ export default async function LayoutsPage() {
 		</>
 	)
 }
-
-const capital = (text: string) => `${text[0]?.toUpperCase()}${text.slice(1)}`

@@ -1,6 +1,7 @@
 'use client'
 import { useState, useTransition } from 'react'
 import { filesAway, keepFor } from '@/app/acts/papers'
+import { capital } from '@/core/wording'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { inputLook, TextField } from '@/ui/Field'
@@ -31,7 +32,7 @@ export function KeepForm({ trialDays, kinds }: { trialDays: number; kinds: Kept[
 					{kinds.map(({ kind, nouns, years }) => (
 						<TextField
 							key={kind}
-							label={`${nouns[0]?.toUpperCase()}${nouns.slice(1)}, years`}
+							label={`${capital(nouns)}, years`}
 							name={`years ${kind}`}
 							type="number"
 							min={1}

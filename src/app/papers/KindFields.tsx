@@ -1,5 +1,5 @@
 'use client'
-import type { PaperKindBody } from '@/core/paperKind'
+import { kindAsSeen, type PaperKindBody } from '@/core/paperKind'
 import { languageNames } from '@/layout/languages'
 import { TextField } from '@/ui/Field'
 
@@ -8,6 +8,7 @@ export function KindFields({ kind, mayBecome }: { kind: PaperKindBody | null; ma
 	return (
 		<>
 			{kind && <input type="hidden" name="each" value={kind.each} />}
+			{kind && <input type="hidden" name="seen" value={kindAsSeen(kind)} />}
 			<div className="grid grid-cols-2 gap-4">
 				<TextField
 					label="What one is called"

@@ -3,6 +3,7 @@ import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { registerNumber, yearOf } from '@/core/register'
+import { capital } from '@/core/wording'
 import { isNumbered, kindIn, kindsIn } from '@/store/paperKinds'
 import { type GivenNumber, givenNumbers, nextValue, registerFor } from '@/store/registers'
 import { Chip } from '@/ui/Chip'
@@ -98,5 +99,3 @@ export default async function RegistersPage() {
 		</>
 	)
 }
-
-const capital = (text: string) => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`

@@ -8,6 +8,7 @@ import { priceBill } from '@/core/priceBill'
 import type { IntakeOrder } from '@/intake/ordersForBooks'
 import { sha256 } from '@/intake/sha256'
 import { isPaper } from '@/kinds'
+import { type Accepted, acceptedOf, addAccepted } from '@/store/acceptedLines'
 import { type Books, inOneStep } from '@/store/books'
 import { readCustomer } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
@@ -16,15 +17,7 @@ import { endAcceptance, goingAcceptance, markAccepted } from '@/store/files'
 import { addOrder, isOrderNumber } from '@/store/orderIntake'
 import { recount, setShared } from '@/store/orders'
 import { readPaperKind } from '@/store/paperKinds'
-import {
-	type Accepted,
-	acceptedOf,
-	addAccepted,
-	papersOf,
-	readRecord,
-	recordOfPaper,
-	whyGone,
-} from '@/store/paperRecords'
+import { papersOf, readRecord, recordOfPaper, whyGone } from '@/store/paperRecords'
 import { keepTyped } from '../orderForm'
 import { no, type Outcome } from '../outcome'
 

@@ -1,4 +1,5 @@
-import { kindFault, ownKind, type PaperBase, type PaperKindBody, type PaperSource } from '@/core/paperKind'
+import { kindAsSeen, kindFault, ownKind, type PaperBase, type PaperKindBody, type PaperSource } from '@/core/paperKind'
+import { capital } from '@/core/wording'
 import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
 import { bringLooksOf } from '@/store/layouts'
@@ -47,11 +48,18 @@ export function makeKind(books: Books, desk: Desk, base: PaperBase, source: Pape
 	})
 }
 
-/** Changes a kind. Papers that are issued keep what they say; drafts get the new names when they are looked at again. */
-export function changeKind(books: Books, desk: Desk, id: number, body: PaperKindBody): Outcome {
+/**
+ * Changes a kind. Papers that are issued keep what they say; drafts get the new names when they are looked at again.
+ * @param seen the kind as the clerk had it in view (`kindAsSeen`); what another clerk changed since is not overwritten
+ */
+export function changeKind(books: Books, desk: Desk, id: number, body: PaperKindBody, seen?: string): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const kind = readPaperKind(books, id)
 		if (!kind || kind.away_at) return no('There is no such kind of paper any more.')
+		if (seen !== undefined && seen !== kindAsSeen(kind))
+			return no(
+				'Somebody changed this kind since you opened it. Read the page anew, and make your change on what stands there now.',
+			)
 		const fault = faultOf(books, kind.base, kind.records, body, id)
 		if (fault) return no(fault)
 		if (body.numbered !== kind.numbered && papersOfKind(books, kind.key).issued > 0)
@@ -118,5 +126,3 @@ export function bringKindBack(books: Books, desk: Desk, id: number): Outcome {
 		return { ok: true }
 	})
 }
-
-const capital = (text: string) => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`

@@ -1,4 +1,5 @@
 import type { Day } from '@/core/calendar'
+import { capital } from '@/core/wording'
 import { type Books, inOneStep } from '@/store/books'
 import { readCompany } from '@/store/company'
 import { dropDraft } from '@/store/drafts'
@@ -86,7 +87,6 @@ export function makeOne(books: Books, desk: Desk, recordId: number, again: Again
 
 const versionWords = ({ number, version }: MadePaper): string =>
 	number === null ? `a draft, version ${version},` : `${number}, version ${version},`
-const capital = (text: string) => `${text[0]?.toUpperCase() ?? ''}${text.slice(1)}`
 
 /** Puts a draft away that another takes the place of; a run that has nothing left ends. @returns why not, empty where it is */
 function putAside(books: Books, desk: Desk, { document_id, run_id }: MadePaper, recordId: number): string {

@@ -1,21 +1,24 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
-import { paperKindSchema } from '@/core/paperKind'
+import { kindAsSeen, paperKindSchema } from '@/core/paperKind'
 import { blankLine, type OrderForm } from '@/intake/orderForm'
+import { acceptedFrom, acceptedOf } from '@/store/acceptedLines'
 import type { Books } from '@/store/books'
 import { readAnyDocument, readBill } from '@/store/documents'
 import { entriesOf } from '@/store/ledger'
 import { ordersOfNumber } from '@/store/orderIntake'
 import { linesOf, readOrder, waitingOrders } from '@/store/orders'
 import { allPaperKinds } from '@/store/paperKinds'
-import { acceptedFrom, acceptedOf, papersOf, papersOfOrder, readRecord } from '@/store/paperRecords'
+import { papersOf, papersOfOrder, readRecord } from '@/store/paperRecords'
 import { benchRows, runGroups } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { changeSettings } from '@/store/settings'
 import { trialPrintsOf } from '@/store/trialPrints'
 import { billed, nextStep, work } from '../../../tests/runs'
-import { bringOrders, desk, firmBooks, plainRegister } from '../../../tests/support'
+import { bringOrders, desk, firmBooks, orderHead, plainRegister } from '../../../tests/support'
+import { acceptNow, doFileJobs, lookAt } from '../bringIn/atOnce'
+import { answer } from '../bringIn/receive'
 import { withdrawOrder } from '../bringIn/takeBack'
 import { changeDraft, changeSchema } from '../change'
 import { filesFolder, pdfOf } from '../pdfOf'
@@ -159,6 +162,28 @@ test('after its last day it is accepted with a reason alone; void or withdrawn i
 	expect(acceptPaper(books, desk, other.id, accepting([0]))).toMatchObject({ ok: false })
 })
 
+test('an order that came of a quote and is amended by a file is still its order; withdrawn then, its lines are free', async () => {
+	const books = firmBooks()
+	const { quote: kind } = kinds(books)
+	const { id, record } = await issued(books, kind.id)
+	const first = done(acceptPaper(books, desk, id, accepting([0, 1, 2]))).id
+	const rows = [orderHead, 'QU-001,31/10/2026,A1,ROPE,Mooring line,90,2.10,,STD,,', '']
+	const file = await lookAt(books, desk, 'amended.csv', Buffer.from(rows.join('\n')), { days: 'day first' })
+	answer(books, desk, file, { amended: 'replace' })
+	await doFileJobs(books, desk)
+	expect(await acceptNow(books, desk, file)).toMatchObject({ ok: true })
+	const [taken] = acceptedOf(books, record)
+	expect(taken).toMatchObject({ order: 'QU-001', billed: 0 })
+	expect(taken?.order_id).not.toBe(first)
+	expect(acceptPaper(books, desk, id, accepting([0]))).toMatchObject({ ok: false })
+	expect(voidDocument(books, desk, id, 'wrong')).toMatchObject({
+		message: 'Order QU-001 came of it. Withdraw that first.',
+	})
+	done(withdrawOrder(books, desk, taken?.order_id ?? 0, 'they think again'))
+	expect(acceptedOf(books, record)).toEqual([])
+	done(acceptPaper(books, desk, id, accepting([0])))
+})
+
 test('what was written is one record however often it is sent; no run of invoices takes it, and its figures stay as they were seen', async () => {
 	const books = firmBooks()
 	const { quote: kind } = kinds(books)
@@ -260,6 +285,10 @@ test('a kind renamed is called so on drafts, not on what is issued; taken away o
 	expect(readAnyDocument(books, draft)?.content).toMatchObject({ paper: { name: 'Offer', names: { de: 'Angebot' } } })
 	expect(readAnyDocument(books, id)?.content).toMatchObject({ paper: { name: 'Quote' } })
 	expect((await pdfOf(books, id))?.sha256).toBe(before?.sha256)
+	const seen = kindAsSeen(kind)
+	expect(changeKind(books, desk, kind.id, { ...quote, stands: 60 }, seen)).toMatchObject({
+		message: expect.stringContaining('Somebody changed this kind'),
+	})
 	expect(changeKind(books, desk, kind.id, { ...quote, numbered: false })).toMatchObject({ ok: false })
 	expect(changeKind(books, desk, kind.id, { ...quote, name: 'delivery NOTE' })).toMatchObject({ ok: false })
 	expect(makeKind(books, desk, 'priced', 'orders', { ...quote, name: 'Confirmation' })).toMatchObject({ ok: false })

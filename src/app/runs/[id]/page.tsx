@@ -3,6 +3,7 @@ import { notFound } from 'next/navigation'
 import { dayText } from '@/core/calendar'
 import { formatTime } from '@/core/format'
 import { registerNumber, yearOf } from '@/core/register'
+import { capital } from '@/core/wording'
 import type { KindName } from '@/kinds'
 import { benchView } from '@/runs/benchView'
 import { trialGoes } from '@/runs/papers/keep'
@@ -31,7 +32,7 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 
 function runTitle(own: Books, { kind, up_to }: Run): string {
 	const { run } = kindIn(own, kind).words
-	return `${run[0]?.toUpperCase()}${run.slice(1)} ${dayText(up_to)}`
+	return `${capital(run)} ${dayText(up_to)}`
 }
 
 /** The numbers that so many documents of a kind would get next. */
