@@ -7,10 +7,11 @@ import { creditable } from '@/runs/credit'
 import { settledWords } from '@/runs/ledger'
 import { paperFacts } from '@/runs/papers/facts'
 import { whyNotRevised } from '@/runs/revise'
-import { whyNotVoid } from '@/runs/void'
+import { hasReached } from '@/runs/void'
 import { readAnyDocument } from '@/store/documents'
 import { latestEventId } from '@/store/events'
 import { creditsOf, revisionOf } from '@/store/issued'
+import { messageOfDocument } from '@/store/messages'
 import { kindIn } from '@/store/paperKinds'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
@@ -74,7 +75,9 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 						}))}
 						freight={left.freight}
 						mayCredit={bill !== null && !void_at && !revision && somethingLeft}
-						mayVoid={whyNotVoid(own, document) === null}
+						mayVoid={
+							!void_at && !revision && credits.length === 0 && !hasReached(messageOfDocument(own, id)?.state, document)
+						}
 						settled={settledWords(own, id)}
 						bills={bill !== null}
 						mayRevise={whyNotRevised(own, document) === null}
