@@ -263,6 +263,7 @@ test('a sheet becomes one report to one address, with its columns as a table and
 		await page.getByLabel('Where Email is empty').fill('office@harbour.example')
 		await page.getByLabel('Where Email is empty').press('Enter')
 	})
+	await expect(page.getByRole('table', { name: 'What the rows become' })).toContainText('office@harbour.example')
 	await button(page, 'Accept 1 record').click()
 	await expect(page.getByText('One record for harbour reports came in.')).toBeVisible()
 	await page.getByRole('table', { name: 'Records' }).getByRole('link', { name: 'harbour' }).click()
