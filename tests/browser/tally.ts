@@ -1,5 +1,5 @@
-import { type ChildProcess, spawn } from 'node:child_process'
-import { mkdtempSync, rmSync } from 'node:fs'
+import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
+import { cpSync, existsSync, mkdtempSync, rmSync, statSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
@@ -17,11 +17,32 @@ export function freePort(): Promise<number> {
 	})
 }
 
+/** The demo firm's books of so many months, laid out once for all tests of a build, to be copied. */
+function demoBooks(months: number): string {
+	const built = Math.round(statSync(join(root, 'dist/demo.mjs')).mtimeMs)
+	const folder = join(tmpdir(), `north-tally-demo-${built}-${months}`)
+	if (existsSync(join(folder, 'north-tally.db'))) return folder
+	const env = {
+		...process.env,
+		NORTH_TALLY_ROOT: root,
+		NORTH_TALLY_DATA: folder,
+		NORTH_TALLY_DEMO_MONTHS: String(months),
+	}
+	const { status, stderr } = spawnSync(process.execPath, [join(root, 'dist/demo.mjs')], {
+		cwd: root,
+		env,
+		encoding: 'utf8',
+	})
+	if (status !== 0) throw new Error(`The demo could not be laid out: ${stderr}`)
+	return folder
+}
+
 export type Tally = { url: string; data: string; stop: () => Promise<void> }
 
 /** Starts North Tally as a user would, on free ports and with its own data folder. */
 export async function startTally(mode: 'demo' | 'real', months = 2): Promise<Tally> {
 	const data = mkdtempSync(join(tmpdir(), 'north-tally-'))
+	if (mode === 'demo') cpSync(demoBooks(months), data, { recursive: true })
 	const [web, smtp] = [await freePort(), await freePort()]
 	const args = [join(root, 'scripts/start.mjs'), ...(mode === 'demo' ? ['--demo'] : [])]
 	const env = {
