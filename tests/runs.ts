@@ -1,9 +1,11 @@
 import type { MailLine } from '@/post/smtp'
 import { doJob, type Shop } from '@/runner/work'
 import { makeBatch } from '@/runs/make'
+import { type SendResult, sendWaiting } from '@/runs/sending'
 import { askStep, startRun } from '@/runs/steps'
 import { nextAct } from '@/runs/tally'
 import type { Books } from '@/store/books'
+import type { Desk } from '@/store/events'
 import { type Job, latestJob, nextJob } from '@/store/jobs'
 import { runGroups } from '@/store/places'
 import { bringOrders, desk } from './support'
@@ -43,9 +45,23 @@ export async function billed(books: Books, ...given: ({ documentDay: string } | 
 
 /** A line to a mail server that answers as told, and keeps what it was given. */
 export const line = (outcome: 'sent' | 'refused' | 'away' | 'unsure', took: Buffer[] = []): MailLine => ({
-	close: () => {},
-	send: async (_envelope, raw) => {
+	...{ close: () => {}, stop: () => {}, cut: () => {} },
+	send: async ({ to }, raw) => {
 		took.push(raw)
-		return { outcome, answer: `the server: ${outcome}` }
+		const answer = `the server: ${outcome}`
+		return { outcome, answer, said: to.map((address) => ({ address, code: outcome === 'sent' ? 250 : 0, answer })) }
 	},
 })
+
+/** Sends what waits for the step of a run over the lines, then what is due by itself. */
+export async function sendRun(
+	books: Books,
+	by: Desk,
+	run: number,
+	lines: MailLine[],
+	progress = () => true,
+): Promise<SendResult> {
+	const how = { lines, practice: true, progress, perMinute: 0, retry: { minutes: [1, 5, 30], hours: 24 } }
+	const step = await sendWaiting(books, by, { run, due: null }, how)
+	return step.handled ? sendWaiting(books, by, { run, due: '9999' }, how) : step
+}

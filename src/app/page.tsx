@@ -10,10 +10,10 @@ import { allCustomers } from '@/store/customers'
 import { latestEvents } from '@/store/events'
 import { allFiles, filesWaiting } from '@/store/files'
 import { failedJobs } from '@/store/jobs'
-import { postroomCount } from '@/store/messages'
 import { waitingCount } from '@/store/orders'
 import { kindIn } from '@/store/paperKinds'
 import { runGroups } from '@/store/places'
+import { postroomCount } from '@/store/postroom'
 import { registerFor } from '@/store/registers'
 import { allRuns } from '@/store/runs'
 import { Notice } from '@/ui/Notice'
@@ -133,6 +133,7 @@ const nextWords = {
 	send: 'to send',
 	read: 'messages to read',
 	print: 'to print',
+	await: 'messages put off',
 	decide: 'to decide on',
 	close: 'done, to close',
 	solve: 'stopped, to solve',

@@ -3,9 +3,9 @@ import { join, resolve } from 'node:path'
 import { parseArgs } from 'node:util'
 import { z } from 'zod'
 import { compute, type Kind } from '@/core/worked'
-import { backup, restore } from '@/runs/backup'
+import { backup, notInBackups, restore } from '@/runs/backup'
 import { verify } from '@/runs/verify'
-import { type Books, openBooks } from '@/store/books'
+import { type Books, lookIfSound, openBooks } from '@/store/books'
 import { checkFile, drawFile } from './layout'
 import { readFileOfOrders } from './read'
 
@@ -21,6 +21,7 @@ const usage = `tally: North Tally for scripts
                              year-first, --decimal point or comma, --discount (of lines) and --orderDiscount percent, share or
                              amount answer its questions
   tally verify               whether the books hold together: one line a check
+  tally ready                opens the books, makes them where there are none, and looks whether their database is sound
   tally backup FILE          the books and their files as one archive, while work goes on
   tally restore FILE         an archive's books, into an empty folder
 
@@ -57,13 +58,11 @@ const computes = (kind: Kind) => (file: string) => {
 	console.log(JSON.stringify(results, null, 1))
 }
 
+/** Books that are there. @throws {BooksFault} with what is wrong, and the remedy */
 function booksIn(folder: string): Books {
 	if (!existsSync(join(folder, 'north-tally.db')))
 		fail(`There are no books in ${folder}. Name their folder with --data.`)
-	return attempt(
-		() => openBooks(folder),
-		`The books in ${folder} cannot be opened: they are damaged, or of a newer North Tally.`,
-	)
+	return openBooks(folder)
 }
 
 /** Prints one line a check with its count, and what is wrong below it; gives whether all is well. */
@@ -139,11 +138,25 @@ const commands: Record<string, { needsFile: boolean; run: () => void | Promise<v
 			if (!printVerified(booksIn(folder))) process.exitCode = 1
 		},
 	},
+	ready: {
+		needsFile: false,
+		run: () => {
+			const books = openBooks(folder)
+			lookIfSound(books)
+			books.db.close()
+		},
+	},
 	backup: {
 		needsFile: true,
 		run: async () => {
-			await backup(booksIn(folder), named)
-			console.log(`The books in ${folder} are in ${named}.`)
+			if (!existsSync(join(folder, 'north-tally.db')))
+				fail(`There are no books in ${folder}. Name their folder with --data.`)
+			const kept = await backup({ folder }, named)
+			if (!kept.ok) fail(kept.message)
+			console.log(`The books in ${folder} are in ${named}, and were read back.`)
+			const apart = notInBackups.filter((name) => existsSync(join(folder, name)))
+			if (apart.length > 0)
+				console.log(`Not in it, since they are secret: ${apart.join(' and ')}. Keep a copy elsewhere.`)
 		},
 	},
 	restore: {

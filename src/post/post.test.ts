@@ -1,5 +1,5 @@
 import { mkdtempSync } from 'node:fs'
-import { createServer, type Server, type Socket } from 'node:net'
+import type { Server } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { afterEach, describe, expect, test } from 'vitest'
@@ -41,23 +41,6 @@ async function practice() {
 	await new Promise<void>((done) => smtp.listen(0, '127.0.0.1', done))
 	toClose.push(smtp)
 	return { db, line: openMailLine(server(portOf(smtp.server))) }
-}
-
-/** A mail server that talks as `talk` says, a line at a time, and keeps nothing. */
-async function talking(talk: (line: string, socket: Socket) => string | null): Promise<number> {
-	const fake = createServer((socket) => {
-		socket.on('error', () => {})
-		socket.write('220 fake\r\n')
-		socket.on('data', (chunk) => {
-			for (const line of chunk.toString().split('\r\n').filter(Boolean)) {
-				const answer = talk(line, socket)
-				if (answer) socket.write(`${answer}\r\n`)
-			}
-		})
-	})
-	await new Promise<void>((done) => fake.listen(0, '127.0.0.1', done))
-	toClose.push(fake)
-	return portOf(fake)
 }
 
 describe('a message', () => {
@@ -103,7 +86,7 @@ describe('what came of handing it over', () => {
 	test('refused, with the server’s words, and the line serves the next message', async () => {
 		const { line } = await practice()
 		const raw = Buffer.from('Subject: x\r\n\r\nx\r\n')
-		expect(await line.send({ from: letter.sender, to: ['refuse@shore.example'] }, raw)).toEqual({
+		expect(await line.send({ from: letter.sender, to: ['refuse@shore.example'] }, raw)).toMatchObject({
 			outcome: 'refused',
 			answer: '550 No such mailbox: refuse@shore.example',
 		})
@@ -111,27 +94,10 @@ describe('what came of handing it over', () => {
 		line.close()
 	})
 
-	test('away, when no server answers or it turns the connection down', async () => {
+	test('away, when no server answers', async () => {
 		expect(await send(1)).toMatchObject({
 			outcome: 'away',
 			answer: expect.stringContaining('127.0.0.1:1 does not take mail'),
-		})
-		const down = await talking((line) => (/^(EHLO|HELO)/.test(line) ? '421 closing for the night' : null))
-		expect(await send(down)).toMatchObject({ outcome: 'away' })
-	})
-
-	test('unsure, when the line breaks after the message began to go', async () => {
-		const cut = await talking((line, socket) => {
-			if (line === 'DATA') return '354 go on'
-			if (line === '.') {
-				socket.destroy()
-				return null
-			}
-			return /^(EHLO|MAIL|RCPT)/.test(line) ? '250 fine' : null
-		})
-		expect(await send(cut)).toMatchObject({
-			outcome: 'unsure',
-			answer: expect.stringContaining('line to the mail server broke'),
 		})
 	})
 })

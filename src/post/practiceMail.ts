@@ -108,10 +108,15 @@ export function practiceServer(db: Database.Database, now: () => string): SMTPSe
 	})
 }
 
-/** How often each Message-ID arrived. */
+/** How often each message arrived with each of its recipients, by Message-ID and address with a space between. */
 export function arrivalCounts(db: Database.Database): Map<string, number> {
-	const rows = db
-		.prepare<[], { message_id: string; n: number }>('SELECT message_id, count(*) AS n FROM arrival GROUP BY message_id')
-		.all()
-	return new Map(rows.map(({ message_id, n }) => [message_id, n]))
+	const counts = new Map<string, number>()
+	for (const { message_id, recipient } of db
+		.prepare<[], { message_id: string; recipient: string }>('SELECT message_id, recipient FROM arrival')
+		.iterate())
+		for (const address of recipient.split(', ')) {
+			const key = `${message_id} ${address}`
+			counts.set(key, (counts.get(key) ?? 0) + 1)
+		}
+	return counts
 }

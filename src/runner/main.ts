@@ -6,8 +6,10 @@ import type { FileJobEnded } from '@/runs/bringIn/job'
 import type { FormRead } from '@/runs/forms/readForm'
 import type { MakeBatch } from '@/runs/make'
 import { throwTrialsAway } from '@/runs/papers/keep'
-import { settleLeftSending } from '@/runs/send'
+import { askForDue, settleLeftSending } from '@/runs/sending'
+import { isPassing } from '@/runs/whenFree'
 import { dataFolder, openBooks } from '@/store/books'
+import type { Desk } from '@/store/events'
 import { type Job, type Lane, lanes, nextJob } from '@/store/jobs'
 import type { MadeFile } from '@/store/made'
 import { doJob } from './work'
@@ -62,14 +64,10 @@ async function main(): Promise<void> {
 		idleTimeout: 10_000,
 		resourceLimits: { maxOldGenerationSizeMb: 700 },
 	})
-	let ending = false
-	for (const signal of ['SIGINT', 'SIGTERM'] as const)
-		process.on(signal, () => {
-			ending = true
-		})
-	process.on('disconnect', () => {
-		ending = true
-	})
+	const ending = new AbortController()
+	const end = () => ending.abort()
+	for (const signal of ['SIGINT', 'SIGTERM'] as const) process.on(signal, end)
+	process.on('disconnect', end)
 	const unsure = await settleLeftSending(books, { clerk: 'the runner', now })
 	if (unsure > 0) say(`${unsure} messages are unsure`)
 	say('ready')
@@ -81,40 +79,50 @@ async function main(): Promise<void> {
 		makers,
 		practicePort: Number(process.env.NORTH_TALLY_SMTP_PORT ?? 4748),
 		fileJob: (job: Job) => reader.run({ job }),
+		ending: ending.signal,
 		readForm: (form: { name: string; bytes: Buffer }) => forms.run(form, { signal: AbortSignal.timeout(formPatience) }),
 	}
-	// A lane each for reading, making and sending: a mail server that hangs keeps no run from being gathered.
-	const serve = async (lane: Lane) => {
-		while (!ending) {
-			const job = nextJob(books, lane)
-			if (!job) {
-				await pause(idle)
-				continue
-			}
-			say(`${lane}: ${job.kind}${job.run_id === null ? '' : ` of run ${job.run_id}`}`)
+	const runner: Desk = { clerk: 'the runner', now }
+	/** Does something again and again until the process is to end. A database that is locked, or a full disk, makes it wait. */
+	const whileWorking = async (name: string, ms: number, step: () => Promise<boolean> | boolean) => {
+		while (!ending.signal.aborted)
 			try {
-				await doJob(shop, job)
+				if (!(await step())) await pause(ms)
 			} catch (error) {
-				// Not even its end could be written down, on a full disk, say: it is taken up again.
-				say(`${lane}: ${error instanceof Error ? error.message : error}`)
+				say(
+					`${name}: ${error instanceof Error ? error.message : error}${isPassing(error) ? '; it is tried again' : ''}`,
+				)
 				await pause(2_000)
 			}
-		}
 	}
-	// Trial prints whose days are over go by themselves, and it is noted.
-	const tidy = async () => {
-		for (let waited = 0; !ending; waited += idle) {
-			if (waited % 600_000 === 0)
-				try {
-					throwTrialsAway(books, { clerk: 'the runner', now: () => new Date().toISOString() })
-				} catch (error) {
-					say(`trial prints: ${error instanceof Error ? error.message : error}`)
-				}
-			await pause(idle)
-		}
+	// A lane each for reading, making and sending: a mail server that hangs keeps no run from being gathered.
+	const serve = (lane: Lane) =>
+		whileWorking(lane, idle, async () => {
+			const job = nextJob(books, lane)
+			if (!job) return false
+			say(`${lane}: ${job.kind}${job.run_id === null ? '' : ` of run ${job.run_id}`}`)
+			await doJob(shop, job)
+			return true
+		})
+	let tidied = 0
+	/** Trial prints whose days are over go by themselves, and it is noted. */
+	const tidy = () => {
+		if (Date.now() - tidied < 600_000) return false
+		tidied = Date.now()
+		throwTrialsAway(books, runner)
+		return false
 	}
-	await Promise.all([...lanes.map(serve), tidy()])
-	await Promise.all([pool.destroy(), reader.destroy(), forms.destroy()])
+	const all = [
+		...lanes.map(serve),
+		whileWorking('what is due', 500, () => {
+			askForDue(books, runner)
+			return false
+		}),
+		whileWorking('trial prints', idle, tidy),
+	]
+	await new Promise((done) => ending.signal.addEventListener('abort', done))
+	// Every step is a transaction: what does not end soon is taken up again at the next start.
+	await Promise.race([Promise.all(all), pause(4_200)])
 	books.db.close()
 	lock.close()
 	process.exit(0)

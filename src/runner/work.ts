@@ -1,7 +1,7 @@
 import { isOwnKind } from '@/core/paperKind'
 import { layoutOf } from '@/kinds'
 import { usualLeaving } from '@/layout/leaving'
-import { openMailLine } from '@/post/smtp'
+import { openMailLine, practiceAt } from '@/post/smtp'
 import { hashesFor } from '@/runs/art'
 import { besideFor } from '@/runs/beside'
 import { doFileJob, type FileJobEnded } from '@/runs/bringIn/job'
@@ -15,9 +15,11 @@ import { numberDocuments } from '@/runs/number'
 import { gatherPapers } from '@/runs/papers/gather'
 import { makeTrialPrint } from '@/runs/papers/keep'
 import { filesFolder } from '@/runs/pdfOf'
-import { sendWaiting, writeMessages } from '@/runs/send'
+import { writeMessages } from '@/runs/send'
+import { sendWaiting, settleLeftSending } from '@/runs/sending'
 import { gatherStatements } from '@/runs/statements'
 import { nextAct } from '@/runs/tally'
+import { whenFree } from '@/runs/whenFree'
 import { type Books, inOneStep } from '@/store/books'
 import { readImage } from '@/store/company'
 import type { Desk } from '@/store/events'
@@ -25,7 +27,7 @@ import { formBytes, formRow } from '@/store/forms'
 import { askFor, beginJob, endJob, haltAsked, type Job, setProgress, type Task, taskOf } from '@/store/jobs'
 import { versionBody } from '@/store/layouts'
 import { type MadeFile, madeCount, markMade, toMake } from '@/store/made'
-import { sendCounts } from '@/store/messages'
+import { putOffCount, sendCounts } from '@/store/messages'
 import { kindIn } from '@/store/paperKinds'
 import { runGroups } from '@/store/places'
 import { readRun } from '@/store/runs'
@@ -44,6 +46,8 @@ export type Shop = {
 	fileJob?: (job: Job) => Promise<FileJobEnded>
 	/** Reads the bytes of a form; in a thread of its own, with bounds of time and memory, where there is one. */
 	readForm?: (form: { name: string; bytes: Buffer }) => Promise<FormRead>
+	/** Ends what is under way, so that the process can end; its job stays as it is, and is taken up at the next start. */
+	ending?: AbortSignal
 }
 type Halted = 'stopped' | 'paused'
 type Ended = { state: 'done' | Halted | 'failed'; words: string }
@@ -51,7 +55,6 @@ type Ended = { state: 'done' | Halted | 'failed'; words: string }
 const haltWords: Record<Halted, string> = { stopped: 'Stopped', paused: 'Paused' }
 
 const batchSize = 50
-const mailLines = 2
 
 /** Does a job from where it stands and records how it ended; an error ends it as failed, with its words. */
 export async function doJob(shop: Shop, job: Job): Promise<void> {
@@ -70,7 +73,10 @@ export async function doJob(shop: Shop, job: Job): Promise<void> {
 				goOn(books, desk, taskOf(books, job.id), ended)
 			})
 	} catch (error) {
-		endJob(books, job.id, 'failed', error instanceof Error ? error.message : String(error), now())
+		if (shop.ending?.aborted) return
+		const words = error instanceof Error ? error.message : String(error)
+		// Where its end cannot be written now, it waits until it can: on a full disk, or while another holds the books.
+		await whenFree(() => endJob(books, job.id, 'failed', words, now()))
 	}
 }
 
@@ -136,7 +142,7 @@ async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<End
 		case 'make':
 			return makeAll(shop, job, task.run)
 		case 'send':
-			return sendAll(shop, desk, job, task.run)
+			return sendAll(shop, desk, job, task.run, task.due === true)
 	}
 }
 
@@ -155,7 +161,11 @@ async function readAForm({ books, readForm }: Shop, desk: Desk, id: number): Pro
 }
 
 /** Keeps every maker busy; each batch is committed as it comes back, so a runner that dies goes on from there. */
-async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job, runId: number): Promise<Ended> {
+async function makeAll(
+	{ books, now, makeBatch, makers, ending }: Shop,
+	job: Job,
+	runId: number,
+): Promise<Ended | null> {
 	const { numbered, made: before } = madeCount(books, runId)
 	let done = before
 	const { leaving } = readSettings(books)
@@ -173,7 +183,11 @@ async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job, runId:
 			halted = haltAsked(books, job.id)
 		})
 	const maker = async () => {
-		for (let batch = waiting.splice(0, batchSize); batch.length > 0 && !halted; batch = waiting.splice(0, batchSize)) {
+		for (
+			let batch = waiting.splice(0, batchSize);
+			batch.length > 0 && !halted && !ending?.aborted;
+			batch = waiting.splice(0, batchSize)
+		) {
 			commit(
 				await makeBatch({
 					folder: filesFolder(books),
@@ -187,6 +201,7 @@ async function makeAll({ books, now, makeBatch, makers }: Shop, job: Job, runId:
 	// Of several makers none is idle while another's batch is recorded: one more waits than there are.
 	await Promise.all(Array.from({ length: makers > 1 ? makers + 1 : makers }, maker))
 	const { made } = madeCount(books, runId)
+	if (ending?.aborted && made < numbered && haltAsked(books, job.id) === null) return null
 	const asked = haltAsked(books, job.id)
 	return asked && made < numbered
 		? { state: asked, words: `${haltWords[asked]} with ${made} of ${numbered} PDFs made.` }
@@ -207,34 +222,62 @@ function artOf(books: Books, batch: { content: string }[]): Pick<MakeBatch, 'lay
 	return { layouts: [...layouts.values()], images: [...hashes].flatMap((hash) => readImage(books, hash) ?? []) }
 }
 
-async function sendAll({ books, now, practicePort }: Shop, desk: Desk, job: Job, runId: number): Promise<Ended> {
+async function sendAll(
+	{ books, now, practicePort, ending }: Shop,
+	desk: Desk,
+	job: Job,
+	run: number,
+	due: boolean,
+): Promise<Ended | null> {
 	const { mail } = readSettings(books)
 	const practice = mail.mode === 'practice'
 	if (!practice && !mail.host)
 		return { state: 'failed', words: 'No mail server is set. Give its name and port under Company, or practise.' }
-	const { hindered } = writeMessages(books, desk, runId)
-	const server = practice ? { host: '127.0.0.1', port: practicePort, secure: false, user: '', password: '' } : mail
-	const lines = Array.from({ length: mailLines }, () => openMailLine(server))
-	const total = () => Object.values(sendCounts(books, runId)).reduce((sum, count) => sum + count, 0)
-	const all = total()
-	setProgress(books, job.id, sendCounts(books, runId).sent, all)
-	const result = await sendWaiting(books, { ...desk, now }, runId, lines, practice, () => {
-		setProgress(books, job.id, sendCounts(books, runId).sent, all)
-		return haltAsked(books, job.id) === null
-	})
-	for (const line of lines) line.close()
-	const { sent, waiting, refused, unsure } = sendCounts(books, runId)
-	if (result.away)
-		return { state: 'failed', words: `${result.away}. ${waiting} messages wait; send again when the server is back.` }
-	if (waiting > 0) {
-		const asked = haltAsked(books, job.id) ?? 'stopped'
-		return { state: asked, words: `${haltWords[asked]} with ${sent} of ${all} sent.` }
+	await settleLeftSending(books, { ...desk, now }, run)
+	const { hindered } = due ? { hindered: [] } : writeMessages(books, desk, run)
+	const server = practice ? practiceAt(practicePort) : mail
+	const lines = Array.from({ length: mail.lines }, () => openMailLine(server, { messages: mail.perLine }))
+	const before = sendCounts(books, run)
+	// Of what is sent by itself only that is counted; of a run's step all that it has.
+	const all = due ? job.total : Object.values(before).reduce((sum, count) => sum + count, 0)
+	const done = () => {
+		const { sent } = sendCounts(books, run)
+		return due ? Math.min(all, sent - before.sent) : sent
 	}
+	const progress = () => {
+		setProgress(books, job.id, done(), all)
+		return haltAsked(books, job.id) === null
+	}
+	progress()
+	const result = await sendWaiting(
+		books,
+		{ ...desk, now },
+		{ run, due: due ? now() : null },
+		{ lines, practice, perMinute: mail.perMinute, retry: mail.retry, progress, signal: ending },
+	)
+	for (const line of lines) line.close()
+	const { refused, unsure, waiting } = sendCounts(books, run)
+	const putOff = putOffCount(books, run)
+	if (result.away)
+		return {
+			state: 'failed',
+			words: `${result.away}. ${counted(waiting - putOff, 'message waits', 'messages wait')}; send again when the server is back.`,
+		}
+	const asked = haltAsked(books, job.id)
+	if (ending?.aborted && asked === null) return null
+	if (asked !== null && !result.handled)
+		return { state: asked, words: `${haltWords[asked]} with ${done()} of ${all} sent.` }
 	if (hindered.length > 0)
 		return {
 			state: 'failed',
-			words: `${sent} sent. ${hindered.length} wait, since they cannot be locked: ${hindered.slice(0, 3).join(' ')}`,
+			words: `${done()} sent. ${hindered.length} wait, since they cannot be locked: ${hindered.slice(0, 3).join(' ')}`,
 		}
-	const rest = refused + unsure > 0 ? ` ${refused} were refused and ${unsure} are unsure: see the Postroom.` : ''
-	return { state: 'done', words: `${sent} sent.${rest}` }
+	const rest = [
+		putOff > 0 ? `${putOff} were put off by the mail server and are tried again by themselves` : '',
+		refused > 0 ? `${refused} were refused` : '',
+		unsure > 0 ? `${unsure} are unsure` : '',
+	].filter(Boolean)
+	return { state: 'done', words: `${done()} sent.${rest.length > 0 ? ` ${rest.join(', ')}: see the Postroom.` : ''}` }
 }
+
+const counted = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`

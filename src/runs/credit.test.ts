@@ -7,11 +7,11 @@ import { benchRows, runGroups } from '@/store/places'
 import { givenNumbers, nextValue, registerFor, saveRegister } from '@/store/registers'
 import { readRun } from '@/store/runs'
 import { changeSettings } from '@/store/settings'
-import { billed, line, nextStep } from '../../tests/runs'
+import { billed, line, nextStep, sendRun } from '../../tests/runs'
 import { desk, firmBooks } from '../../tests/support'
 import { creditable, creditSchema, startCredit } from './credit'
 import { pdfOf } from './pdfOf'
-import { sendWaiting, writeMessages } from './send'
+import { writeMessages } from './send'
 import { nextAct, tallyOf } from './tally'
 import { verify } from './verify'
 import { voidDocument } from './void'
@@ -86,7 +86,7 @@ describe('a credit note', () => {
 		expect((await pdfOf(books, invoice.id))?.sha256).toBe(before)
 		writeMessages(books, desk, run)
 		const took: Buffer[] = []
-		await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)
+		await sendRun(books, desk, run, [line('sent', took)])
 		expect(took[0]?.toString()).toContain('Subject: Credit note CN-2026-001 from Tarn Chandlers')
 		expect(wrong(books)).toEqual([])
 	})
@@ -163,7 +163,7 @@ describe('making void', () => {
 	test('is refused once it reached the customer, or may have', async () => {
 		const { books, run, invoice } = await invoiced()
 		writeMessages(books, desk, run)
-		await sendWaiting(books, desk, run, [line('unsure')], true, () => true)
+		await sendRun(books, desk, run, [line('unsure')])
 		expect(voidDocument(books, desk, invoice.id, 'too late')).toMatchObject({
 			ok: false,
 			message: expect.stringContaining('Credit it instead'),
@@ -175,7 +175,7 @@ describe('making void', () => {
 		writeMessages(books, desk, run)
 		voidDocument(books, desk, invoice.id, 'wrong yard')
 		const took: Buffer[] = []
-		await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)
+		await sendRun(books, desk, run, [line('sent', took)])
 		expect(took).toEqual([])
 	})
 })

@@ -18,7 +18,7 @@ import { filesBeside } from '@/store/made'
 import { paperBeside, runsWithPapers } from '@/store/papers'
 import { benchRows } from '@/store/places'
 import { pdfText } from '../../tests/browser/pdf'
-import { nextStep, work } from '../../tests/runs'
+import { line, nextStep, work } from '../../tests/runs'
 import { bringOrders, customer, desk, firmBooks } from '../../tests/support'
 import { checkForRelease } from './layoutChecks'
 import { pdfByLayout, previewLayout } from './layoutPreview'
@@ -344,10 +344,10 @@ test('a test message goes to the firm alone, with its trial mark, and not where 
 	if (!row) throw new Error('no row')
 	const sent: { envelope: { from: string; to: string[] }; raw: Buffer }[] = []
 	const open = (outcome: 'sent' | 'away') => () => ({
-		close: () => {},
+		...line(outcome),
 		send: async (envelope: { from: string; to: string[] }, raw: Buffer) => {
 			sent.push({ envelope, raw })
-			return { outcome, answer: 'the server' }
+			return { outcome, answer: 'the server', said: [] }
 		},
 	})
 	const send = (outcome: 'sent' | 'away' = 'sent') =>

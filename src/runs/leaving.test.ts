@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
+import { copyFileSync, existsSync, mkdtempSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import fc from 'fast-check'
@@ -16,7 +16,7 @@ import { benchRows } from '@/store/places'
 import { readPassword } from '@/store/seal'
 import { changeSettings } from '@/store/settings'
 import { pdfText } from '../../tests/browser/pdf'
-import { billed, gatherRun, line, nextStep, work } from '../../tests/runs'
+import { billed, gatherRun, line, nextStep, sendRun, work } from '../../tests/runs'
 import { customer, desk, firmBooks } from '../../tests/support'
 import { backup, restore } from './backup'
 import { besideBytes } from './besideFiles'
@@ -24,8 +24,10 @@ import { bringIn } from './bringIn/atOnce'
 import { namesSeen, setLeaving } from './leaving'
 import { setLockedCustomer } from './lock'
 import { pdfOf } from './pdfOf'
+import { decideMessage } from './postroom'
 import { printAgain, printAll } from './printAll'
-import { decideMessage, rawAgain, rawOf, sendWaiting, settleLeftSending, writeMessages } from './send'
+import { rawAgain, rawOf, writeMessages } from './send'
+import { settleLeftSending } from './sending'
 
 const order = (number: string, who = 'A1', item = 'ROPE') =>
 	`${number},2026-10-03,${who},${item},Mooring line,10,2.10,0,STD,0,`
@@ -141,7 +143,7 @@ test('only the copy that is sent is locked; letter and log say so, and the passw
 	const run = await billed(books, order('1'))
 	writeMessages(books, desk, run)
 	const took: Buffer[] = []
-	await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)
+	await sendRun(books, desk, run, [line('sent', took)])
 	const { id } = only(books, run)
 	const mail = await simpleParser(took[0] ?? Buffer.alloc(0))
 	expect(mail.text).toContain('The PDF opens with your password.')
@@ -186,13 +188,13 @@ test('a customer without a password that could lock stops at the check, and one 
 	setLockedCustomer(books, desk, customer('A1', { lock: 'customer.tax-number', tax_number: 'GB 999' }), '')
 	expect(writeMessages(books, desk, run).written).toBe(1)
 	const took: Buffer[] = []
-	await sendWaiting(books, desk, run, [line('refused', took)], true, () => true)
+	await sendRun(books, desk, run, [line('refused', took)])
 	const sent = (await simpleParser(took[0] ?? Buffer.alloc(0))).attachments[0]?.content ?? Buffer.alloc(0)
 	// It opens with what stands on the paper, not with what the account has by now.
 	expect(info(sent, '-upw', 'GB 123 4567')).toContain('Encrypted')
 })
 
-test('a password goes with a backup and opens with its key alone', async () => {
+test('a password goes with a backup sealed, and opens with its key alone, which does not', async () => {
 	const books = firmBooks()
 	setLockedCustomer(books, desk, customer('A1', { lock: 'own' }), 'Neap-tide-3')
 	const folder = mkdtempSync(join(tmpdir(), 'north-tally-backup-'))
@@ -201,6 +203,8 @@ test('a password goes with a backup and opens with its key alone', async () => {
 		expect(await restore(join(folder, 'b.tgz'), join(folder, 'there'))).toEqual({ ok: true })
 		const id = customerByNumber(books, 'A1')?.id ?? 0
 		const there = { ...books, folder: join(folder, 'there') }
+		expect(readPassword(there, id)).toBe(null)
+		copyFileSync(join(books.folder, 'seal.key'), join(folder, 'there', 'seal.key'))
 		expect(readPassword(there, id)).toBe('Neap-tide-3')
 		writeFileSync(join(folder, 'there', 'seal.key'), Buffer.alloc(32))
 		expect(readPassword(there, id)).toBe(null)
@@ -277,7 +281,7 @@ test('a message that cannot be locked any more is refused with the reason and ho
 	expect(writeMessages(books, desk, run).written).toBe(2)
 	rmSync(join(books.folder, 'seal.key'))
 	const took: Buffer[] = []
-	const result = await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)
+	const result = await sendRun(books, desk, run, [line('sent', took)])
 	expect(result).toEqual({ handled: true, away: null })
 	expect(took.length).toBe(1)
 	const [first] = benchRows(books, run, 10)
@@ -290,7 +294,7 @@ test('a message that cannot be locked any more is refused with the reason and ho
 	const message = messageOfDocument(books, first?.id ?? 0)
 	if (!message) throw new Error('no message')
 	decideMessage(books, desk, message, 'again')
-	await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)
+	await sendRun(books, desk, run, [line('sent', took)])
 	const sent = (await simpleParser(took[1] ?? Buffer.alloc(0))).attachments[0]?.content ?? Buffer.alloc(0)
 	expect(info(sent, '-upw', 'Spring-tide-4')).toContain('AES-256')
 })
@@ -301,9 +305,9 @@ test('who wants locked PDFs since their message was written gets one too; attemp
 	const run = await billed(books, order('1'))
 	writeMessages(books, desk, run)
 	const took: Buffer[] = []
-	await sendWaiting(books, desk, run, [line('away', took)], true, () => true)
+	await sendRun(books, desk, run, [line('away', took)])
 	setLockedCustomer(books, desk, customer('A1', { lock: 'own' }), 'Neap-tide-3')
-	await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)
+	await sendRun(books, desk, run, [line('sent', took)])
 	const [before, after] = await Promise.all(took.map((raw) => simpleParser(raw)))
 	expect(before?.attachments.map(({ contentType }) => contentType)).toEqual(['application/pdf', 'text/html'])
 	expect(after?.attachments.map(({ contentType }) => contentType)).toEqual(['application/pdf'])
@@ -366,7 +370,7 @@ test('locks set, changed, lost and lifted between tries in random orders: what l
 				} else {
 					if (message.state === 'refused') decideMessage(books, desk, message, 'again')
 					const took: Buffer[] = []
-					await sendWaiting(books, desk, run, [line(more, took)], true, () => true)
+					await sendRun(books, desk, run, [line(more, took)])
 					const counts: string | null = lock === 'own' ? password : lock === 'field' ? 'GB 123 4567' : copy
 					const wanted = said || lock !== 'none'
 					if (wanted && counts === null) {
@@ -407,7 +411,7 @@ test('a message that was on its way when the runner died is unsure also where it
 	setLockedCustomer(books, desk, customer('A1', { lock: 'own' }), 'Neap-tide-3')
 	const run = await billed(books, order('1'))
 	writeMessages(books, desk, run)
-	await sendWaiting(books, desk, run, [line('away')], true, () => true)
+	await sendRun(books, desk, run, [line('away')])
 	const { id } = only(books, run)
 	const locked = filesBeside(books, id).find(({ format }) => format === 'locked')
 	rmSync(join(books.folder, 'files', locked?.file_name ?? ''))

@@ -11,12 +11,13 @@ import { readBill } from '@/store/documents'
 import { eventsOfDocument, latestEventId } from '@/store/events'
 import { readFile } from '@/store/files'
 import { latestJob, nextJob } from '@/store/jobs'
-import { inPostroom, readMessage, sentLog, waitingMessages } from '@/store/messages'
+import { readMessage, sentLog, waitingMessages } from '@/store/messages'
 import { ordersOfRun, waitingOrders } from '@/store/orders'
 import { benchRows, runGroups } from '@/store/places'
+import { inPostroom } from '@/store/postroom'
 import { nextValue, registerFor } from '@/store/registers'
 import { readRun, sourceTotals } from '@/store/runs'
-import { gatherRun, line, nextStep, work } from '../../tests/runs'
+import { gatherRun, line, nextStep, sendRun, work } from '../../tests/runs'
 import { bringOrders, company, customer, desk, firmBooks, orderHead } from '../../tests/support'
 import { benchView } from './benchView'
 import { acceptNow, bringIn, doFileJobs, lookAt } from './bringIn/atOnce'
@@ -29,7 +30,9 @@ import { holdBack, looksRight, printed, releaseHeld } from './hold'
 import { type MakeBatch, makeBatch } from './make'
 import { panelOf } from './panel'
 import { pdfOf } from './pdfOf'
-import { decideMessage, rawOf, sendWaiting, settleLeftSending, writeMessages } from './send'
+import { decideMessage } from './postroom'
+import { rawOf, writeMessages } from './send'
+import { settleLeftSending } from './sending'
 import { askStep, haltStep, resumeStep, startRun } from './steps'
 import { nextAct, tallyOf } from './tally'
 import { undoChange } from './undo'
@@ -407,7 +410,7 @@ describe('sending', () => {
 		const bench = await made()
 		writeMessages(bench.books, desk, bench.run)
 		const took: Buffer[] = []
-		const result = await sendWaiting(bench.books, desk, bench.run, [line(outcome, took)], true, () => true)
+		const result = await sendRun(bench.books, desk, bench.run, [line(outcome, took)])
 		return { ...bench, took, result, log: () => sentLog(bench.books, '', 50).rows }
 	}
 
@@ -423,7 +426,7 @@ describe('sending', () => {
 		if (!message) throw new Error('no message')
 		expect((await rawOf(books, message)).sha256).toBe(last?.raw_sha256)
 		expect(writeMessages(books, desk, run).written).toBe(0)
-		expect((await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)).handled).toBe(true)
+		expect((await sendRun(books, desk, run, [line('sent', took)])).handled).toBe(true)
 		expect(took).toHaveLength(2)
 		expect(nextAct(groups())).toEqual({ act: 'print', count: 1 })
 	})
@@ -443,7 +446,7 @@ describe('sending', () => {
 		if (!message) throw new Error('no message')
 		expect(decideMessage(books, desk, message, 'sent')).toBe(false)
 		expect(decideMessage(books, desk, message, 'again')).toBe(true)
-		await sendWaiting(books, desk, run, [line('sent')], true, () => true)
+		await sendRun(books, desk, run, [line('sent')])
 		expect(readMessage(books, message.id)?.state).toBe('sent')
 		expect(sentLog(books, message.number, 9).total).toBe(2)
 	})
@@ -451,12 +454,12 @@ describe('sending', () => {
 	test('a message on its way when the runner died is unsure, and never sent again by itself', async () => {
 		const { books, run } = await made()
 		writeMessages(books, desk, run)
-		const never: MailLine = { close: () => {}, send: () => new Promise(() => {}) }
-		void sendWaiting(books, desk, run, [never], true, () => true)
+		const never: MailLine = { ...line('sent'), send: () => new Promise(() => {}) }
+		void sendRun(books, desk, run, [never])
 		await new Promise((done) => setTimeout(done, 100))
 		expect(await settleLeftSending(books, desk)).toBe(1)
 		const took: Buffer[] = []
-		await sendWaiting(books, desk, run, [line('sent', took)], true, () => true)
+		await sendRun(books, desk, run, [line('sent', took)])
 		expect(took).toHaveLength(1)
 		const [message] = inPostroom(books)
 		expect(message?.state).toBe('unsure')
@@ -483,7 +486,7 @@ test('a run closes only when every difference has a reason; held orders then wai
 	await nextStep(books, run)
 	await nextStep(books, run)
 	writeMessages(books, desk, run)
-	await sendWaiting(books, desk, run, [line('sent')], true, () => true)
+	await sendRun(books, desk, run, [line('sent')])
 	expect(closeRun(books, desk, run)).toMatchObject({ ok: false })
 	const withoutMail = bench().find(({ email }) => email === '')?.id ?? 0
 	expect(printed(books, desk, withoutMail)).toEqual({ ok: true })

@@ -1,4 +1,3 @@
-import { addresses } from '@/core/addresses'
 import { shownNumber } from '@/core/document'
 import { fillLetter } from '@/core/letter'
 import { type AnyContent, fieldValues, firstLetters, isStatement, keyOf, letterOf, readContent } from '@/kinds'
@@ -7,31 +6,18 @@ import { languagesFor, sayIn } from '@/layout/languages'
 import { usualLeaving } from '@/layout/leaving'
 import { word } from '@/layout/words'
 import { composeMessage, messageIdFor, type RawMessage } from '@/post/compose'
-import type { MailLine } from '@/post/smtp'
 import { type Books, inOneStep } from '@/store/books'
 import { readCompany } from '@/store/company'
 import { readCustomer } from '@/store/customers'
-import { type Desk, record } from '@/store/events'
+import type { Desk } from '@/store/events'
 import { filesOfItems } from '@/store/ledger'
 import { filesBeside } from '@/store/made'
-import {
-	type AttemptOutcome,
-	addAttempt,
-	addMessage,
-	copiesOf,
-	leftSending,
-	type MessageState,
-	move,
-	type Outgoing,
-	readLetter,
-	toWrite,
-	waitingMessages,
-} from '@/store/messages'
+import { addMessage, copiesOf, type Outgoing, readLetter, toWrite } from '@/store/messages'
 import { paperKindOf } from '@/store/paperKinds'
 import { readSettings } from '@/store/settings'
 import { besideTypes } from './beside'
 import { besideBytes } from './besideFiles'
-import { LockFault, lockedFile, lockedOf, lockForSending, passwordFor } from './lock'
+import { lockedFile, lockedOf, passwordFor } from './lock'
 import { pdfOf } from './pdfOf'
 import { choiceOf } from './statements'
 
@@ -158,153 +144,4 @@ export async function rawAgain(
 	} catch (error) {
 		return { raw: null, sha256: '', why: error instanceof Error ? error.message : String(error) }
 	}
-}
-
-export type SendResult = { handled: boolean; away: string | null }
-
-/**
- * Sends the waiting messages of a run, `lines` at a time, until none is left, the server is away, or `stopping` says so.
- * A message is `sending` in the books before its first byte leaves, and has its line in the sent log with its outcome.
- */
-export async function sendWaiting(
-	books: Books,
-	desk: Desk,
-	runId: number,
-	lines: MailLine[],
-	practice: boolean,
-	progress: () => boolean,
-): Promise<SendResult> {
-	const state: { away: string | null; stopped: boolean } = { away: null, stopped: false }
-	const queue: Outgoing[] = []
-	const taken = new Set<number>()
-	const next = (): Outgoing | undefined => {
-		if (queue.length === 0) queue.push(...waitingMessages(books, runId, 200).filter(({ id }) => !taken.has(id)))
-		const message = queue.shift()
-		if (message) taken.add(message.id)
-		return message
-	}
-	await Promise.all(
-		lines.map(async (line) => {
-			while (!state.away && !state.stopped) {
-				const message = next()
-				if (!message) break
-				const away = await sendOne(books, desk, message, line, practice)
-				if (away) state.away = away
-				if (!progress()) state.stopped = true
-			}
-		}),
-	)
-	return { handled: !state.away && !state.stopped, away: state.away }
-}
-
-/** A message with what it needs locked; one that cannot be is refused with the reason, so that it holds no other up. */
-async function readyToLeave(
-	books: Books,
-	desk: Desk,
-	waiting: Outgoing,
-	along: readonly number[],
-): Promise<Outgoing | null> {
-	try {
-		return await lockForSending(books, desk, waiting, along)
-	} catch (error) {
-		if (!(error instanceof LockFault)) throw error
-		move(books, waiting.id, 'waiting', 'refused', error.message)
-		return null
-	}
-}
-
-async function sendOne(
-	books: Books,
-	desk: Desk,
-	waiting: Outgoing,
-	line: MailLine,
-	practice: boolean,
-): Promise<string | null> {
-	const along = copiesOf(books, waiting).map(({ id }) => id)
-	const message = await readyToLeave(books, desk, waiting, along)
-	if (!message) return null
-	const { raw, sha256 } = await rawOf(books, message)
-	if (!move(books, message.id, 'waiting', 'sending')) return null
-	const { outcome, answer } = await line.send(
-		{ from: message.sender, to: [message.recipient, ...addresses(message.cc), ...addresses(message.bcc)] },
-		raw,
-	)
-	if (outcome === 'away') {
-		note(books, desk, message, 'waiting', 'not sent', sha256, answer, practice)
-		return answer
-	}
-	note(books, desk, message, outcome, outcome, sha256, answer, practice)
-	return null
-}
-
-function note(
-	books: Books,
-	desk: Desk,
-	message: Outgoing,
-	state: MessageState,
-	outcome: AttemptOutcome,
-	rawSha256: string,
-	answer: string,
-	practice: boolean,
-): void {
-	inOneStep(books, () => {
-		move(books, message.id, 'sending', state, answer)
-		addAttempt(books, desk, {
-			message_id: message.id,
-			recipient: message.recipient,
-			subject: message.subject,
-			file_name: message.file_name,
-			file_sha256: message.file_sha256,
-			raw_sha256: rawSha256,
-			outcome,
-			answer,
-			practice: practice ? 1 : 0,
-			locked: message.locked,
-		})
-	})
-}
-
-/** Messages that were being sent when the runner died may have arrived: they wait for a person to decide. */
-export async function settleLeftSending(books: Books, desk: Desk): Promise<number> {
-	const left = leftSending(books)
-	const practice = readSettings(books).mail.mode === 'practice'
-	for (const message of left) {
-		// With a part of it lost it cannot be put together; that it may have arrived is said all the same.
-		const { sha256 } = await rawAgain(books, message)
-		note(
-			books,
-			desk,
-			message,
-			'unsure',
-			'unsure',
-			sha256,
-			'The runner ended while this message was on its way; it may have arrived.',
-			practice,
-		)
-	}
-	return left.length
-}
-
-/** A person's decision on a message that was refused or is unsure: try again, or take it as sent. */
-export function decideMessage(books: Books, desk: Desk, message: Outgoing, decision: 'again' | 'sent'): boolean {
-	return inOneStep(books, () => {
-		if (message.state !== 'refused' && message.state !== 'unsure') return false
-		if (decision === 'sent' && message.state !== 'unsure') return false
-		const words = decision === 'again' ? 'to be sent again' : 'taken as sent'
-		const moved = move(
-			books,
-			message.id,
-			message.state,
-			decision === 'again' ? 'waiting' : 'sent',
-			`${message.last_answer} (${words} by ${desk.clerk})`,
-		)
-		if (moved)
-			record(books, desk, {
-				subject: 'message',
-				id: message.id,
-				act: words,
-				detail: `${message.number} to ${message.recipient}`,
-			})
-		return moved
-	})
 }

@@ -12,7 +12,7 @@ import { benchRows, runGroups } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { changeSettings, readSettings } from '@/store/settings'
 import { artOf, look } from '../../tests/looks'
-import { billed, line, nextStep, work } from '../../tests/runs'
+import { billed, line, nextStep, sendRun, work } from '../../tests/runs'
 import { customer, desk, firmBooks, plainRegister } from '../../tests/support'
 import { bringIn } from './bringIn/atOnce'
 import { leaveInPeace, notePromise } from './chase'
@@ -23,7 +23,7 @@ import { holdToRead, writeOwnMessage } from './ownMessage'
 import { panelOf } from './panel'
 import { pdfOf } from './pdfOf'
 import { printAll, printList } from './printAll'
-import { rawOf, sendWaiting, writeMessages } from './send'
+import { rawOf, writeMessages } from './send'
 import { dropCharge, startStatements } from './statements'
 import { nextAct, tallyOf } from './tally'
 import { verify } from './verify'
@@ -141,7 +141,7 @@ describe('a run of statements', () => {
 		)
 		expect(contentOf(books, id)).toEqual(content)
 		expect((await pdfOf(books, id))?.sha256).toBe(before?.sha256)
-		await sendWaiting(books, desk, run, [line('sent')], true, () => true)
+		await sendRun(books, desk, run, [line('sent')])
 		expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 		expect(closeRun(books, desk, run)).toEqual({ ok: true })
 	})
@@ -227,10 +227,10 @@ describe('a run of statements', () => {
 			...line('sent'),
 			send: async (envelope: { to: string[] }) => {
 				envelopes.push(envelope.to)
-				return { outcome: 'sent' as const, answer: 'ok' }
+				return { outcome: 'sent' as const, answer: 'ok', said: [] }
 			},
 		}
-		await sendWaiting(books, desk, id, [server], true, () => true)
+		await sendRun(books, desk, id, [server])
 		expect(envelopes).toEqual([['c1@shore.example', 'boss@shore.example', 'clerk@shore.example', 'file@tarn.example']])
 	})
 
@@ -254,7 +254,7 @@ describe('a run of statements', () => {
 		await nextStep(books, run)
 		await nextStep(books, run)
 		writeMessages(books, desk, run)
-		await sendWaiting(books, desk, run, [line('sent')], true, () => true)
+		await sendRun(books, desk, run, [line('sent')])
 		expect(contentOf(books, bench()[0]?.id).letter).toBe('past-due-1')
 		const again = async (asOf: string, show: StatementChoice['show'] = 'past-due') => {
 			const started = startStatements(books, desk, choice({ asOf, show, customers: [3] }))

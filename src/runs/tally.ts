@@ -46,6 +46,8 @@ const furthest: Record<Place, number> = {
 	'to make': 2,
 	made: 3,
 	waiting: 3,
+	'kept back': 3,
+	'put off': 3,
 	'to read': 3,
 	refused: 3,
 	unsure: 3,
@@ -65,6 +67,8 @@ const reasons: Record<Place, (row: BenchRow) => string> = {
 	'to make': () => 'no PDF yet',
 	made: () => 'not sent yet',
 	waiting: () => 'not sent yet',
+	'kept back': () => 'its message is kept back in the Postroom',
+	'put off': (row) => `put off by the mail server, tried again by itself: ${row.message_answer}`,
 	'to read': () => 'its message is held to be read',
 	refused: (row) => `refused: ${row.message_answer}`,
 	unsure: () => 'unsure whether it arrived: decide in the Postroom',
@@ -153,16 +157,17 @@ const changeRow = ({ document_id, words, reason, clerk, effect, kind }: ChangeRo
 
 /** What may be done next in a run, and how many documents it would touch. */
 export type NextAct =
-	| { act: 'number' | 'make' | 'send' | 'read' | 'print' | 'decide' | 'solve' | 'close'; count: number }
+	| { act: 'number' | 'make' | 'send' | 'read' | 'print' | 'decide' | 'await' | 'solve' | 'close'; count: number }
 	| { act: 'none'; count: 0 }
 
-const nextSteps: [Place[], 'number' | 'make' | 'send' | 'read' | 'decide' | 'print' | 'solve'][] = [
+const nextSteps: [Place[], 'number' | 'make' | 'send' | 'read' | 'decide' | 'await' | 'print' | 'solve'][] = [
 	[['to number'], 'number'],
 	[['to make'], 'make'],
 	[['made', 'waiting'], 'send'],
 	[['to read'], 'read'],
-	[['refused', 'unsure'], 'decide'],
+	[['refused', 'unsure', 'kept back'], 'decide'],
 	[['to print'], 'print'],
+	[['put off'], 'await'],
 	[['stopped'], 'solve'],
 ]
 

@@ -2,7 +2,7 @@ import { addresses } from '@/core/addresses'
 import { fillLetter } from '@/core/letter'
 import { fieldValues, letterOf } from '@/kinds'
 import { composeMessage, messageIdFor } from '@/post/compose'
-import { type MailLine, openMailLine } from '@/post/smtp'
+import { type MailLine, openMailLine, practiceAt } from '@/post/smtp'
 import type { Books } from '@/store/books'
 import { readCompany } from '@/store/company'
 import { allCustomers } from '@/store/customers'
@@ -47,7 +47,7 @@ export async function sendTestMessage(
 	})
 	const { mail } = readSettings(books)
 	const practice = mail.mode === 'practice'
-	const line = open(practice ? { host: '127.0.0.1', port: practicePort, secure: false, user: '', password: '' } : mail)
+	const line = open(practice ? practiceAt(practicePort) : mail)
 	const { outcome, answer } = await line.send({ from: to, to: [to] }, raw)
 	line.close()
 	record(books, desk, {

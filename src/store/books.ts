@@ -1,7 +1,9 @@
-import { mkdirSync, readdirSync, readFileSync } from 'node:fs'
+import { chmodSync, mkdirSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { isMainThread } from 'node:worker_threads'
 import Database from 'better-sqlite3'
 import { bringLooks } from './layouts'
+import { movePasswordOut } from './secrets'
 
 /** One firm's books: the open database and the folder that it and its files live in. */
 export type Books = { db: Database.Database; folder: string; sql: Sql }
@@ -11,16 +13,59 @@ export type Sql = <Params extends unknown[], Row = unknown>(text: string) => Dat
 
 const migrationsFolder = () => join(process.env.NORTH_TALLY_ROOT ?? process.cwd(), 'src/store/migrations')
 
+const migrations = () =>
+	readdirSync(migrationsFolder())
+		.filter((name) => name.endsWith('.sql'))
+		.sort()
+
+/** The version of books that this program makes. */
+export const newestVersion = (): number => migrations().length
+
 /** Where the books are when nothing else is said. */
 export const dataFolder = (): string => process.env.NORTH_TALLY_DATA ?? join(process.cwd(), 'data')
 
-/** Opens the books in `folder`, makes them when there are none, and brings their tables up to date. */
+/** Why books cannot be opened, and what to do. */
+export class BooksFault extends Error {}
+
+/** Ms that a step waits for another process that is writing. */
+const patience = Number(process.env.NORTH_TALLY_PATIENCE ?? 20_000)
+
+/**
+ * Opens the books in `folder`, makes them when there are none, and brings their tables up to date. They are for their owner alone.
+ * @throws {BooksFault} where they are damaged or of a newer version
+ */
 export function openBooks(folder = dataFolder()): Books {
+	// A worker thread has the mask of its process.
+	if (isMainThread) process.umask(0o077)
 	for (const part of ['files', 'logs', 'reading'])
 		mkdirSync(join(/*turbopackIgnore: true*/ folder, part), { recursive: true })
-	const db = new Database(join(folder, 'north-tally.db'), { timeout: 20_000 })
+	chmodSync(folder, 0o700)
+	const file = join(folder, 'north-tally.db')
+	try {
+		return opened(file, folder)
+	} catch (error) {
+		const code = error instanceof Error && 'code' in error ? String(error.code) : ''
+		if (/^SQLITE_(NOTADB|CORRUPT)/.test(code)) throw new BooksFault(damaged(file, String(error)))
+		throw error
+	}
+}
+
+const damaged = (file: string, what: string) =>
+	`${file} is damaged (${what.replace(/^\w*Error: /, '')}). Keep it aside, and lay a backup out in a new folder: npm run tally -- restore FILE --data FOLDER.`
+
+/** Whether the file of the books holds together (PRAGMA quick_check). @throws {BooksFault} where it does not */
+export function lookIfSound({ db, folder }: Books): void {
+	const [first] = db.pragma('quick_check(1)') as { quick_check: string }[]
+	if (first?.quick_check !== 'ok')
+		throw new BooksFault(damaged(join(folder, 'north-tally.db'), first?.quick_check.split('\n')[0] ?? 'no answer'))
+}
+
+function opened(file: string, folder: string): Books {
+	const db = new Database(file, { timeout: patience })
+	chmodSync(file, 0o600)
 	db.pragma('journal_mode = WAL')
-	db.pragma('synchronous = NORMAL')
+	// What the world outside learns of is on disk first: numbers that were given, messages that are leaving, answers (docs/decisions.md).
+	db.pragma('synchronous = FULL')
 	// A run of ten thousand is one transaction: its pages should not be written out in the middle of it.
 	db.pragma('cache_size = -96000')
 	db.pragma('temp_store = MEMORY')
@@ -28,6 +73,7 @@ export function openBooks(folder = dataFolder()): Books {
 	db.pragma('foreign_keys = OFF')
 	migrate(db)
 	db.pragma('foreign_keys = ON')
+	movePasswordOut({ db, folder })
 	const statements = new Map<string, Database.Statement<never[], never>>()
 	const sql = (text: string) => {
 		const known = statements.get(text)
@@ -66,11 +112,9 @@ export function whileUnchanged<T>({ db, sql }: Books, key: string, work: () => T
 }
 
 function migrate(db: Database.Database): void {
-	const files = readdirSync(migrationsFolder())
-		.filter((name) => name.endsWith('.sql'))
-		.sort()
+	const files = migrations()
 	const done = () => Number(db.pragma('user_version', { simple: true }))
-	if (done() > files.length) throw new Error('These books were made by a newer North Tally. Start that one.')
+	if (done() > files.length) throw new BooksFault('These books were made by a newer North Tally. Start that one.')
 	if (done() === files.length) return
 	// Changing how a table is declared, which `neverReuseIds` does, is refused otherwise.
 	db.unsafeMode(true)

@@ -12,7 +12,15 @@ export type FileTask = {
 }
 export type Task =
 	| FileTask
-	| { kind: Step; run: number; expected: number /** What is asked for next when it is done. */; follow?: 'send' }
+	| {
+			kind: Step
+			run: number
+			expected: number
+			/** What is asked for next when it is done. */
+			follow?: 'send'
+			/** Of sending: only what is due by itself. */
+			due?: boolean
+	  }
 	/** Drafts of a run on paper, to look at. */
 	| { kind: 'trial print'; run: number }
 	/** A form of the firm's is read. */

@@ -26,14 +26,26 @@ export type Message = {
 	locked: string
 	/** Formats that go along beside the PDF, with commas between. */
 	beside: string
+	/** When it is tried by itself; null where it goes with the step of its run. */
+	due_at: string | null
+	/** How often it was put off since `tried_since`. */
+	tries: number
+	tried_since: string | null
+	/** Why a person keeps it back. */
+	kept_back: string | null
 }
+/** What is given when a message is written; the rest is what becomes of it. */
+export type NewMessage = Omit<
+	Message,
+	'id' | 'state' | 'last_answer' | 'due_at' | 'tries' | 'tried_since' | 'kept_back'
+>
 export type Outgoing = Message & { file_name: string; file_sha256: string; number: string; customer_name: string }
 export type Letter = { kind: string; subject: string; body: string }
 export type OwnMessage = { subject: string; body: string; at: string; clerk: string }
 
-const columns =
-	'm.id, m.document_id, m.run_id, m.message_id, m.sender_name, m.sender, m.recipient, m.subject, m.body, m.written_at, m.state, m.last_answer, m.cc, m.bcc, m.reply_to, m.copies, m.locked, m.beside'
-const outgoing = `${columns}, d.file_name, d.file_sha256, d.number, d.customer_name`
+export const messageColumns =
+	'm.id, m.document_id, m.run_id, m.message_id, m.sender_name, m.sender, m.recipient, m.subject, m.body, m.written_at, m.state, m.last_answer, m.cc, m.bcc, m.reply_to, m.copies, m.locked, m.beside, m.due_at, m.tries, m.tried_since, m.kept_back'
+export const outgoing = `${messageColumns}, d.file_name, d.file_sha256, d.number, d.customer_name`
 
 export function readLetter({ sql }: Books, kind: string): Letter | null {
 	return sql<[string], Letter>('SELECT kind, subject, body FROM letter WHERE kind = ?').get(kind) ?? null
@@ -92,17 +104,47 @@ export const toWrite = ({ sql }: Books, runId: number): ToWrite[] =>
 		 ORDER BY d.position`,
 	).all(runId)
 
-export function addMessage({ sql }: Books, message: Omit<Message, 'id' | 'state' | 'last_answer'>): void {
-	sql<[Omit<Message, 'id' | 'state' | 'last_answer'>]>(
+export function addMessage({ sql }: Books, message: NewMessage): void {
+	sql<[NewMessage]>(
 		`INSERT INTO message (document_id, run_id, message_id, sender_name, sender, recipient, subject, body, written_at, state, cc, bcc, reply_to, copies, locked, beside)
 		 VALUES (@document_id, @run_id, @message_id, @sender_name, @sender, @recipient, @subject, @body, @written_at, 'waiting', @cc, @bcc, @reply_to, @copies, @locked, @beside)`,
 	).run(message)
 }
 
-export const waitingMessages = ({ sql }: Books, runId: number, most: number): Outgoing[] =>
-	sql<[number, number], Outgoing>(
-		`SELECT ${outgoing} FROM message m JOIN placed d ON d.id = m.document_id WHERE m.run_id = ? AND m.state = 'waiting' AND ${stands} ORDER BY m.id LIMIT ?`,
-	).all(runId, most)
+/** Messages of a run that may leave, of those after one: what waits for its step, or what is due by itself at a time. */
+export const waitingMessages = (
+	{ sql }: Books,
+	runId: number,
+	most: number,
+	due: string | null = null,
+	after = 0,
+): Outgoing[] =>
+	sql<[{ runId: number; due: string | null; after: number; most: number }], Outgoing>(
+		`SELECT ${outgoing} FROM message m JOIN placed d ON d.id = m.document_id
+		 WHERE m.run_id = @runId AND m.state = 'waiting' AND m.kept_back IS NULL AND m.id > @after AND ${stands}
+			AND CASE WHEN @due IS NULL THEN m.due_at IS NULL ELSE m.due_at <= @due END
+		 ORDER BY m.id LIMIT @most`,
+	).all({ runId, due, after, most })
+
+/** Runs of which something is due by itself, and how many messages and copies. */
+export const dueRuns = ({ sql }: Books, now: string): { run_id: number; n: number }[] =>
+	sql<[{ now: string }], { run_id: number; n: number }>(
+		`SELECT m.run_id, count(*) AS n FROM message m JOIN placed d ON d.id = m.document_id
+		 WHERE m.due_at <= @now AND m.kept_back IS NULL AND ${stands}
+			AND (m.state = 'waiting' OR (m.state = 'sent' AND EXISTS (SELECT 1 FROM message_copy c WHERE c.message_id = m.id AND c.state = 'waiting')))
+		 GROUP BY m.run_id ORDER BY m.run_id`,
+	).all({ now })
+
+/** Sets when a message is tried by itself, and how often it was put off; null and 0 for none. */
+export const setDue = (
+	{ sql }: Books,
+	id: number,
+	{ dueAt, tries, since }: { dueAt: string | null; tries: number; since: string | null },
+): void => {
+	sql<[string | null, number, string | null, number]>(
+		'UPDATE message SET due_at = ?, tries = ?, tried_since = ? WHERE id = ?',
+	).run(dueAt, tries, since, id)
+}
 
 export function readMessage({ sql }: Books, id: number): Outgoing | null {
 	return (
@@ -140,19 +182,6 @@ export const leftSending = ({ sql }: Books): Outgoing[] =>
 		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.state = 'sending'`,
 	).all()
 
-/** Everything in the postroom: what has not gone, what was refused, what is unsure. */
-export const inPostroom = ({ sql }: Books): Outgoing[] =>
-	sql<[], Outgoing>(
-		`SELECT ${outgoing} FROM message m JOIN placed d ON d.id = m.document_id WHERE m.state <> 'sent' AND ${stands}
-		 ORDER BY CASE m.state WHEN 'unsure' THEN 0 WHEN 'refused' THEN 1 ELSE 2 END, m.id LIMIT 2000`,
-	).all()
-
-export const postroomCount = ({ sql }: Books): number =>
-	sql<[], { n: number }>(
-		`SELECT (SELECT count(*) FROM message m JOIN placed d ON d.id = m.document_id WHERE m.state <> 'sent' AND ${stands})
-			+ (SELECT count(*) FROM placed WHERE place = 'to print') AS n`,
-	).get()?.n ?? 0
-
 export const sendCounts = ({ sql }: Books, runId: number): Record<MessageState, number> => {
 	const counts = { waiting: 0, sending: 0, sent: 0, refused: 0, unsure: 0 }
 	const rows = sql<[number], { state: MessageState; n: number }>(
@@ -179,6 +208,10 @@ export type Attempt = {
 	clerk: string
 	/** The locked files that it went out with, as the message has them. */
 	locked: string
+	/** What the server said of each recipient, as JSON. */
+	said: string
+	/** The address of a copy that was sent alone; empty for the message. */
+	copy: string
 }
 export type AttemptRow = Attempt & {
 	document_id: number
@@ -201,13 +234,13 @@ export const copiesOf = ({ sql }: Books, { copies }: Pick<Message, 'copies'>): {
 /** Adds a line to the sent log. */
 export function addAttempt({ sql }: Books, desk: Desk, attempt: Omit<Attempt, 'id' | 'at' | 'clerk'>): void {
 	sql<[Omit<Attempt, 'id'>]>(
-		`INSERT INTO attempt (message_id, at, recipient, subject, file_name, file_sha256, raw_sha256, outcome, answer, practice, clerk, locked)
-		 VALUES (@message_id, @at, @recipient, @subject, @file_name, @file_sha256, @raw_sha256, @outcome, @answer, @practice, @clerk, @locked)`,
+		`INSERT INTO attempt (message_id, at, recipient, subject, file_name, file_sha256, raw_sha256, outcome, answer, practice, clerk, locked, said, copy)
+		 VALUES (@message_id, @at, @recipient, @subject, @file_name, @file_sha256, @raw_sha256, @outcome, @answer, @practice, @clerk, @locked, @said, @copy)`,
 	).run({ ...attempt, at: desk.now(), clerk: desk.clerk })
 }
 
 const attemptColumns = `a.id, a.message_id, a.at, a.recipient, a.subject, a.file_name, a.file_sha256, a.raw_sha256, a.outcome, a.answer, a.practice,
-	a.clerk, a.locked, d.id AS document_id, d.number, d.customer_id, d.customer_name, d.currency, d.total, m.cc, m.bcc`
+	a.clerk, a.locked, a.said, a.copy, d.id AS document_id, d.number, d.customer_id, d.customer_name, d.currency, d.total, m.cc, m.bcc`
 const attemptFrom = 'attempt a JOIN message m ON m.id = a.message_id JOIN document d ON d.id = m.document_id'
 
 /** The sent log, the latest first: attempts whose customer, number, address or subject holds `words`. */
@@ -237,3 +270,12 @@ export const attemptsOfCustomer = ({ sql }: Books, customerId: number): AttemptR
 	sql<[number], AttemptRow>(
 		`SELECT ${attemptColumns} FROM ${attemptFrom} WHERE d.customer_id = ? ORDER BY a.id DESC LIMIT 500`,
 	).all(customerId)
+
+/** How many messages of a run were put off, and are tried by themselves. */
+export const putOffCount = ({ sql }: Books, runId: number): number =>
+	sql<[number], { n: number }>(`SELECT count(*) AS n FROM placed WHERE run_id = ? AND place = 'put off'`).get(runId)
+		?.n ?? 0
+
+/** When the latest attempt was. */
+export const lastAttemptAt = ({ sql }: Books): string | null =>
+	sql<[], { at: string }>('SELECT at FROM attempt ORDER BY id DESC LIMIT 1').get()?.at ?? null

@@ -11,6 +11,8 @@ export const places = [
 	'made',
 	'to read',
 	'waiting',
+	'kept back',
+	'put off',
 	'refused',
 	'unsure',
 	'to print',

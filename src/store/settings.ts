@@ -4,6 +4,9 @@ import { numberings } from '@/core/numbering'
 import { leavingSchema } from '@/layout/leaving'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
+import { keepMailPassword, mailPassword } from './secrets'
+
+const usualMail = { lines: 4, perLine: 100, perMinute: 0, retry: { minutes: [1, 5, 30, 120, 360], hours: 24 } }
 
 /** How mail leaves: to the practice server on this machine, or to the firm's own. */
 export const mailSchema = z.object({
@@ -17,6 +20,20 @@ export const mailSchema = z.object({
 	/** Where answers go, and who gets a copy of everything unseen; empty for none. */
 	replyTo: z.string().trim().refine(areMailboxes, 'Answers go to an email address.').default(''),
 	bcc: z.string().trim().refine(areMailboxes, 'Unseen copies go to email addresses with commas between.').default(''),
+	/** Lines to the mail server at once; what it takes on each before it is opened anew, and a minute over all (0: any). */
+	lines: z.coerce.number().int().min(1, 'At least one line.').max(16, 'At most 16 lines.').default(usualMail.lines),
+	perLine: z.coerce.number().int().min(1, 'At least one message a line.').max(10_000).default(usualMail.perLine),
+	perMinute: z.coerce.number().int().min(0).max(100_000).default(usualMail.perMinute),
+	/** When what the server puts off is tried again. */
+	retry: z
+		.object({
+			minutes: z
+				.array(z.number().int('Minutes are whole.').min(1, 'At least a minute lies between two tries.').max(1440))
+				.min(1, 'Say after how many minutes a message is tried again.')
+				.max(12),
+			hours: z.coerce.number().int().min(1, 'At least an hour.').max(240, 'At most ten days.'),
+		})
+		.default(usualMail.retry),
 })
 export type MailSettings = z.infer<typeof mailSchema>
 
@@ -33,6 +50,7 @@ const settingsSchema = z.object({
 		sender: '',
 		replyTo: '',
 		bcc: '',
+		...usualMail,
 	}),
 	freightTaxCode: z.string().default(''),
 	/** Freight where an order names none: an amount of the home currency or a percent; both empty for nothing. */
@@ -76,16 +94,21 @@ const settingsSchema = z.object({
 export type Settings = z.infer<typeof settingsSchema>
 
 /** All settings, with the usual value where none is set. */
-export function readSettings({ sql }: Books): Settings {
+export function readSettings({ sql, folder }: Books): Settings {
 	const rows = sql<[], { key: string; value: string }>('SELECT key, value FROM setting').all()
-	return settingsSchema.parse(Object.fromEntries(rows.map(({ key, value }) => [key, JSON.parse(value)])))
+	const settings = settingsSchema.parse(Object.fromEntries(rows.map(({ key, value }) => [key, JSON.parse(value)])))
+	return settings.mail.user === ''
+		? settings
+		: { ...settings, mail: { ...settings.mail, password: mailPassword(folder) } }
 }
 
-/** Changes some settings and records it; a password is never recorded. */
+/** Changes some settings and records it; a password is kept beside the books and never recorded. */
 export function changeSettings(books: Books, desk: Desk, change: Partial<Settings>): void {
+	if (change.mail) keepMailPassword(books.folder, change.mail.password)
 	inOneStep(books, () => {
 		const before = readSettings(books)
-		for (const [key, value] of Object.entries(change)) {
+		const plain = change.mail ? { ...change, mail: { ...change.mail, password: '' } } : change
+		for (const [key, value] of Object.entries(plain)) {
 			books
 				.sql<[string, string]>(
 					'INSERT INTO setting (key, value) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET value = excluded.value',

@@ -190,6 +190,7 @@ test('settings have their usual values, and a password is never recorded', () =>
 			sender: '',
 			replyTo: '',
 			bcc: '',
+			...{ lines: 4, perLine: 100, perMinute: 0, retry: { minutes: [1], hours: 24 } },
 		},
 	})
 	expect(workDate(books, '2026-11-25')).toBe('2026-10-31')

@@ -277,12 +277,12 @@ export function messagesOnce(books: Books): Verdict {
 			...words(
 				books,
 				`SELECT d.number || ' was sent ' || count(*) || ' times' AS words FROM attempt a JOIN message m ON m.id = a.message_id JOIN document d ON d.id = m.document_id
-				 WHERE a.outcome = 'sent' GROUP BY d.id HAVING count(*) > 1`,
+				 WHERE a.outcome = 'sent' AND a.copy = '' GROUP BY d.id HAVING count(*) > 1`,
 			),
 			...words(
 				books,
 				`SELECT d.number || ' counts as sent, but no attempt says so' AS words FROM message m JOIN document d ON d.id = m.document_id
-				 WHERE m.state = 'sent' AND NOT EXISTS (SELECT 1 FROM attempt a WHERE a.message_id = m.id AND a.outcome IN ('sent', 'unsure'))`,
+				 WHERE m.state = 'sent' AND NOT EXISTS (SELECT 1 FROM attempt a WHERE a.message_id = m.id AND a.copy = '' AND a.outcome IN ('sent', 'unsure'))`,
 			),
 			...words(
 				books,
@@ -328,10 +328,14 @@ export const issuedDocument = ({ sql }: Books, id: number): Issued | null =>
 	).get(id) ?? null
 
 /** Message-IDs of what was sent in practice, with the number they belong to. */
-export const practiceSent = ({ sql }: Books): { message_id: string; number: string }[] =>
-	sql<[], { message_id: string; number: string }>(
-		`SELECT DISTINCT m.message_id, d.number FROM attempt a JOIN message m ON m.id = a.message_id JOIN document d ON d.id = m.document_id
-		 WHERE a.outcome = 'sent' AND a.practice = 1`,
+/** Messages that practice mail took, each with how often it may have arrived without anybody knowing. */
+export const practiceSent = ({
+	sql,
+}: Books): { message_id: string; recipient: string; number: string; unsure: number }[] =>
+	sql<[], { message_id: string; recipient: string; number: string; unsure: number }>(
+		`SELECT m.message_id, a.recipient, d.number, (SELECT count(*) FROM attempt u WHERE u.message_id = m.id AND u.outcome = 'unsure') AS unsure
+		 FROM attempt a JOIN message m ON m.id = a.message_id JOIN document d ON d.id = m.document_id
+		 WHERE a.outcome = 'sent' AND a.copy = '' AND a.practice = 1 GROUP BY m.id`,
 	).all()
 
 /** Whether an order waits with lines on it. */

@@ -2,7 +2,7 @@ import type { ReactNode } from 'react'
 
 export type Column<Row> = {
 	key: string
-	label: string
+	label: ReactNode
 	/** Figures stand right and in the figures' type. */
 	figures?: boolean
 	width?: string

@@ -6,13 +6,12 @@ import { divideDraft, divideSchema } from '@/runs/divide'
 import { holdBack, looksRight, printed, releaseHeld } from '@/runs/hold'
 import { mergeDrafts, mergeSchema } from '@/runs/merge'
 import { holdToRead, ownMessageSchema, writeOwnMessage } from '@/runs/ownMessage'
+import { actOnPost, postActs, postChoiceSchema } from '@/runs/postroom'
 import { reviseDocument } from '@/runs/revise'
-import { decideMessage } from '@/runs/send'
 import { dropCharge } from '@/runs/statements'
 import { undoChange } from '@/runs/undo'
 import { voidDocument } from '@/runs/void'
 import { inOneStep } from '@/store/books'
-import { readMessage } from '@/store/messages'
 import { act, id } from './seam'
 
 export const hold = act(z.tuple([id, z.string()]), ({ books, desk }, documentId, reason) =>
@@ -51,12 +50,10 @@ export const markPrinted = act(z.tuple([z.array(id)]), ({ books, desk }, documen
 		return outcomes.find(({ ok }) => !ok) ?? outcomes[0] ?? { ok: true }
 	}),
 )
-export const decide = act(z.tuple([id, z.enum(['again', 'sent'])]), ({ books, desk }, messageId, decision) => {
-	const message = readMessage(books, messageId)
-	return message && decideMessage(books, desk, message, decision)
-		? { ok: true }
-		: { ok: false, message: 'It was decided meanwhile; look again.' }
-})
+export const onPost = act(
+	z.tuple([postChoiceSchema, z.enum(postActs), z.string().max(500)]),
+	({ books, desk }, choice, what, words) => actOnPost(books, desk, choice, what, words),
+)
 export const chargeDropped = act(z.tuple([id]), ({ books, desk }, documentId) => dropCharge(books, desk, documentId))
 export const writeMessage = act(z.tuple([id, ownMessageSchema]), ({ books, desk }, documentId, wanted) =>
 	writeOwnMessage(books, desk, documentId, wanted),

@@ -1,84 +1,89 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
-import { inPostroom } from '@/store/messages'
+import { actsOn } from '@/runs/postroom'
 import { toPrint } from '@/store/places'
-import { Chip } from '@/ui/Chip'
+import { inPostroom, type PostState, postCounts, postStates } from '@/store/postroom'
+import { FilterForm } from '@/ui/FilterForm'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { Table } from '@/ui/Table'
 import { reading } from '../reading'
-import { Decide, Printed } from './Decide'
+import { Messages } from './Messages'
+import { Printed } from './Printed'
+import { stateWords } from './words'
 
 export const metadata: Metadata = { title: 'Postroom' }
 
-const states = {
-	waiting: ['waits to be sent', 'quiet'],
-	sending: ['on its way', 'quiet'],
-	sent: ['sent', 'tie'],
-	refused: ['refused', 'stop'],
-	unsure: ['unsure', 'stop'],
-} as const
+/** Rows that are listed; a choice of all that match takes the others too. */
+const most = 300
 
-export default async function PostroomPage() {
+type Search = { show?: string; state?: string }
+
+export default async function PostroomPage({ searchParams }: { searchParams: Promise<Search> }) {
 	const { books: own } = await reading()
-	const messages = inPostroom(own)
+	const { show: words = '', state: given = '' } = await searchParams
+	const state = postStates.find((one) => one === given) ?? ''
+	const counts = postCounts(own, words)
+	const rows = inPostroom(own, { words, state }, most)
+	const all = postStates.reduce((sum, one) => sum + counts[one], 0)
 	const prints = toPrint(own)
+	const to = (one: PostState | '') => `/postroom?${new URLSearchParams({ show: words, state: one })}`
 	return (
 		<>
 			<PageHead title="Postroom" about="Messages that have not gone, and documents to print" />
-			{messages.length === 0 && prints.length === 0 && (
+			{all === 0 && words === '' && prints.length === 0 && (
 				<Empty title="Nothing waits here">
 					<p>
-						A message stands here while it waits, when the mail server refused it, and when it is unsure whether it
-						arrived. Documents for customers without an email address are listed here to be printed.
+						A message stands here while it waits, when the mail server put it off or refused it, and when it is unsure
+						whether it arrived; so does a copy that did not go. Documents for customers without an email address are
+						listed here to be printed.
 					</p>
 				</Empty>
 			)}
-			{messages.length > 0 && (
+			{(all > 0 || words !== '') && (
 				<Section
 					title="Messages"
-					aside="Unsure: the line broke on the way. It may have arrived, so it is never sent again by itself."
+					aside="Unsure: all of it had gone when the line broke. It may have arrived, so it is never sent again by itself."
 				>
-					<Table
-						label="Messages"
-						rows={messages}
-						rowKey={({ id }) => id}
-						columns={[
-							{
-								key: 'number',
-								label: 'Number',
-								cell: ({ document_id, number }) => (
-									<Link prefetch={false} href={`/documents/${document_id}`} className="figures text-plum underline">
-										{number}
-									</Link>
-								),
-							},
-							{ key: 'customer', label: 'Customer', cell: ({ customer_name }) => customer_name },
-							{ key: 'to', label: 'To', cell: ({ recipient }) => recipient },
-							{
-								key: 'state',
-								label: 'State',
-								cell: ({ state }) => <Chip tone={states[state][1]}>{states[state][0]}</Chip>,
-							},
-							{
-								key: 'answer',
-								label: 'What the server answered',
-								cell: ({ last_answer }) => <span className="text-mute">{last_answer}</span>,
-							},
-							{
-								key: 'act',
-								label: '',
-								cell: ({ id, state, run_id }) =>
-									state === 'refused' || state === 'unsure' ? (
-										<Decide id={id} unsure={state === 'unsure'} />
-									) : (
-										<Link
-											prefetch={false}
-											href={`/runs/${run_id}`}
-											className="text-plum underline"
-										>{`Run ${run_id}`}</Link>
-									),
-							},
-						]}
+					<FilterForm words={words} placeholder="Number, customer, address or answer" keep={{ state }} />
+					<nav aria-label="States" className="flex flex-wrap gap-x-4 gap-y-1 px-5 pb-3 text-sm">
+						{(['', ...postStates] as const)
+							.filter((one) => one === '' || one === state || counts[one] > 0)
+							.map((one) => (
+								<Link
+									key={one}
+									prefetch={false}
+									href={to(one)}
+									aria-current={one === state ? 'page' : undefined}
+									className={one === state ? 'font-semibold text-ink' : 'text-plum underline'}
+								>
+									{one === '' ? 'all' : stateWords[one].words}{' '}
+									<span className="figures">{one === '' ? all : counts[one]}</span>
+								</Link>
+							))}
+					</nav>
+					<Messages
+						key={`${words} ${state}`}
+						filter={{ words, state }}
+						total={state === '' ? all : counts[state]}
+						rows={rows.map(
+							({
+								id,
+								copy,
+								post,
+								document_id,
+								number,
+								customer_name,
+								recipient,
+								run_id,
+								due_at,
+								kept_back,
+								...row
+							}) => ({
+								...{ id, copy, post, document_id, number, customer_name, recipient, run_id, due_at, kept_back },
+								answer: copy === '' ? row.last_answer : row.copy_answer,
+								acts: actsOn(post),
+							}),
+						)}
 					/>
 				</Section>
 			)}

@@ -150,7 +150,7 @@ export function Bench(props: Props) {
 			const held = rows.find(({ place }) => place === 'to read')
 			if (held) setSelectedId(held.id)
 			setTab('message')
-		} else if (next.act === 'decide') router.push('/postroom')
+		} else if (next.act === 'decide' || next.act === 'await') router.push('/postroom')
 		else if (next.act === 'solve') setFilter('Stop')
 		else if (next.act === 'close') setAsking('close')
 	}

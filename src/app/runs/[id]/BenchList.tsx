@@ -25,7 +25,7 @@ export const filters = {
 	'To read': isAt('to read'),
 	'To print': isAt('to print'),
 	Printed: isAt('printed', 'filed'),
-	'Not sent': isAt('refused', 'unsure'),
+	'Not sent': isAt('refused', 'unsure', 'kept back', 'put off'),
 	Void: isAt('void'),
 	Revised: isAt('replaced'),
 } satisfies Record<string, (row: BenchView) => boolean>
@@ -40,6 +40,8 @@ function stateOf(row: BenchView): { tone: Tone; words: string } {
 		'to make': ['quiet', 'numbered'],
 		made: ['quiet', 'PDF made'],
 		waiting: ['quiet', 'waits to be sent'],
+		'kept back': ['stop', 'message kept back'],
+		'put off': ['look', 'put off, tried again'],
 		sent: ['tie', 'sent'],
 		refused: ['stop', 'refused by the mail server'],
 		unsure: ['stop', 'unsure whether it arrived'],

@@ -49,6 +49,7 @@ export function NextButton({ next, toNumber, words: { noun, nouns }, mail, off, 
 		read: `Read ${counted(count, 'message')} held`,
 		print: `Note ${count} as printed and posted`,
 		decide: `Decide on ${count} in the Postroom`,
+		await: `See ${counted(count, 'message')} put off`,
 		solve: `Look at ${count} stopped`,
 		close: 'Close the run',
 	}[act]

@@ -1,0 +1,440 @@
+import { addresses } from '@/core/addresses'
+import { type RetryRule, retryAt } from '@/core/retry'
+import type { Handover, MailLine } from '@/post/smtp'
+import { type Books, inOneStep } from '@/store/books'
+import type { Desk } from '@/store/events'
+import { askFor } from '@/store/jobs'
+import {
+	type AttemptOutcome,
+	addAttempt,
+	copiesOf,
+	dueRuns,
+	lastAttemptAt,
+	leftSending,
+	move,
+	type Outgoing,
+	readMessage,
+	setDue,
+	waitingMessages,
+} from '@/store/messages'
+import { type Copy, copiesDue, copiesLeftSending, copiesOfMessage, moveCopy, saveCopy } from '@/store/postroom'
+import { readSettings } from '@/store/settings'
+import { LockFault, lockForSending } from './lock'
+import { rawAgain, rawOf } from './send'
+import { whenFree } from './whenFree'
+
+/** What leaves together, the one that the message is addressed to and its copies; or a copy alone. */
+type Parcel = { message: Outgoing; copy: Copy | null; to: string[]; raw: Buffer; sha256: string }
+
+/** Messages that are marked as leaving in one commit, at the most; no more than there are lines to take them. */
+const together = 10
+/** What is put together ahead of the lines: messages, and bytes. */
+const ahead = { messages: 16, bytes: 48_000_000 }
+/** After this long a line that has sent its dot is not waited for when all is stopped, ms. */
+const lastAnswers = 3_000
+
+export type SendWhat = {
+	run: number
+	/** Only what is due by itself at this time; null for what waits for the step of its run. */
+	due: string | null
+}
+export type SendHow = {
+	lines: MailLine[]
+	practice: boolean
+	/** Messages a minute at the most; 0 for any. */
+	perMinute: number
+	retry: RetryRule
+	/** Told after each commit of answers; false when the clerk wants it to halt. */
+	progress: () => boolean
+	/** Ends it from outside. */
+	signal?: AbortSignal
+}
+export type SendResult = { handled: boolean; away: string | null }
+
+/** Asks for the sending of what is due by itself; one job a run. */
+export function askForDue(books: Books, desk: Desk): void {
+	for (const { run_id, n } of dueRuns(books, desk.now()))
+		askFor(books, desk, { kind: 'send', run: run_id, expected: n, due: true })
+}
+
+/**
+ * Sends what may leave of a run over several lines at once, until none is left, the server is away, or it is stopped. A message is
+ * `sending` in the books, on disk, before its first byte leaves; some are marked together. Answers are noted as they come, each with its
+ * line in the sent log. What was marked and did not leave waits again.
+ */
+export async function sendWaiting(books: Books, desk: Desk, what: SendWhat, how: SendHow): Promise<SendResult> {
+	const sending = new Sending(books, desk, what, how)
+	return sending.run()
+}
+
+class Sending {
+	private away: string | null = null
+	private stopped = false
+	private last = 0
+	private copies: Copy[]
+	private queue: Outgoing[] = []
+	private drained = false
+	private ready: Parcel[] = []
+	private marked: Parcel[] = []
+	private answers: { parcel: Parcel; handed: Handover }[] = []
+	private flushing: NodeJS.Timeout | undefined
+	private preparing: Promise<void> | null = null
+	private nextLeave: number
+	private readonly live: Set<MailLine>
+	private wake = () => {}
+
+	constructor(
+		private readonly books: Books,
+		private readonly desk: Desk,
+		private readonly what: SendWhat,
+		private readonly how: SendHow,
+	) {
+		this.live = new Set(how.lines)
+		this.copies = what.due === null ? [] : copiesDue(books, what.run, what.due)
+		const before = how.perMinute > 0 ? lastAttemptAt(books) : null
+		this.nextLeave = before === null ? 0 : Date.parse(before) + this.gap
+	}
+
+	/** Ms between two messages where the server takes only so many a minute. */
+	private get gap(): number {
+		return this.how.perMinute > 0 ? 60_000 / this.how.perMinute : 0
+	}
+
+	async run(): Promise<SendResult> {
+		const halt = () => this.stop()
+		this.how.signal?.addEventListener('abort', halt)
+		if (this.how.signal?.aborted) this.stop()
+		// A clerk who stops it is heard also while every line waits for an answer.
+		const watch = setInterval(() => this.told(), 500)
+		try {
+			const lines = Promise.allSettled(this.how.lines.map((line) => this.serve(line)))
+			await Promise.race([lines, this.overdue()])
+			if (this.stopped) for (const line of this.how.lines) line.cut()
+			for (const line of await lines) if (line.status === 'rejected') throw line.reason
+		} finally {
+			clearInterval(watch)
+			clearTimeout(this.flushing)
+			this.how.signal?.removeEventListener('abort', halt)
+			await this.commit(() => this.putBack())
+		}
+		return { handled: !this.away && !this.stopped, away: this.away }
+	}
+
+	private stop(): void {
+		if (this.stopped) return
+		this.stopped = true
+		for (const line of this.how.lines) line.stop()
+		this.wake()
+	}
+
+	/** Ends some time after it was stopped. */
+	private overdue(): Promise<void> {
+		return new Promise((done) => {
+			const look = setInterval(() => {
+				if (!this.stopped) return
+				clearInterval(look)
+				setTimeout(done, lastAnswers).unref()
+			}, 100)
+			look.unref()
+		})
+	}
+
+	private get over(): boolean {
+		return this.stopped || this.away !== null
+	}
+
+	private async serve(line: MailLine): Promise<void> {
+		try {
+			await this.carry(line)
+		} catch (error) {
+			this.stop()
+			throw error
+		}
+	}
+
+	private async carry(line: MailLine): Promise<void> {
+		while (!this.over) {
+			await this.pace()
+			const parcel = this.over ? undefined : await this.next()
+			if (!parcel) break
+			const handed = await line.send({ from: parcel.message.sender, to: parcel.to }, parcel.raw)
+			if (handed.outcome === 'crowded' && this.live.size > 1) {
+				// The server takes no more lines than it has; the others go on.
+				this.live.delete(line)
+				this.marked.unshift(parcel)
+				return
+			}
+			if (handed.outcome === 'away' || handed.outcome === 'crowded') {
+				this.away ??= handed.answer
+				for (const other of this.how.lines) other.stop()
+			}
+			// What was stopped here before its dot has not been tried.
+			if (handed.outcome === 'later' && this.over) this.marked.push(parcel)
+			else this.heard(parcel, handed)
+		}
+	}
+
+	/** Waits until another message may leave. */
+	private async pace(): Promise<void> {
+		if (this.gap === 0) return
+		const at = Math.max(Date.now(), this.nextLeave)
+		this.nextLeave = at + this.gap
+		const until = at - Date.now()
+		if (until <= 0) return
+		await new Promise<void>((done) => {
+			const timer = setTimeout(done, until)
+			const before = this.wake
+			this.wake = () => {
+				clearTimeout(timer)
+				before()
+				done()
+			}
+		})
+	}
+
+	/** The next parcel, marked as leaving. */
+	private async next(): Promise<Parcel | undefined> {
+		while (this.marked.length === 0) {
+			if (this.ready.length > 0) await this.mark()
+			else if (!(await this.prepare())) return undefined
+			if (this.over) return undefined
+		}
+		const parcel = this.marked.shift()
+		if (this.ready.length < ahead.messages / 2) void this.prepare()
+		return parcel
+	}
+
+	/** Puts some together; false when none is left. */
+	private async prepare(): Promise<boolean> {
+		this.preparing ??= this.putTogether().finally(() => {
+			this.preparing = null
+		})
+		await this.preparing
+		return this.ready.length > 0 || this.marked.length > 0 || !this.drained
+	}
+
+	private async putTogether(): Promise<void> {
+		let bytes = this.ready.reduce((sum, { raw }) => sum + raw.length, 0)
+		while (!this.over && this.ready.length < ahead.messages && bytes < ahead.bytes) {
+			const copy = this.copies.shift()
+			const message = copy ? readMessage(this.books, copy.message_id) : this.following()
+			if (!message) {
+				if (copy) continue
+				this.drained = true
+				return
+			}
+			const parcel = await this.parcelOf(message, copy ?? null)
+			if (!parcel) continue
+			this.ready.push(parcel)
+			bytes += parcel.raw.length
+		}
+	}
+
+	private following(): Outgoing | undefined {
+		if (this.queue.length === 0) this.queue = waitingMessages(this.books, this.what.run, 200, this.what.due, this.last)
+		const message = this.queue.shift()
+		if (message) this.last = message.id
+		return message
+	}
+
+	/** A message with what it needs locked; one that cannot be is refused with the reason, so that it holds no other up. */
+	private async parcelOf(waiting: Outgoing, copy: Copy | null): Promise<Parcel | null> {
+		try {
+			const along = copiesOf(this.books, waiting).map(({ id }) => id)
+			const message = await lockForSending(this.books, this.desk, waiting, along)
+			const { raw, sha256 } = await rawOf(this.books, message)
+			const all = [message.recipient, ...addresses(message.cc), ...addresses(message.bcc)]
+			return { message, copy, to: copy ? [copy.address] : [...new Set(all)], raw, sha256 }
+		} catch (error) {
+			if (!(error instanceof LockFault)) throw error
+			move(this.books, waiting.id, 'waiting', 'refused', error.message)
+			return null
+		}
+	}
+
+	/** Marks some as leaving in one commit, which also notes the answers that have come. */
+	private async mark(): Promise<void> {
+		const leaving = this.ready.splice(0, this.gap > 0 ? 1 : Math.min(together, this.live.size))
+		const marked: Parcel[] = []
+		await this.commit(() => {
+			marked.length = 0
+			for (const parcel of leaving) {
+				const { message, copy } = parcel
+				if (copy ? moveCopy(this.books, copy, 'waiting', 'sending') : this.leave(message)) marked.push(parcel)
+			}
+		})
+		this.marked.push(...marked)
+	}
+
+	private leave(message: Outgoing): boolean {
+		// What a person did meanwhile counts: kept back, addressed anew, made void.
+		const now = readMessage(this.books, message.id)
+		return (
+			now?.kept_back === null &&
+			now.recipient === message.recipient &&
+			move(this.books, message.id, 'waiting', 'sending', now.last_answer)
+		)
+	}
+
+	private heard(parcel: Parcel, handed: Handover): void {
+		this.answers.push({ parcel, handed })
+		this.flushing ??= setTimeout(() => {
+			this.flushing = undefined
+			this.commit(() => {}).catch(() => this.stop())
+		}, 20)
+	}
+
+	/**
+	 * One commit: the answers that came, and what `work` does. Where the database is locked or the disk full it waits: what the server
+	 * said is not forgotten while this process lasts.
+	 */
+	private async commit(work: () => void): Promise<void> {
+		await whenFree(() => {
+			const heard = [...this.answers]
+			inOneStep(this.books, () => {
+				for (const { parcel, handed } of heard) note(this.books, this.desk, parcel, handed, this.how)
+				work()
+			})
+			this.answers.splice(0, heard.length)
+		})
+		this.told()
+	}
+
+	private told(): void {
+		if (this.stopped) return
+		try {
+			if (!this.how.progress()) this.stop()
+		} catch {
+			// It cannot be written or read now; it is asked again.
+		}
+	}
+
+	/** What was marked and did not leave waits again. */
+	private putBack(): void {
+		for (const { message, copy } of this.marked)
+			if (copy) moveCopy(this.books, copy, 'sending', 'waiting')
+			else move(this.books, message.id, 'sending', 'waiting', message.last_answer)
+	}
+}
+
+const attemptOutcomes: Record<Handover['outcome'], AttemptOutcome> = {
+	...{ sent: 'sent', refused: 'refused', later: 'not sent', away: 'not sent', crowded: 'not sent', unsure: 'unsure' },
+}
+
+/** Notes what came of handing a parcel over: where it stands now, and a line in the sent log. */
+function note(
+	books: Books,
+	desk: Desk,
+	{ message, copy, sha256 }: Pick<Parcel, 'message' | 'copy' | 'sha256'>,
+	handed: Handover,
+	{ practice, retry }: Pick<SendHow, 'practice' | 'retry'>,
+): void {
+	const { outcome, answer, said } = handed
+	addAttempt(books, desk, {
+		message_id: message.id,
+		recipient: copy?.address ?? message.recipient,
+		subject: message.subject,
+		file_name: message.file_name,
+		file_sha256: message.file_sha256,
+		raw_sha256: sha256,
+		outcome: attemptOutcomes[outcome],
+		answer,
+		practice: practice ? 1 : 0,
+		locked: message.locked,
+		said: JSON.stringify(said),
+		copy: copy?.address ?? '',
+	})
+	if (copy) noteCopy(books, desk, message, copy, handed, retry)
+	else noteMessage(books, desk, message, handed, retry)
+}
+
+function noteMessage(
+	books: Books,
+	desk: Desk,
+	message: Outgoing,
+	{ outcome, answer, said }: Handover,
+	retry: RetryRule,
+): void {
+	if (outcome === 'later') {
+		const since = message.tried_since ?? desk.now()
+		const dueAt = retryAt(retry, message.tries, since, desk.now())
+		if (dueAt === null) {
+			const words = `${answer} (tried ${message.tries + 1} times since ${since.slice(0, 16).replace('T', ' ')}; no longer tried by itself)`
+			move(books, message.id, 'sending', 'refused', words)
+		} else move(books, message.id, 'sending', 'waiting', answer)
+		setDue(books, message.id, { dueAt, tries: message.tries + 1, since })
+		return
+	}
+	if (outcome === 'away' || outcome === 'crowded') {
+		move(books, message.id, 'sending', 'waiting', answer)
+		// One that is tried by itself is tried again later, else it would be at once.
+		if (message.due_at !== null) {
+			const since = message.tried_since ?? desk.now()
+			const dueAt = retryAt(retry, message.tries, since, desk.now())
+			setDue(books, message.id, { dueAt, tries: message.tries + 1, since })
+		}
+		return
+	}
+	move(books, message.id, 'sending', outcome, answer)
+	setDue(books, message.id, { dueAt: null, tries: 0, since: null })
+	if (outcome !== 'sent') return
+	const open = new Set(addresses(message.cc))
+	for (const { address, code, answer: words } of said.slice(1)) {
+		const saved: Copy = {
+			...{ message_id: message.id, address, role: open.has(address) ? 'cc' : 'bcc', tries: 0 },
+			...{ state: code < 300 ? 'sent' : code < 500 ? 'waiting' : 'refused', answer: words },
+		}
+		saveCopy(books, saved)
+		if (saved.state === 'waiting') copyLater(books, desk, message, saved, retry)
+	}
+}
+
+/** A copy that the server put off is tried again by itself, by the same rule. */
+function copyLater(books: Books, desk: Desk, message: Outgoing, copy: Copy, retry: RetryRule): void {
+	const since = message.tried_since ?? desk.now()
+	const dueAt = retryAt(retry, copy.tries, since, desk.now())
+	saveCopy(books, { ...copy, tries: copy.tries + 1, state: dueAt === null ? 'refused' : 'waiting' })
+	if (dueAt !== null) setDue(books, message.id, { dueAt, tries: 0, since })
+}
+
+function noteCopy(
+	books: Books,
+	desk: Desk,
+	message: Outgoing,
+	copy: Copy,
+	{ outcome, answer }: Handover,
+	retry: RetryRule,
+): void {
+	const state = outcome === 'away' || outcome === 'crowded' || outcome === 'later' ? 'waiting' : outcome
+	const saved: Copy = { ...copy, state, answer }
+	saveCopy(books, saved)
+	if (state === 'waiting') copyLater(books, desk, message, saved, retry)
+	else if (!copiesOfMessage(books, message.id).some((one) => one.state === 'waiting'))
+		setDue(books, message.id, { dueAt: null, tries: 0, since: null })
+}
+
+/**
+ * Messages of which nobody noted what came of them, since the runner died, may have arrived: they wait for a person to decide.
+ * @param run that alone is looked at, while nothing of it is under way; else all runs
+ */
+export async function settleLeftSending(books: Books, desk: Desk, run: number | null = null): Promise<number> {
+	const { mail } = readSettings(books)
+	const unsure: Handover = {
+		...{ outcome: 'unsure', said: [] },
+		answer: 'The runner ended while this message was on its way; it may have arrived.',
+	}
+	const how = { practice: mail.mode === 'practice', retry: mail.retry }
+	const left: { message: Outgoing; copy: Copy | null }[] = leftSending(books)
+		.filter(({ run_id }) => run === null || run_id === run)
+		.map((message) => ({ message, copy: null }))
+	for (const copy of copiesLeftSending(books)) {
+		const message = readMessage(books, copy.message_id)
+		if (message && (run === null || message.run_id === run)) left.push({ message, copy })
+	}
+	for (const { message, copy } of left) {
+		// With a part of it lost it cannot be put together; that it may have arrived is said all the same.
+		const { sha256 } = await rawAgain(books, message)
+		inOneStep(books, () => note(books, desk, { message, copy, sha256 }, unsure, how))
+	}
+	return left.length
+}
