@@ -2,6 +2,7 @@
 // npm run bench -- layouts: each shipped look beside the drawing of before, a heavy one, papers of thousands of lines.
 // npm run bench -- forms: a form of ten pages from its bytes to its layout, beside mammoth.
 // npm run bench -- papers [COUNT]: rows of a sheet to drafts of letters, beside as many orders to drafts of invoices.
+// npm run bench -- send [COUNT]: messages to the practice server, beside a bare pool of nodemailer.
 // npm run bench -- editor: how soon the paper follows a change of its layout, in a browser.
 // npm run bench -- intake [ROWS]: a file of orders to waiting orders, beside csv-parse alone.
 // npm run bench -- answers [ROWS]: how fast the web answers while a file of orders is read and accepted.
@@ -13,17 +14,10 @@ checkNode()
 install()
 await bundle()
 const [what, ...rest] = process.argv.slice(2)
-const web = what === 'web'
-const own =
-	web ||
-	what === 'forms' ||
-	what === 'papers' ||
-	what === 'statements' ||
-	what === 'layouts' ||
-	what === 'editor' ||
-	what === 'intake' ||
-	what === 'answers'
-if (own && what !== 'layouts' && what !== 'forms' && what !== 'papers' && what !== 'intake') buildWeb()
+const alone = ['layouts', 'forms', 'papers', 'send', 'intake']
+const inTheWeb = ['web', 'statements', 'editor', 'answers']
+const own = alone.includes(what) || inTheWeb.includes(what)
+if (inTheWeb.includes(what)) buildWeb()
 await bundleEntries({
 	bench: 'tests/benchmark/main.ts',
 	bare: 'tests/benchmark/bare.ts',
@@ -32,6 +26,7 @@ await bundleEntries({
 	layouts: 'tests/benchmark/layouts.ts',
 	forms: 'tests/benchmark/forms.ts',
 	papers: 'tests/benchmark/papers.ts',
+	send: 'tests/benchmark/send.ts',
 	editor: 'tests/benchmark/editor.ts',
 	intake: 'tests/benchmark/intake.ts',
 	answers: 'tests/benchmark/answers.ts',

@@ -369,26 +369,28 @@ function pathOf(address: string, utf8: boolean): string | null {
 
 /** Lines end in CRLF, and one that begins with a dot gets another (RFC 5321, 4.5.2). Ends with the end of a line. */
 export function onTheWire(raw: Buffer): Buffer {
+	const whole = hasBareEnds(raw) ? Buffer.from(raw.toString('latin1').replace(/\r\n|\r|\n/g, '\r\n'), 'latin1') : raw
 	const pieces: Buffer[] = []
-	const [cr, lf, dot] = [13, 10, 46]
 	let from = 0
-	let lineStart = true
-	for (let at = 0; at < raw.length; at++) {
-		const byte = raw[at]
-		if (lineStart && byte === dot) {
-			pieces.push(raw.subarray(from, at), Buffer.from('.'))
-			from = at
-		}
-		lineStart = byte === lf
-		const bare = (byte === lf && raw[at - 1] !== cr) || (byte === cr && raw[at + 1] !== lf)
-		if (!bare) continue
-		pieces.push(raw.subarray(from, at), Buffer.from('\r\n'))
-		from = at + 1
-		lineStart = true
+	if (whole[0] === dot) pieces.push(dotMore)
+	for (let at = whole.indexOf(lineDot); at >= 0; at = whole.indexOf(lineDot, at + 2)) {
+		pieces.push(whole.subarray(from, at + 2), dotMore)
+		from = at + 2
 	}
-	pieces.push(raw.subarray(from))
-	if (!lineStart) pieces.push(Buffer.from('\r\n'))
-	return Buffer.concat(pieces)
+	pieces.push(whole.subarray(from))
+	if (whole.length > 0 && whole[whole.length - 1] !== lf) pieces.push(Buffer.from('\r\n'))
+	return pieces.length === 1 ? whole : Buffer.concat(pieces)
+}
+
+const [cr, lf, dot] = [13, 10, 46]
+const dotMore = Buffer.from('.')
+const lineDot = Buffer.from('\r\n.')
+
+/** Whether a line ends in CR or LF alone, which a server may take for an end of what follows. */
+function hasBareEnds(raw: Buffer): boolean {
+	for (let at = raw.indexOf(lf); at >= 0; at = raw.indexOf(lf, at + 1)) if (raw[at - 1] !== cr) return true
+	for (let at = raw.indexOf(cr); at >= 0; at = raw.indexOf(cr, at + 1)) if (raw[at + 1] !== lf) return true
+	return false
 }
 
 const megabytes = (bytes: number): string => `${(bytes / 1_000_000).toFixed(1)} MB`

@@ -240,15 +240,16 @@ async function sendAll(
 	const before = sendCounts(books, run)
 	// Of what is sent by itself only that is counted; of a run's step all that it has.
 	const all = due ? job.total : Object.values(before).reduce((sum, count) => sum + count, 0)
-	const done = () => {
-		const { sent } = sendCounts(books, run)
-		return due ? Math.min(all, sent - before.sent) : sent
-	}
-	const progress = () => {
-		setProgress(books, job.id, done(), all)
+	const start = due ? 0 : before.sent
+	let done = start
+	let written = -1
+	const progress = (sent: number) => {
+		done = Math.min(all, start + sent)
+		if (done !== written) setProgress(books, job.id, done, all)
+		written = done
 		return haltAsked(books, job.id) === null
 	}
-	progress()
+	progress(0)
 	const result = await sendWaiting(
 		books,
 		{ ...desk, now },
@@ -266,18 +267,18 @@ async function sendAll(
 	const asked = haltAsked(books, job.id)
 	if (ending?.aborted && asked === null) return null
 	if (asked !== null && !result.handled)
-		return { state: asked, words: `${haltWords[asked]} with ${done()} of ${all} sent.` }
+		return { state: asked, words: `${haltWords[asked]} with ${done} of ${all} sent.` }
 	if (hindered.length > 0)
 		return {
 			state: 'failed',
-			words: `${done()} sent. ${hindered.length} wait, since they cannot be locked: ${hindered.slice(0, 3).join(' ')}`,
+			words: `${done} sent. ${hindered.length} wait, since they cannot be locked: ${hindered.slice(0, 3).join(' ')}`,
 		}
 	const rest = [
 		putOff > 0 ? `${putOff} were put off by the mail server and are tried again by themselves` : '',
 		refused > 0 ? `${refused} were refused` : '',
 		unsure > 0 ? `${unsure} are unsure` : '',
 	].filter(Boolean)
-	return { state: 'done', words: `${done()} sent.${rest.length > 0 ? ` ${rest.join(', ')}: see the Postroom.` : ''}` }
+	return { state: 'done', words: `${done} sent.${rest.length > 0 ? ` ${rest.join(', ')}: see the Postroom.` : ''}` }
 }
 
 const counted = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`

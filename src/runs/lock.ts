@@ -6,7 +6,7 @@ import { fieldsByKey } from '@/layout/fields'
 import { languagesFor } from '@/layout/languages'
 import { nameFields } from '@/layout/leaving'
 import { type Books, inOneStep } from '@/store/books'
-import { type Customer, type CustomerFields, customerByNumber, readCustomer } from '@/store/customers'
+import { type Customer, type CustomerFields, customerByNumber, lockOfDocument, readCustomer } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
 import type { Desk } from '@/store/events'
 import { addBesideFile, filesBeside } from '@/store/made'
@@ -96,10 +96,7 @@ export async function lockForSending(
 	return { ...message, locked: text }
 }
 
-function wantsLock(books: Books, documentId: number): boolean {
-	const document = readAnyDocument(books, documentId)
-	return document !== null && readCustomer(books, document.customer_id)?.lock !== ''
-}
+const wantsLock = (books: Books, documentId: number): boolean => (lockOfDocument(books, documentId) ?? '') !== ''
 
 async function lockedCopy(books: Books, desk: Desk, documentId: number, known: string | undefined): Promise<string> {
 	const document = readAnyDocument(books, documentId)

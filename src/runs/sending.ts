@@ -44,8 +44,8 @@ export type SendHow = {
 	/** Messages a minute at the most; 0 for any. */
 	perMinute: number
 	retry: RetryRule
-	/** Told after each commit of answers; false when the clerk wants it to halt. */
-	progress: () => boolean
+	/** Told after each commit how many were sent so far; false when the clerk wants it to halt. */
+	progress: (sent: number) => boolean
 	/** Ends it from outside. */
 	signal?: AbortSignal
 }
@@ -69,6 +69,7 @@ export async function sendWaiting(books: Books, desk: Desk, what: SendWhat, how:
 
 class Sending {
 	private away: string | null = null
+	private sent = 0
 	private stopped = false
 	private last = 0
 	private copies: Copy[]
@@ -78,7 +79,8 @@ class Sending {
 	private marked: Parcel[] = []
 	private answers: { parcel: Parcel; handed: Handover }[] = []
 	private flushing: NodeJS.Timeout | undefined
-	private preparing: Promise<void> | null = null
+	private marking: Promise<void> | null = null
+	private waiters: (() => void)[] = []
 	private nextLeave: number
 	private readonly live: Set<MailLine>
 	private wake = () => {}
@@ -107,7 +109,10 @@ class Sending {
 		// A clerk who stops it is heard also while every line waits for an answer.
 		const watch = setInterval(() => this.told(), 500)
 		try {
-			const lines = Promise.allSettled(this.how.lines.map((line) => this.serve(line)))
+			const lines = Promise.allSettled([
+				this.serving(() => this.prepare()),
+				...this.how.lines.map((line) => this.serving(() => this.carry(line))),
+			])
 			await Promise.race([lines, this.overdue()])
 			if (this.stopped) for (const line of this.how.lines) line.cut()
 			for (const line of await lines) if (line.status === 'rejected') throw line.reason
@@ -125,6 +130,7 @@ class Sending {
 		this.stopped = true
 		for (const line of this.how.lines) line.stop()
 		this.wake()
+		this.tell()
 	}
 
 	/** Ends some time after it was stopped. */
@@ -143,9 +149,9 @@ class Sending {
 		return this.stopped || this.away !== null
 	}
 
-	private async serve(line: MailLine): Promise<void> {
+	private async serving(work: () => Promise<void>): Promise<void> {
 		try {
-			await this.carry(line)
+			await work()
 		} catch (error) {
 			this.stop()
 			throw error
@@ -167,6 +173,7 @@ class Sending {
 			if (handed.outcome === 'away' || handed.outcome === 'crowded') {
 				this.away ??= handed.answer
 				for (const other of this.how.lines) other.stop()
+				this.tell()
 			}
 			// What was stopped here before its dot has not been tried.
 			if (handed.outcome === 'later' && this.over) this.marked.push(parcel)
@@ -195,39 +202,52 @@ class Sending {
 	/** The next parcel, marked as leaving. */
 	private async next(): Promise<Parcel | undefined> {
 		while (this.marked.length === 0) {
-			if (this.ready.length > 0) await this.mark()
-			else if (!(await this.prepare())) return undefined
 			if (this.over) return undefined
+			if (this.marking) await this.marking
+			else if (this.ready.length > 0) {
+				this.marking = this.mark().finally(() => {
+					this.marking = null
+				})
+				await this.marking
+			} else if (this.drained) return undefined
+			else await this.news()
 		}
-		const parcel = this.marked.shift()
-		if (this.ready.length < ahead.messages / 2) void this.prepare()
-		return parcel
+		return this.marked.shift()
 	}
 
-	/** Puts some together; false when none is left. */
-	private async prepare(): Promise<boolean> {
-		this.preparing ??= this.putTogether().finally(() => {
-			this.preparing = null
-		})
-		await this.preparing
-		return this.ready.length > 0 || this.marked.length > 0 || !this.drained
+	/** Waits until something was put together, all has been, or it is over. */
+	private news(): Promise<void> {
+		return new Promise((done) => this.waiters.push(done))
 	}
 
-	private async putTogether(): Promise<void> {
-		let bytes = this.ready.reduce((sum, { raw }) => sum + raw.length, 0)
-		while (!this.over && this.ready.length < ahead.messages && bytes < ahead.bytes) {
-			const copy = this.copies.shift()
-			const message = copy ? readMessage(this.books, copy.message_id) : this.following()
-			if (!message) {
-				if (copy) continue
-				this.drained = true
-				return
+	private tell(): void {
+		for (const done of this.waiters.splice(0)) done()
+	}
+
+	/** Puts messages together ahead of the lines. */
+	private async prepare(): Promise<void> {
+		try {
+			while (!this.over) {
+				if (this.ready.length >= ahead.messages || this.bytesReady() > ahead.bytes) {
+					await this.news()
+					continue
+				}
+				const copy = this.copies.shift()
+				const message = copy ? readMessage(this.books, copy.message_id) : this.following()
+				if (!message && copy) continue
+				if (!message) break
+				const parcel = await this.parcelOf(message, copy ?? null)
+				if (parcel) this.ready.push(parcel)
+				this.tell()
 			}
-			const parcel = await this.parcelOf(message, copy ?? null)
-			if (!parcel) continue
-			this.ready.push(parcel)
-			bytes += parcel.raw.length
+		} finally {
+			this.drained = true
+			this.tell()
 		}
+	}
+
+	private bytesReady(): number {
+		return this.ready.reduce((sum, { raw }) => sum + raw.length, 0)
 	}
 
 	private following(): Outgoing | undefined {
@@ -264,6 +284,7 @@ class Sending {
 			}
 		})
 		this.marked.push(...marked)
+		this.tell()
 	}
 
 	private leave(message: Outgoing): boolean {
@@ -296,6 +317,7 @@ class Sending {
 				work()
 			})
 			this.answers.splice(0, heard.length)
+			this.sent += heard.filter(({ parcel, handed }) => parcel.copy === null && handed.outcome === 'sent').length
 		})
 		this.told()
 	}
@@ -303,7 +325,7 @@ class Sending {
 	private told(): void {
 		if (this.stopped) return
 		try {
-			if (!this.how.progress()) this.stop()
+			if (!this.how.progress(this.sent)) this.stop()
 		} catch {
 			// It cannot be written or read now; it is asked again.
 		}

@@ -146,3 +146,9 @@ export function saveCustomer(books: Books, desk: Desk, fieldsGiven: CustomerFiel
 		return 'added'
 	})
 }
+
+/** What opens the PDFs of a document's customer; empty for none, null where there is no such document. */
+export const lockOfDocument = ({ sql }: Books, documentId: number): string | null =>
+	sql<[number], { lock: string }>(
+		'SELECT k.lock FROM document d JOIN customer k ON k.id = d.customer_id WHERE d.id = ?',
+	).get(documentId)?.lock ?? null
