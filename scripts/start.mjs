@@ -1,8 +1,8 @@
 // npm run demo | npm start | npm run dev: sets everything up, starts web, runner and practice mail, and stops all three.
-import { spawn } from 'node:child_process'
-import { accessSync, constants, existsSync, mkdirSync, openSync, rmSync } from 'node:fs'
-import { createServer } from 'node:net'
-import { resolve } from 'node:path'
+import { spawn, spawnSync } from 'node:child_process'
+import { accessSync, constants, existsSync, mkdirSync, openSync, readdirSync, readFileSync, rmSync } from 'node:fs'
+import { connect, createServer } from 'node:net'
+import { join, resolve } from 'node:path'
 import { bundle, checkNode, fail, inRoot, install, root, run, setUp } from './setup.mjs'
 
 const flags = new Set(process.argv.slice(2))
@@ -19,16 +19,45 @@ const env = {
 	NORTH_TALLY_SMTP_PORT: String(smtpPort),
 	NORTH_TALLY_DEMO: demo ? '1' : '',
 	NEXT_TELEMETRY_DISABLED: '1',
+	// The web ends when this process does.
+	NORTH_TALLY_STARTER: String(process.pid),
+}
+/** A process that ends with this code cannot be as things are, and is not started again. */
+const cannotBe = 78
+/** One that ends so often in a minute is not either. */
+const mostEnds = 5
+
+/** What an earlier North Tally that still listens on a port says of itself; empty for anything else. */
+async function ownProcess(port, banner) {
+	if (!banner) {
+		const answer = await fetch(`http://127.0.0.1:${port}/api/alive`, { signal: AbortSignal.timeout(2000) }).catch(
+			() => null,
+		)
+		return /^North Tally, process (\d+)/.exec((await answer?.text().catch(() => '')) ?? '')?.[1] ?? ''
+	}
+	return new Promise((done) => {
+		const socket = connect(port, '127.0.0.1')
+		socket.setTimeout(2000, () => done(''))
+		socket.on('error', () => done(''))
+		socket.on('data', (chunk) => {
+			socket.destroy()
+			done(/North Tally practice mail, process (\d+)/.exec(String(chunk))?.[1] ?? '')
+		})
+	})
 }
 
 function checkPort(port, name, variable) {
 	return new Promise((done) => {
 		const probe = createServer()
-		probe.once('error', () =>
+		probe.once('error', async () => {
+			const pid = await ownProcess(port, variable !== 'PORT')
+			const other = `${variable}=${port + 10} npm run ${demo ? 'demo' : 'start'}`
 			fail(
-				`Port ${port}, on which the ${name} would listen, is in use. Stop what uses it, or choose another: ${variable}=${port + 10} npm run ${demo ? 'demo' : 'start'}`,
-			),
-		)
+				pid
+					? `Port ${port}, on which the ${name} would listen, is held by a North Tally that still runs (process ${pid}). Stop it with Ctrl-C where it was started, or with: kill ${pid}. To run a second one beside it, on other books: ${other}`
+					: `Port ${port}, on which the ${name} would listen, is in use. Stop what uses it, or choose another: ${other}`,
+			)
+		})
 		probe.listen(port, '127.0.0.1', () => probe.close(done))
 	})
 }
@@ -47,27 +76,69 @@ function checkData() {
 checkNode()
 await checkPort(webPort, 'web', 'PORT')
 await checkPort(smtpPort, 'practice mail server', 'NORTH_TALLY_SMTP_PORT')
-if (flags.has('--fresh')) {
-	if (!demo) fail('--fresh begins the demo again; it is not for books in real use.')
-	rmSync(data, { recursive: true, force: true })
-}
+if (flags.has('--fresh') && !demo) fail('--fresh begins the demo again; it is not for books in real use.')
 checkData()
 if (dev) {
 	install()
 	await bundle()
 } else await setUp()
+// What is written from here on is for its owner alone.
+process.umask(0o077)
+
+/** Held until this process ends, however it does: one start a folder of books. */
+const lock = await takeLock()
+async function takeLock() {
+	const { default: Database } = await import('better-sqlite3')
+	const held = new Database(join(data, 'start.lock'), { timeout: 500 })
+	try {
+		held.pragma('journal_mode = DELETE')
+		held.exec('BEGIN EXCLUSIVE')
+		return held
+	} catch {
+		fail(
+			`A North Tally works on the books in ${data} already. Stop that one first, or name other books: NORTH_TALLY_DATA=/path npm run ${demo ? 'demo' : 'start'}`,
+		)
+	}
+}
+const clear = () => {
+	for (const name of readdirSync(data))
+		if (!name.startsWith('start.lock')) rmSync(join(data, name), { recursive: true, force: true })
+}
+if (flags.has('--fresh')) clear()
 if (demo && !existsSync(`${data}/north-tally.db`)) {
 	console.log('Laying out the demo firm: 17 months of books …')
-	rmSync(data, { recursive: true, force: true })
+	clear()
 	if (run(process.execPath, [inRoot('dist/demo.mjs')], { env }) !== 0)
 		fail('The demo data could not be laid out; see above.')
 }
+const looked = spawnSync(process.execPath, [inRoot('dist/tally.mjs'), 'ready', '--data', data], {
+	env,
+	encoding: 'utf8',
+})
+if (looked.status !== 0) fail(looked.stderr.trim() || `The books in ${data} cannot be opened.`)
 mkdirSync(`${data}/logs`, { recursive: true })
 
 let ending = false
 const children = new Map()
 
-/** Starts a process and starts it again when it ends by itself; its output goes to its log. */
+const ends = new Map()
+const lastLines = (file) => {
+	try {
+		return readFileSync(file, 'utf8').trimEnd().split('\n').slice(-12).join('\n')
+	} catch {
+		return ''
+	}
+}
+
+/** Stops everything, since a part cannot be; says why once. */
+function giveUp(name, why) {
+	if (ending) return
+	const file = `${data}/logs/${name}.log`
+	console.error(`\n${why}\nThe last lines of ${file}:\n\n${lastLines(file)}\n`)
+	stop(1)
+}
+
+/** Starts a process and starts it again when it ends by itself, unless it cannot be; its output goes to its log. */
 function start(name, args, port) {
 	const log = openSync(`${data}/logs/${name}.log`, 'a')
 	const child = spawn(process.execPath, args, {
@@ -79,6 +150,11 @@ function start(name, args, port) {
 	child.on('exit', (code) => {
 		children.delete(name)
 		if (ending) return
+		if (code === cannotBe) return giveUp(name, `The ${name} cannot work as things are, and is not started again.`)
+		const late = [...(ends.get(name) ?? []), Date.now()].filter((at) => Date.now() - at < 60_000)
+		ends.set(name, late)
+		if (late.length >= mostEnds)
+			return giveUp(name, `The ${name} ended ${mostEnds} times in a minute, and is not started again.`)
 		console.error(`The ${name} ended (${code ?? 'killed'}); starting it again. Its log: ${data}/logs/${name}.log`)
 		setTimeout(() => ending || start(name, args, port), 1000)
 	})
@@ -95,23 +171,26 @@ async function answers(url) {
 		}
 		await new Promise((done) => setTimeout(done, 50))
 	}
-	fail(`The web does not answer at ${url}. Its log: ${data}/logs/web.log`)
+	if (ending) return new Promise(() => {})
+	giveUp('web', `The web does not answer at ${url}.`)
+	return new Promise(() => {})
 }
 
-async function stop() {
+async function stop(code) {
 	if (ending) return
 	ending = true
-	console.log('\nStopping …')
+	if (code === 0) console.log('\nStopping …')
 	const ended = [...children.values()].map((child) => new Promise((done) => child.once('exit', done)))
 	for (const child of children.values()) child.kill('SIGTERM')
 	const late = setTimeout(() => {
 		for (const child of children.values()) child.kill('SIGKILL')
-	}, 8000)
+	}, 6000)
 	await Promise.all(ended)
 	clearTimeout(late)
-	process.exit(0)
+	lock.close()
+	process.exit(code)
 }
-for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, stop)
+for (const signal of ['SIGINT', 'SIGTERM', 'SIGHUP']) process.on(signal, () => stop(0))
 
 const practice = start('practice', [inRoot('dist/practice.mjs')])
 const runner = start('runner', [inRoot('dist/runner.mjs')])

@@ -5,7 +5,12 @@ import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fail, inRoot, run, setUp } from './setup.mjs'
 
-const wanted = { chromium: '/usr/bin/chromium', qpdf: '/usr/bin/qpdf', 'poppler-utils': '/usr/bin/pdffonts' }
+const wanted = {
+	chromium: '/usr/bin/chromium',
+	qpdf: '/usr/bin/qpdf',
+	'poppler-utils': '/usr/bin/pdffonts',
+	strace: '/usr/bin/strace',
+}
 
 /** Debian packages that tests need: installed when that is allowed, else named. */
 function installDebian() {

@@ -1,4 +1,4 @@
-import { existsSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs'
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { join } from 'node:path'
 import { endOfMonth } from '@/core/calendar'
@@ -162,7 +162,11 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 	await new Promise<void>((resolve) => server.close(resolve))
 	books.db.pragma('wal_checkpoint(TRUNCATE)')
 	books.db.close()
-	renameSync(partial, folder)
+	mkdirSync(folder, { recursive: true })
+	const database = 'north-tally.db'
+	const beside = readdirSync(partial).filter((name) => name !== database)
+	for (const name of [...beside, database]) renameSync(join(partial, name), join(folder, name))
+	rmSync(partial, { recursive: true })
 }
 
 async function take(books: Books, desk: Desk, path: string, name: string): Promise<void> {

@@ -76,7 +76,7 @@ export function practiceServer(db: Database.Database, now: () => string): SMTPSe
 		authOptional: true,
 		disabledCommands: ['AUTH', 'STARTTLS'],
 		disableReverseLookup: true,
-		banner: 'North Tally practice mail: nothing leaves this machine',
+		banner: `North Tally practice mail, process ${process.pid}: nothing leaves this machine`,
 		size: 30_000_000,
 		onRcptTo: (address, _session, done) => {
 			const refused = /^refuse/i.test(address.address)

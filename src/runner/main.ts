@@ -7,14 +7,16 @@ import type { FormRead } from '@/runs/forms/readForm'
 import type { MakeBatch } from '@/runs/make'
 import { throwTrialsAway } from '@/runs/papers/keep'
 import { askForDue, settleLeftSending } from '@/runs/sending'
-import { isPassing } from '@/runs/whenFree'
-import { dataFolder, openBooks } from '@/store/books'
+import { isPassing, whenFree } from '@/runs/whenFree'
+import { BooksFault, dataFolder, openBooks } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { type Job, type Lane, lanes, nextJob } from '@/store/jobs'
 import type { MadeFile } from '@/store/made'
 import { doJob } from './work'
 
 const idle = 150
+/** The code of an end that starting again does not mend. */
+const cannotBe = 78
 /** A form takes a fraction of a second. */
 const formPatience = 30_000
 
@@ -30,7 +32,7 @@ function takeLock(folder: string): Database.Database {
 		lock.exec('BEGIN EXCLUSIVE')
 	} catch {
 		console.error(`Another runner works on the books in ${folder}. Stop it first.`)
-		process.exit(1)
+		process.exit(cannotBe)
 	}
 	return lock
 }
@@ -38,7 +40,7 @@ function takeLock(folder: string): Database.Database {
 async function main(): Promise<void> {
 	// People are answered first: the web goes before the making of ten thousand PDFs. Worker threads inherit it.
 	setPriority(constants.priority.PRIORITY_LOW)
-	const books = openBooks()
+	const books = await whenFree(() => openBooks())
 	const lock = takeLock(dataFolder())
 	const makers = Number(process.env.NORTH_TALLY_MAKERS ?? 2)
 	const pool = new Piscina<never, MadeFile[]>({
@@ -128,4 +130,7 @@ async function main(): Promise<void> {
 	process.exit(0)
 }
 
-void main()
+main().catch((error: unknown) => {
+	console.error(error instanceof Error ? error.message : error)
+	process.exit(error instanceof BooksFault ? cannotBe : 1)
+})

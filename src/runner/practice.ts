@@ -6,7 +6,7 @@ const port = Number(process.env.NORTH_TALLY_SMTP_PORT ?? 4748)
 const server = practiceServer(openPracticePost(join(dataFolder(), 'practice-mail')), () => new Date().toISOString())
 server.on('error', (error) => {
 	console.error(`Practice mail: ${error.message}`)
-	if ('code' in error && (error.code === 'EADDRINUSE' || error.code === 'EACCES')) process.exit(1)
+	if ('code' in error && (error.code === 'EADDRINUSE' || error.code === 'EACCES')) process.exit(78)
 })
 server.listen(port, '127.0.0.1', () => {
 	console.log(`Practice mail listens on 127.0.0.1:${port} only`)

@@ -17,7 +17,7 @@ import { keyFile } from '@/store/seal'
 import { secretsFile } from '@/store/secrets'
 
 const mainFile = 'north-tally.db'
-/** The databases of a folder of books, each copied by SQLite's own online backup. */
+/** The databases of a folder of books, each copied by SQLite itself. */
 const databases = [mainFile, join('practice-mail', 'practice-mail.db')]
 /** Secrets, which no backup holds. */
 export const notInBackups = [keyFile, secretsFile]
@@ -38,13 +38,24 @@ function faultOf(file: string): string | null {
 	}
 }
 
-async function copyDatabase(from: string, to: string): Promise<void> {
+/** A copy as of one moment, however much is written meanwhile (VACUUM INTO: one read transaction; an online backup would begin again at each write). */
+function copyDatabase(from: string, to: string): void {
 	const db = new Database(from, { fileMustExist: true, timeout: 20_000 })
 	try {
-		await db.backup(to)
+		db.prepare('VACUUM INTO ?').run(to)
 	} finally {
 		db.close()
 	}
+}
+
+/** Copies a database; what is wrong with it or its copy, null for nothing. */
+function copyFault(from: string, to: string): string | null {
+	try {
+		copyDatabase(from, to)
+	} catch (error) {
+		return error instanceof Error ? error.message : String(error)
+	}
+	return faultOf(to)
 }
 
 const hashOf = async (file: string): Promise<string> => {
@@ -54,7 +65,7 @@ const hashOf = async (file: string): Promise<string> => {
 }
 
 /**
- * Writes the books and their files to one gzipped tar archive, while work goes on: each database by SQLite's own online backup first,
+ * Writes the books and their files to one gzipped tar archive, while work goes on: each database by SQLite itself first,
  * then the files, which are only ever added to. What was written is read back; the archive appears under its name when that is good.
  */
 export async function backup(books: Pick<Books, 'folder'>, file: string): Promise<Kept> {
@@ -64,10 +75,7 @@ export async function backup(books: Pick<Books, 'folder'>, file: string): Promis
 		const parts: string[] = []
 		for (const name of databases.filter((one) => existsSync(join(books.folder, one)))) {
 			const copy = join(stage, name.replace(/.*\//, ''))
-			const why = await copyDatabase(join(books.folder, name), copy).then(
-				() => faultOf(copy),
-				(error: unknown) => (error instanceof Error ? error.message : String(error)),
-			)
+			const why = copyFault(join(books.folder, name), copy)
 			if (why !== null)
 				return {
 					ok: false,

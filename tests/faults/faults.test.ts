@@ -1,5 +1,5 @@
 import { execFileSync, spawn } from 'node:child_process'
-import { mkdirSync, rmSync, symlinkSync } from 'node:fs'
+import { existsSync, mkdirSync, readFileSync, rmSync, symlinkSync, writeFileSync } from 'node:fs'
 import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import { describe, expect, test } from 'vitest'
@@ -9,18 +9,39 @@ import { askStep } from '@/runs/steps'
 import { verify } from '@/runs/verify'
 import { type Books, openBooks } from '@/store/books'
 import { latestJob } from '@/store/jobs'
+import { sendCounts } from '@/store/messages'
 import { benchRows } from '@/store/places'
 import { saveRegister } from '@/store/registers'
+import { keepMailPassword } from '@/store/secrets'
+import { changeSettings, readSettings } from '@/store/settings'
+import { badServer } from '../badMail'
 import { root } from '../browser/tally'
 import { gatherRun, nextStep, work } from '../runs'
 import { desk, firmBooks, opened, plainRegister } from '../support'
-import { freePort, prepare, temporaryFolder } from './processes'
+import { freePort, pause, prepare, startProcess, temporaryFolder } from './processes'
 
 const orders = (from: number, count: number, customer = 'A1') =>
 	Array.from(
 		{ length: count },
 		(_, index) => `${from + index},03/10/2026,${customer},ROPE,Line,${index + 1},2.00,,STD,,`,
 	)
+
+/** The command line; its exit code and all that it said. */
+const tally = (...args: string[]) => {
+	try {
+		return {
+			code: 0,
+			said: execFileSync(process.execPath, [join(root, 'dist/tally.mjs'), ...args], {
+				env: { ...process.env, NORTH_TALLY_ROOT: root },
+				encoding: 'utf8',
+				stdio: 'pipe',
+			}),
+		}
+	} catch (error) {
+		const failed = error as { status: number; stderr: string; stdout: string }
+		return { code: failed.status, said: failed.stdout + failed.stderr }
+	}
+}
 
 const gathered = (books: Books, ...rows: string[]) => gatherRun(books, rows)
 const wrong = (books: Books) => verify(books).flatMap((found) => found.wrong)
@@ -95,6 +116,107 @@ test('the mail server is away, then back: each message goes once', async () => {
 	expect(wrong(books)).toEqual([])
 })
 
+test('a database locked for longer than a step waits makes the runner wait, not end', { timeout: 30_000 }, async () => {
+	const books = firmBooks()
+	await prepare()
+	process.env.NORTH_TALLY_PATIENCE = '300'
+	const runner = await startProcess('runner', books.folder, 1)
+	delete process.env.NORTH_TALLY_PATIENCE
+	const lock = new Database(join(books.folder, 'north-tally.db'))
+	const run = await gathered(books, ...orders(100, 5))
+	lock.exec('BEGIN EXCLUSIVE')
+	await pause(2500)
+	lock.exec('COMMIT')
+	lock.close()
+	askStep(books, desk, run, 'number', 5)
+	for (let tries = 0; tries < 100 && latestJob(books, run)?.state !== 'done'; tries++) await pause(100)
+	expect(runner.child.exitCode).toBe(null)
+	expect(latestJob(books, run)).toMatchObject({ kind: 'number', state: 'done' })
+	await runner.kill('SIGTERM')
+})
+
+test('stopped in the middle of a long sending it ends within five seconds: nothing unsure, the rest waiting, then each once', {
+	timeout: 60_000,
+}, async () => {
+	const books = firmBooks()
+	const run = await gathered(books, ...orders(100, 120))
+	await nextStep(books, run)
+	await nextStep(books, run)
+	await prepare()
+	const slow = await badServer(() => 'usual')
+	const { mail } = readSettings(books)
+	changeSettings(books, desk, { mail: { ...mail, mode: 'real', host: '127.0.0.1', port: slow.port } })
+	const runner = await startProcess('runner', books.folder, 1)
+	askStep(books, desk, run, 'send', 120)
+	for (let tries = 0; tries < 500 && slow.taken.length < 20; tries++) await pause(10)
+	const from = Date.now()
+	await runner.kill('SIGTERM')
+	expect(Date.now() - from).toBeLessThan(5000)
+	const sent = slow.taken.length
+	expect(sent).toBeLessThan(120)
+	expect(sendCounts(books, run)).toMatchObject({ sent, waiting: 120 - sent, unsure: 0, sending: 0 })
+	// It goes on by itself at the next start.
+	const again = await startProcess('runner', books.folder, 1)
+	for (let tries = 0; tries < 200 && sendCounts(books, run).sent < 120; tries++) await pause(50)
+	await again.kill('SIGTERM')
+	slow.close()
+	expect(sendCounts(books, run)).toMatchObject({ sent: 120, unsure: 0 })
+	expect(slow.taken.length).toBe(120)
+	expect(wrong(books)).toEqual([])
+})
+
+test('every mark is on disk before the first byte of its message leaves: an fsync of the log stands between', {
+	timeout: 60_000,
+}, async () => {
+	const books = firmBooks()
+	const run = await gathered(books, ...orders(100, 12))
+	await nextStep(books, run)
+	await nextStep(books, run)
+	await prepare()
+	const server = await badServer(() => 'usual')
+	const { mail } = readSettings(books)
+	changeSettings(books, desk, { mail: { ...mail, mode: 'real', host: '127.0.0.1', port: server.port } })
+	const trace = join(temporaryFolder(), 'trace')
+	const runner = spawn(
+		'strace',
+		[
+			'-f',
+			'-y',
+			'-s',
+			'40',
+			'-e',
+			'trace=pwrite64,write,fdatasync,fsync',
+			'-o',
+			trace,
+			process.execPath,
+			join(root, 'dist/runner.mjs'),
+		],
+		{ env: { ...process.env, NORTH_TALLY_ROOT: root, NORTH_TALLY_DATA: books.folder }, stdio: 'ignore' },
+	)
+	await pause(1500)
+	askStep(books, desk, run, 'send', 12)
+	for (let tries = 0; tries < 200 && sendCounts(books, run).sent < 12; tries++) await pause(100)
+	execFileSync('pkill', ['-TERM', '-P', String(runner.pid)])
+	await new Promise((done) => runner.once('exit', done))
+	server.close()
+	let unsaved = 0
+	let marks = 0
+	let messages = 0
+	for (const line of readFileSync(trace, 'utf8').split('\n')) {
+		if (/pwrite64\(\d+<[^>]*north-tally\.db-wal>/.test(line)) unsaved++
+		else if (/(fdatasync|fsync)\(\d+<[^>]*north-tally\.db-wal>/.test(line)) {
+			if (unsaved > 0) marks++
+			unsaved = 0
+		} else if (/write\(\d+<(TCP|socket)[^>]*>, "MAIL FROM/.test(line)) {
+			messages++
+			expect([line.slice(0, 60), unsaved]).toEqual([line.slice(0, 60), 0])
+		}
+	}
+	expect(messages).toBe(12)
+	// Marked together they may be, but no more than the lines take at once.
+	expect(marks).toBeGreaterThanOrEqual(3)
+})
+
 test('a database locked for ten seconds delays a step and breaks nothing', { timeout: 40_000 }, async () => {
 	const books = firmBooks()
 	const run = await gathered(books, ...orders(100, 5))
@@ -146,6 +268,69 @@ describe('the books are kept and brought back', () => {
 		await work(again)
 		expect(benchRows(again, run).every(({ made_at }) => made_at !== null)).toBe(true)
 		expect(wrong(again)).toEqual([])
+	})
+
+	test('ten backups while mail arrives are all whole; secrets are in none', async () => {
+		const books = firmBooks()
+		keepMailPassword(books.folder, 'hush-hush')
+		writeFileSync(join(books.folder, 'seal.key'), 'k'.repeat(32))
+		const post = openPracticePost(join(books.folder, 'practice-mail'))
+		const add = post.prepare(
+			"INSERT INTO arrival (at, sender, recipient, subject, message_id, raw) VALUES ('', '', '', '', ?, randomblob(20000))",
+		)
+		let place = 0
+		const arriving = setInterval(() => add.run(String(place++)), 1)
+		const folder = temporaryFolder()
+		for (let one = 0; one < 10; one++) {
+			const file = join(folder, `b${one}.tgz`)
+			expect(await backup(books, file)).toEqual({ ok: true })
+			expect(await restore(file, join(folder, String(one)))).toEqual({ ok: true })
+			const there = new Database(join(folder, String(one), 'practice-mail', 'practice-mail.db'))
+			expect(there.pragma('integrity_check', { simple: true })).toBe('ok')
+			there.close()
+		}
+		clearInterval(arriving)
+		post.close()
+		const names = execFileSync('tar', ['-tzf', join(folder, 'b0.tgz')], { encoding: 'utf8' })
+		expect(names).not.toMatch(/secret|seal/)
+		expect(place).toBeGreaterThan(10)
+	})
+
+	test('a damaged database is no backup, and an archive of nonsense no books: each says so in a sentence, with an exit code', async () => {
+		await prepare()
+		const books = firmBooks()
+		await gathered(books, ...orders(100, 200))
+		books.db.pragma('wal_checkpoint(TRUNCATE)')
+		const file = join(books.folder, 'north-tally.db')
+		const bytes = readFileSync(file)
+		bytes.fill(7, 30 * 4096, 50 * 4096)
+		const folder = temporaryFolder()
+		mkdirSync(join(folder, 'damaged'))
+		writeFileSync(join(folder, 'damaged', 'north-tally.db'), bytes)
+		for (const args of [['backup', join(folder, 'x.tgz')], ['verify'], ['ready']]) {
+			const { code, said } = tally(...args, '--data', join(folder, 'damaged'))
+			expect([args[0], code === 0]).toEqual([args[0], false])
+			expect(said).toContain('damaged')
+			expect(said).not.toMatch(/\n\s+at /)
+		}
+		expect(existsSync(join(folder, 'x.tgz'))).toBe(false)
+		const nonsense = (name: string, fill: (db: string) => void) => {
+			mkdirSync(join(folder, name))
+			fill(join(folder, name, 'north-tally.db'))
+			execFileSync('tar', ['-czf', join(folder, `${name}.tgz`), '-C', join(folder, name), 'north-tally.db'])
+			return tally('restore', join(folder, `${name}.tgz`), '--data', join(folder, `${name}-there`))
+		}
+		const other = (db: string) => new Database(db).exec('CREATE TABLE other (x)').close()
+		for (const result of [
+			nonsense('text', (db) => writeFileSync(db, 'nonsense')),
+			nonsense('other', other),
+			nonsense('torn', (db) => writeFileSync(db, bytes)),
+		]) {
+			expect(result.code).not.toBe(0)
+			expect(result.said).toContain('holds no sound books')
+			expect(result.said).not.toMatch(/\n\s+at /)
+		}
+		expect(existsSync(join(folder, 'text-there'))).toBe(false)
 	})
 
 	test('nothing is laid over books that are there, and a file that is no backup says so', async () => {
@@ -232,21 +417,6 @@ describe('verify finds what is wrong', () => {
 test('the command line computes, verifies and says what is wrong with a call', async () => {
 	await prepare()
 	const books = firmBooks()
-	const tally = (...args: string[]) => {
-		try {
-			return {
-				code: 0,
-				said: execFileSync(process.execPath, [join(root, 'dist/tally.mjs'), ...args], {
-					env: { ...process.env, NORTH_TALLY_ROOT: root },
-					encoding: 'utf8',
-					stdio: 'pipe',
-				}),
-			}
-		} catch (error) {
-			const failed = error as { status: number; stderr: string; stdout: string }
-			return { code: failed.status, said: failed.stdout + failed.stderr }
-		}
-	}
 	const due = JSON.parse(tally('due', join(root, 'tests/cases/due.json')).said)
 	expect(due.slice(0, 2)).toEqual([{ due: '2026-11-30' }, { due: '2026-10-31' }])
 	expect(JSON.parse(tally('price', join(root, 'tests/cases/price.json')).said)).toHaveLength(33)

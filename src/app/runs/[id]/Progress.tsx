@@ -39,16 +39,26 @@ const doing: Partial<Record<Job['kind'], string>> = {
 	'trial print': 'Printing the drafts',
 }
 
+/** Over so long a rate is taken, ms. */
+const window = 15_000
+
+const paceWords = (rate: number) =>
+	rate >= 1 ? `${Math.round(rate)} a second` : `${Math.max(1, Math.round(rate * 60))} a minute`
+const timeWords = (seconds: number) => (seconds < 90 ? `${seconds} s` : `${Math.round(seconds / 60)} min`)
+
 type Props = { job: Job; onHalt: (how: 'stop' | 'pause') => void; onResume: () => void }
 
 /** Done of total, rate and time left of a step, and the ways to pause it, let it go on, or stop it. */
 export function Progress({ job, onHalt, onResume }: Props) {
-	const seen = useRef<{ at: number; done: number } | null>(null)
-	if (!seen.current && job.state === 'working') seen.current = { at: Date.now(), done: job.done }
-	if (seen.current && job.state === 'paused') seen.current = null
+	const seen = useRef<{ at: number; done: number }[]>([])
 	const counts = job.kind === 'make' || job.kind === 'send'
-	const seconds = seen.current ? (Date.now() - seen.current.at) / 1000 : 0
-	const rate = seconds > 0.8 && seen.current ? (job.done - seen.current.done) / seconds : 0
+	const now = Date.now()
+	if (job.state !== 'working') seen.current = []
+	else if (seen.current.at(-1)?.done !== job.done) seen.current.push({ at: now, done: job.done })
+	// What it did in the last seconds says what it will do; what it did at first does not.
+	while (seen.current.length > 2 && now - (seen.current[1]?.at ?? now) > window) seen.current.shift()
+	const [first] = seen.current
+	const rate = first && now - first.at > 800 ? ((job.done - first.done) * 1000) / (now - first.at) : 0
 	const left = rate > 0 ? Math.ceil((job.total - job.done) / rate) : null
 	return (
 		<div className="flex items-center gap-3" role="status" aria-live="polite">
@@ -66,7 +76,9 @@ export function Progress({ job, onHalt, onResume }: Props) {
 						{job.done} of {job.total}
 					</span>
 				)}
-				{counts && rate > 0 && <span className="text-mute">{`, ${Math.round(rate)} a second, ${left} s left`}</span>}
+				{counts && left !== null && (
+					<span className="text-mute">{`, ${paceWords(rate)}, ${timeWords(left)} left`}</span>
+				)}
 			</span>
 			<progress
 				className="h-2 w-32 accent-plum"
