@@ -123,7 +123,7 @@ async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<End
 			})
 		case 'number':
 			return inOneStep(books, () => {
-				const numbered = numberDocuments(books, desk, task.run, task.expected)
+				const numbered = numberDocuments(books, desk, task.run, task.expected, task.seen ?? null)
 				if (!numbered.ok) endJob(books, job.id, 'failed', numbered.message, now())
 				else {
 					const given = numbered.given.map(({ first, last }) => (first === last ? first : `${first} to ${last}`))

@@ -10,9 +10,9 @@ import {
 	symlinkSync,
 } from 'node:fs'
 import { dirname, join, resolve } from 'node:path'
-import Database from 'better-sqlite3'
 import { create, extract, list } from 'tar'
-import { type Books, newestVersion } from '@/store/books'
+import type { Books } from '@/store/books'
+import { copyFault, faultOf, notBooks } from '@/store/copies'
 import { keyFile } from '@/store/seal'
 import { secretsFile } from '@/store/secrets'
 
@@ -23,40 +23,6 @@ const databases = [mainFile, join('practice-mail', 'practice-mail.db')]
 export const notInBackups = [keyFile, secretsFile]
 
 export type Kept = { ok: true } | { ok: false; message: string }
-
-/** What SQLite finds wrong with a database (PRAGMA integrity_check); null for nothing. */
-function faultOf(file: string): string | null {
-	let db: Database.Database | undefined
-	try {
-		db = new Database(file, { readonly: true, fileMustExist: true })
-		const [first] = db.pragma('integrity_check(1)') as { integrity_check: string }[]
-		return first?.integrity_check === 'ok' ? null : (first?.integrity_check.split('\n')[0] ?? 'no answer')
-	} catch (error) {
-		return error instanceof Error ? error.message : String(error)
-	} finally {
-		db?.close()
-	}
-}
-
-/** A copy as of one moment, however much is written meanwhile (VACUUM INTO: one read transaction; an online backup would begin again at each write). */
-function copyDatabase(from: string, to: string): void {
-	const db = new Database(from, { fileMustExist: true, timeout: 20_000 })
-	try {
-		db.prepare('VACUUM INTO ?').run(to)
-	} finally {
-		db.close()
-	}
-}
-
-/** Copies a database; what is wrong with it or its copy, null for nothing. */
-function copyFault(from: string, to: string): string | null {
-	try {
-		copyDatabase(from, to)
-	} catch (error) {
-		return error instanceof Error ? error.message : String(error)
-	}
-	return faultOf(to)
-}
 
 const hashOf = async (file: string): Promise<string> => {
 	const hash = createHash('sha256')
@@ -172,22 +138,5 @@ export async function restore(file: string, folder: string): Promise<Kept> {
 		return no(`${file} cannot be unpacked; it is damaged or no backup.`)
 	} finally {
 		rmSync(stage, { recursive: true, force: true })
-	}
-}
-
-/** Why a sound database is not one of ours; null where it is. */
-function notBooks(file: string): string | null {
-	const db = new Database(file, { readonly: true })
-	try {
-		const tables = db
-			.prepare<[], { n: number }>(
-				"SELECT count(*) AS n FROM sqlite_schema WHERE type = 'table' AND name IN ('setting', 'event', 'document', 'message')",
-			)
-			.get()?.n
-		if (tables !== 4) return 'it has other tables than ours'
-		const version = Number(db.pragma('user_version', { simple: true }))
-		return version > newestVersion() ? 'it is of a newer North Tally' : null
-	} finally {
-		db.close()
 	}
 }

@@ -16,6 +16,7 @@ import { changeSettings, readSettings, type Settings } from '@/store/settings'
 import { enterDocument } from './ledger'
 import { lookAgain } from './lookAgain'
 import { fileOf, runFolder } from './make'
+import { changedSince } from './meanwhile'
 import { no, type Outcome } from './outcome'
 import { tallyOf } from './tally'
 import { verifyNumbered } from './verify'
@@ -27,9 +28,16 @@ export type Numbered = { ok: true; count: number; given: Given[] } | { ok: false
  * step: all or none. What was true when they were gathered is looked at again first; where something changed, the drafts show it and
  * nothing is numbered. At the end what was numbered is verified, and taken back where that fails.
  * @param expected how many the clerk was shown; another count numbers nothing
+ * @param seen the record's latest event when it was asked for; drafts that a person changed since are named, and nothing is numbered
  * @throws where what was numbered does not hold; the step is undone then
  */
-export function numberDocuments(books: Books, desk: Desk, runId: number, expected: number): Numbered {
+export function numberDocuments(
+	books: Books,
+	desk: Desk,
+	runId: number,
+	expected: number,
+	seen: number | null = null,
+): Numbered {
 	return inOneStep(books, (): Numbered => {
 		if (readRun(books, runId)?.state !== 'open') return no('This run is not open.')
 		const untied = tallyOf(books, runId).find(({ untied }) => untied !== 0)
@@ -38,6 +46,8 @@ export function numberDocuments(books: Books, desk: Desk, runId: number, expecte
 			return no(
 				`The tally does not tie: ${out.map(({ words }) => words).join('; ') || `${untied?.currency} is out`}. Nothing was numbered.`,
 			)
+		const touched = seen === null ? null : changedSince(books, runId, seen)
+		if (touched && !touched.ok) return no(`${touched.message} Nothing was numbered; look at them again.`)
 		const changed = lookAgain(books, desk, runId)
 		if (changed.length > 0)
 			return no(

@@ -2,5 +2,5 @@
 export type Outcome =
 	| { ok: true; id?: number; words?: string }
 	/** `ask` where a person may say something for it to go all the same. */
-	| { ok: false; message: string; ask?: 'draft' | 'issued' | 'late' }
+	| { ok: false; message: string; ask?: 'draft' | 'issued' | 'late' | 'changed' }
 export const no = (message: string): { ok: false; message: string } => ({ ok: false, message })

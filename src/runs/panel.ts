@@ -13,7 +13,7 @@ import { type ChangeRow, changesOf, originsOf } from '@/store/changes'
 import { readCustomer } from '@/store/customers'
 import { type DocumentRow, findingsOf, readAnyDocument } from '@/store/documents'
 import { draftsBeside } from '@/store/drafts'
-import { eventsOf, eventsOfDocument } from '@/store/events'
+import { eventsOf, eventsOfDocument, latestEventId } from '@/store/events'
 import { extractOf } from '@/store/extracts'
 import { entriesOf } from '@/store/ledger'
 import { filesBeside } from '@/store/made'
@@ -56,6 +56,8 @@ export type WhyRow = {
 	difference: string
 }
 export type PanelView = {
+	/** The record's latest event as it was read: a form that is opened on this says so. */
+	seen: number
 	/** What it is drawn by, and the layouts that a draft could be given instead. */
 	layout: LayoutRef & { others: { id: number; name: string }[] }
 	document: DocumentRow
@@ -122,6 +124,8 @@ export type PanelView = {
 
 /** All that stands beside the list for one document. */
 export function panelOf(books: Books, documentId: number): PanelView | null {
+	// Read before anything else: what happens meanwhile is then after it.
+	const seen = latestEventId(books)
 	const found = readAnyDocument(books, documentId)
 	if (!found) return null
 	const { content, ...document } = found
@@ -134,6 +138,7 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 	const values = fieldValues(content)
 	const draft = { ...values, number: values.number || 'its number' }
 	return {
+		seen,
 		document,
 		findings: findingsOf(books, documentId),
 		working: isBill(content) && content.kind !== 'unpriced' ? workingRows(content, sourcesOf(books, content)) : [],

@@ -2,12 +2,13 @@ import { dayText, isDay } from '@/core/calendar'
 import { type Books, inOneStep } from '@/store/books'
 import { allTaxRates } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
-import { type Desk, record } from '@/store/events'
+import { type Desk, latestEventId, record } from '@/store/events'
 import { askFor, askToHalt, resume, type Step } from '@/store/jobs'
 import { waitingOrders } from '@/store/orders'
 import { runGroups } from '@/store/places'
 import { addRun, readRun } from '@/store/runs'
 import { readSettings } from '@/store/settings'
+import { changedSince } from './meanwhile'
 import { no, type Outcome } from './outcome'
 import { nextAct } from './tally'
 
@@ -36,6 +37,8 @@ export function askStep(
 	runId: number,
 	step: Exclude<Step, 'gather'>,
 	expected: number,
+	/** The record's latest event as the clerk saw the drafts; what changed since is asked about. */
+	seen = latestEventId(books),
 ): Outcome {
 	return inOneStep(books, () => {
 		if (readRun(books, runId)?.state !== 'open') return no('This run is not open.')
@@ -43,7 +46,14 @@ export function askStep(
 		if (next.act !== step) return no('Something changed meanwhile; look at the run again.')
 		if (step === 'number' && next.count !== expected)
 			return no(`Now ${next.count} would be numbered, not ${expected}. Look at the run again.`)
-		const id = askFor(books, desk, { kind: step, run: runId, expected })
+		const changed = step === 'number' ? changedSince(books, runId, seen) : null
+		if (changed) return changed
+		const id = askFor(books, desk, {
+			kind: step,
+			run: runId,
+			expected,
+			...(step === 'number' ? { seen: latestEventId(books) } : {}),
+		})
 		if (id === null) return no('Another step of this run is still going.')
 		record(books, desk, { subject: 'run', id: runId, act: `asked to ${step}`, detail: `${expected} documents` })
 		return { ok: true, id }

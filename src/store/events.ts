@@ -76,6 +76,16 @@ export const eventsOfDocument = (
 		`SELECT ${columns} FROM event WHERE document_id IN (SELECT value FROM json_each(?)) OR order_id IN (SELECT value FROM json_each(?)) ORDER BY id DESC LIMIT ?`,
 	).all(JSON.stringify(documentIds), JSON.stringify(orderIds), most)
 
+export type TouchedDraft = EventRow & { document_id: number; customer_name: string; order_numbers: string }
+
+/** What was recorded of the drafts of a run after an event, the newest first. */
+export const touchedInRun = ({ sql }: Books, runId: number, seen: number): TouchedDraft[] =>
+	sql<[number, number], TouchedDraft>(
+		`SELECT e.id, e.at, e.clerk, e.act, e.detail, e.before, e.after, d.id AS document_id, d.customer_name, d.order_numbers
+		 FROM event e JOIN document d ON d.id = e.document_id
+		 WHERE e.id > ? AND d.run_id = ? AND d.number IS NULL AND d.dropped_at IS NULL ORDER BY e.id DESC LIMIT 1000`,
+	).all(seen, runId)
+
 /** Whether anything was recorded after an event that may concern the drafts of a run: all but what was done to the run and its documents short of numbering. */
 export const anythingSince = ({ sql }: Books, eventId: number, runId: number): boolean =>
 	sql<[number, number, number], unknown>(

@@ -1,5 +1,6 @@
 'use client'
 import { type ReactNode, useState, useTransition } from 'react'
+import { answered } from './answered'
 import { Button } from './Button'
 import { Notice } from './Notice'
 import { useAwake } from './useAwake'
@@ -30,7 +31,7 @@ export function SavedForm({
 				event.preventDefault()
 				const form = event.currentTarget
 				start(async () => {
-					const result = await save(new FormData(form))
+					const result = await answered(save(new FormData(form)))
 					setOutcome(result)
 					if (result.ok && resets) form.reset()
 				})

@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import { beginStatements } from '@/app/acts/run'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { DayField } from '@/ui/DayField'
 import { Choice, TextField } from '@/ui/Field'
@@ -38,7 +39,7 @@ export function StatementsAsk({ today, home, shown, charges }: Props) {
 						event.preventDefault()
 						const fields = new FormData(event.currentTarget)
 						start(async () => {
-							const outcome = await beginStatements(fields)
+							const outcome = await answered(beginStatements(fields))
 							if (outcome.ok && outcome.id) router.push(`/runs/${outcome.id}`)
 							else if (!outcome.ok) setTrouble(outcome.message)
 						})

@@ -4,7 +4,9 @@ import { changeDraft, changeSchema } from '@/runs/change'
 import { creditSchema, startCredit } from '@/runs/credit'
 import { divideDraft, divideSchema } from '@/runs/divide'
 import { holdBack, looksRight, printed, releaseHeld } from '@/runs/hold'
+import { onSeen } from '@/runs/meanwhile'
 import { mergeDrafts, mergeSchema } from '@/runs/merge'
+import type { Outcome } from '@/runs/outcome'
 import { holdToRead, ownMessageSchema, writeOwnMessage } from '@/runs/ownMessage'
 import { actOnPost, postActs, postChoiceSchema } from '@/runs/postroom'
 import { reviseDocument } from '@/runs/revise'
@@ -12,25 +14,35 @@ import { dropCharge } from '@/runs/statements'
 import { undoChange } from '@/runs/undo'
 import { voidDocument } from '@/runs/void'
 import { inOneStep } from '@/store/books'
-import { act, id } from './seam'
+import { type At, act, id } from './seam'
 
-export const hold = act(z.tuple([id, z.string()]), ({ books, desk }, documentId, reason) =>
+/** An act to a draft as it was seen; `schema` is what is said of it. */
+const onDraft = <Wanted>(
+	schema: z.ZodType<Wanted>,
+	work: (at: At, documentId: number, wanted: Wanted) => Outcome,
+	of: 'draft' | 'message' = 'draft',
+) =>
+	act(z.tuple([id, schema, z.number().int().min(0)]), (at, documentId, wanted, seen) =>
+		onSeen(at.books, documentId, seen, () => work(at, documentId, wanted), of),
+	)
+
+export const hold = onDraft(z.string(), ({ books, desk }, documentId, reason) =>
 	holdBack(books, desk, documentId, reason),
 )
 export const release = act(z.tuple([id]), ({ books, desk }, documentId) => releaseHeld(books, desk, documentId))
 export const looked = act(z.tuple([id, z.boolean()]), ({ books, desk }, documentId, right) =>
 	looksRight(books, desk, documentId, right),
 )
-export const change = act(z.tuple([id, changeSchema]), ({ books, desk }, documentId, wanted) =>
+export const change = onDraft(changeSchema, ({ books, desk }, documentId, wanted) =>
 	changeDraft(books, desk, documentId, wanted),
 )
-export const divide = act(z.tuple([id, divideSchema]), ({ books, desk }, documentId, wanted) =>
+export const divide = onDraft(divideSchema, ({ books, desk }, documentId, wanted) =>
 	divideDraft(books, desk, documentId, wanted),
 )
-export const merge = act(z.tuple([id, mergeSchema]), ({ books, desk }, documentId, wanted) =>
+export const merge = onDraft(mergeSchema, ({ books, desk }, documentId, wanted) =>
 	mergeDrafts(books, desk, documentId, wanted),
 )
-export const undo = act(z.tuple([id]), ({ books, desk }, documentId) => undoChange(books, desk, documentId))
+export const undo = onDraft(z.literal('latest'), ({ books, desk }, documentId) => undoChange(books, desk, documentId))
 export const revise = act(
 	z.tuple([id, changeSchema]),
 	({ books, desk }, documentId, wanted) => reviseDocument(books, desk, documentId, wanted),
@@ -55,9 +67,13 @@ export const onPost = act(
 	({ books, desk }, choice, what, words) => actOnPost(books, desk, choice, what, words),
 )
 export const chargeDropped = act(z.tuple([id]), ({ books, desk }, documentId) => dropCharge(books, desk, documentId))
-export const writeMessage = act(z.tuple([id, ownMessageSchema]), ({ books, desk }, documentId, wanted) =>
-	writeOwnMessage(books, desk, documentId, wanted),
+export const writeMessage = onDraft(
+	ownMessageSchema,
+	({ books, desk }, documentId, wanted) => writeOwnMessage(books, desk, documentId, wanted),
+	'message',
 )
-export const holdMessageOf = act(z.tuple([id, z.boolean()]), ({ books, desk }, documentId, held) =>
-	holdToRead(books, desk, documentId, held),
+export const holdMessageOf = onDraft(
+	z.boolean(),
+	({ books, desk }, documentId, held) => holdToRead(books, desk, documentId, held),
+	'message',
 )

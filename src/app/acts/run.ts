@@ -35,8 +35,8 @@ export const beginStatements = act(
 	true,
 )
 export const goOn = act(
-	z.tuple([id, z.enum(['number', 'make', 'send']), z.number().int()]),
-	({ books, desk }, runId, step, expected) => askStep(books, desk, runId, step, expected),
+	z.tuple([id, z.enum(['number', 'make', 'send']), z.number().int(), z.number().int().min(0)]),
+	({ books, desk }, runId, step, expected, seen) => askStep(books, desk, runId, step, expected, seen),
 )
 export const halt = act(z.tuple([id, z.enum(['stop', 'pause'])]), ({ books, desk }, runId, how) =>
 	haltStep(books, desk, runId, how),

@@ -3,6 +3,7 @@ import Link from 'next/link'
 import { useState, useTransition } from 'react'
 import { copyOfReader, takeReaderAway } from '@/app/acts/bringIn'
 import type { Outcome } from '@/runs/outcome'
+import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { useAwake } from '@/ui/useAwake'
@@ -17,7 +18,7 @@ export function Readers({ readers }: { readers: ReaderRow[] }) {
 	const busy = acting || !awake
 	const does = (work: () => Promise<Outcome>) =>
 		start(async () => {
-			const outcome = await work()
+			const outcome = await answered(work())
 			setTrouble(outcome.ok ? '' : outcome.message)
 		})
 	return (

@@ -1,5 +1,5 @@
 'use client'
-import { useState } from 'react'
+import { useState, useTransition } from 'react'
 import { change, revise } from '@/app/acts/document'
 import type { PanelView } from '@/runs/panel'
 import { Ask } from '@/ui/Ask'
@@ -7,6 +7,8 @@ import { Button } from '@/ui/Button'
 import { DayField } from '@/ui/DayField'
 import { inputLook, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
+import { BothStates } from './BothStates'
+import { type Apart, useSeen } from './useSeen'
 
 type Props = {
 	open: boolean
@@ -17,38 +19,116 @@ type Props = {
 }
 const columns = 'grid grid-cols-[minmax(0,1fr)_76px_96px_64px_72px] gap-1.5'
 
-/** Changes a draft's lines, discounts, due date or recipient, or those of an invoice that is revised; all is computed anew when it is kept. */
-export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
-	const [trouble, setTrouble] = useState('')
+/** What the form's fields hold when it is opened on a view, by their names, and what each is called. */
+function fieldsOf({ lines, discounts, charges, document }: PanelView): Map<string, { label: string; value: string }> {
+	const fields = new Map<string, { label: string; value: string }>()
+	lines.forEach((line, index) => {
+		const of = `line ${index + 1}`
+		fields.set(`description${index}`, { label: `text of ${of}`, value: line.description })
+		fields.set(`quantity${index}`, { label: `quantity of ${of}`, value: line.quantity })
+		fields.set(`price${index}`, { label: `price of ${of}`, value: line.unitPrice ?? '' })
+		fields.set(`discount${index}`, { label: `discount of ${of}`, value: line.discountPercent })
+		fields.set(`tax${index}`, { label: `tax code of ${of}`, value: line.taxCode })
+	})
+	discounts.forEach(({ words, on }, place) => {
+		fields.set(`taken${place}`, { label: words, value: on ? 'on' : '' })
+	})
+	for (const [place, charge] of [...(charges ?? []), null].entries())
+		fields.set(`charge${place}`, { label: charge?.label || 'freight', value: charge?.typed ?? '' })
+	fields.set('dueDay', { label: 'due', value: document.due_day })
+	fields.set('email', { label: 'send to', value: document.email })
+	return fields
+}
+
+/** Puts a value into a field of the form. */
+function fill(form: HTMLFormElement, name: string, value: string): void {
+	const field = form.elements.namedItem(name)
+	if (!(field instanceof HTMLInputElement)) return
+	if (field.type === 'checkbox') field.checked = value === 'on'
+	else field.value = value
+}
+
+/**
+ * Changes a draft's lines, discounts, due date or recipient, or those of an invoice that is revised; all is computed anew when it is kept.
+ * It stays open, with what was typed, until that is kept: also where another changed the draft meanwhile.
+ */
+export function ChangeAsk({ open, ...rest }: Props) {
+	return open ? <Changing {...rest} /> : null
+}
+
+function Changing({ view, onClose, onRevised }: Omit<Props, 'open'>) {
+	const [begun, setBegun] = useState({ view, again: 0 })
+	return (
+		<ChangeForm
+			key={begun.again}
+			view={begun.view}
+			onClose={onClose}
+			onAgain={(now) => setBegun({ view: now, again: begun.again + 1 })}
+			{...(onRevised ? { onRevised } : {})}
+		/>
+	)
+}
+
+function ChangeForm({
+	view: first,
+	onClose,
+	onRevised,
+	onAgain,
+}: Omit<Props, 'open'> & { onAgain: (now: PanelView) => void }) {
+	const { opened: view, trouble, now, keep } = useSeen(first)
+	const [apart, setApart] = useState<Apart[]>([])
+	const [busy, start] = useTransition()
 	const { document, lines, discounts, charges, credits } = view
-	const keep = async (form: FormData) => {
-		const text = (name: string) => String(form.get(name) ?? '').trim()
-		const outcome = await (onRevised ? revise : change)(document.id, {
-			lines: lines.map((_, line) => ({
-				line,
-				quantity: text(`quantity${line}`),
-				unitPrice: text(`price${line}`) || null,
-				discountPercent: text(`discount${line}`) || '0',
-				description: text(`description${line}`),
-				taxCode: text(`tax${line}`),
-			})),
-			...(credits
-				? {}
-				: {
-						discounts: discounts.flatMap(({ label }, place) => (form.get(`taken${place}`) === 'on' ? [label] : [])),
-						charges: [...(charges ?? []), null].map((_, place) => text(`charge${place}`)),
-					}),
-			dueDay: text('dueDay'),
-			email: text('email'),
-			reason: text('reason'),
-		})
-		if (outcome.ok) onClose()
-		if (outcome.ok && outcome.id) onRevised?.(outcome.id)
-		setTrouble(outcome.ok ? '' : outcome.message)
+	/** Where another changed the draft: what was not typed here follows; what both changed stays as it was typed, beside theirs. */
+	const meet = (form: HTMLFormElement, before: PanelView, next: PanelView) => {
+		const was = fieldsOf(before)
+		const is = fieldsOf(next)
+		const typed = new FormData(form)
+		const same = before.lines.length === next.lines.length && next.document.number === null
+		const found: Apart[] = []
+		for (const name of new Set([...was.keys(), ...(same ? is.keys() : [])])) {
+			const mine = String(typed.get(name) ?? '').trim()
+			const opened = was.get(name)?.value ?? ''
+			const theirs = is.get(name)?.value ?? ''
+			if (same && mine === opened && theirs !== opened) fill(form, name, theirs)
+			if (mine !== opened || theirs !== opened)
+				found.push({ field: (is.get(name) ?? was.get(name))?.label ?? name, opened, typed: mine, now: theirs })
+		}
+		setApart(found)
 	}
+	const save = (element: HTMLFormElement) =>
+		start(async () => {
+			const form = new FormData(element)
+			const text = (name: string) => String(form.get(name) ?? '').trim()
+			const wanted = {
+				lines: lines.map((_, line) => ({
+					line,
+					quantity: text(`quantity${line}`),
+					unitPrice: text(`price${line}`) || null,
+					discountPercent: text(`discount${line}`) || '0',
+					description: text(`description${line}`),
+					taxCode: text(`tax${line}`),
+				})),
+				...(credits
+					? {}
+					: {
+							discounts: discounts.flatMap(({ label }, place) => (form.get(`taken${place}`) === 'on' ? [label] : [])),
+							charges: [...(charges ?? []), null].map((_, place) => text(`charge${place}`)),
+						}),
+				dueDay: text('dueDay'),
+				email: text('email'),
+				reason: text('reason'),
+			}
+			const kept = await keep((seen) => (onRevised ? revise(document.id, wanted) : change(document.id, wanted, seen)))
+			if (kept.now) meet(element, view, kept.now)
+			if (!kept.outcome.ok) return
+			onClose()
+			if (kept.outcome.id) onRevised?.(kept.outcome.id)
+		})
+	const fixed = now !== null && (now.document.number !== null || now.lines.length !== first.lines.length)
 	return (
 		<Ask
-			open={open}
+			open
 			onClose={onClose}
 			title={onRevised ? `Revise ${document.number}` : `Change the ${view.words.noun} to ${document.customer_name}`}
 			wide
@@ -57,7 +137,7 @@ export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 				className="space-y-3"
 				onSubmit={(event) => {
 					event.preventDefault()
-					void keep(new FormData(event.currentTarget))
+					save(event.currentTarget)
 				}}
 			>
 				{credits && (
@@ -80,7 +160,7 @@ export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 					<span>Tax code</span>
 				</div>
 				<div className="scrolls -m-1 max-h-48 space-y-1.5 p-1">
-					{lines.map((line, index) => {
+					{first.lines.map((line, index) => {
 						const name = `order ${line.order}, line ${index + 1}`
 						return (
 							<div key={index} className={columns}>
@@ -155,10 +235,20 @@ export function ChangeAsk({ open, view, onClose, onRevised }: Props) {
 				</div>
 				<TextField label="Why" name="reason" required help="Kept with the invoice, beside what was changed" />
 				{trouble && <Notice tone="stop">{trouble}</Notice>}
-				<div className="flex gap-2">
-					<Button kind="main" type="submit">
-						{onRevised ? 'Issue the revision' : 'Compute and keep'}
+				<BothStates apart={apart} />
+				{now && !fixed && (
+					<p className="text-mute">
+						What you left alone follows the draft as it is now. What you typed stands in the fields above: change it
+						there, or keep it over theirs.
+					</p>
+				)}
+				<div className="flex flex-wrap gap-2">
+					<Button kind="main" type="submit" disabled={busy || fixed}>
+						{onRevised ? 'Issue the revision' : now && !fixed ? 'Keep mine over theirs' : 'Compute and keep'}
 					</Button>
+					{now && now.document.number === null && (
+						<Button onClick={() => onAgain(now)}>Begin again from how it is now</Button>
+					)}
 					<Button onClick={onClose}>Not now</Button>
 				</div>
 			</form>

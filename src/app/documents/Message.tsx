@@ -59,7 +59,7 @@ export function Message({ view }: { view: PanelView }) {
 			<div className="border border-rule bg-sheet p-3">
 				<MessageBody body={message.body} />
 			</div>
-			<MessageEdit key={`${message.subject} ${message.body}`} view={view} />
+			<MessageEdit key={document.id} view={view} />
 			{attempts.map(({ id, at, outcome, answer }) => (
 				<p key={id}>
 					<Link href={`/sent-log/${id}`} className="text-plum underline">

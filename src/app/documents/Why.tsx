@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { chargeDropped } from '@/app/acts/document'
 import { formatAmount } from '@/core/format'
 import type { PanelView, WhyRow } from '@/runs/panel'
+import { answered } from '@/ui/answered'
 import { Notice } from '@/ui/Notice'
 
 /** The late charge that a statement brings: how it was reached, and the way to drop it. */
@@ -21,7 +22,7 @@ export function Charge({ view, charge }: { view: PanelView; charge: { amount: st
 					type="button"
 					className="text-plum hover:underline"
 					onClick={async () => {
-						const outcome = await chargeDropped(view.document.id)
+						const outcome = await answered(chargeDropped(view.document.id))
 						setTrouble(outcome.ok ? '' : outcome.message)
 					}}
 				>

@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { sitDown } from '@/app/acts/desk'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
 
@@ -11,7 +12,7 @@ export function AtTheDesk({ name, others }: { name: string; others: string[] }) 
 	const [open, setOpen] = useState(false)
 	const router = useRouter()
 	const sit = async (who: string) => {
-		const outcome = await sitDown(who)
+		const outcome = await answered(sitDown(who))
 		if (!outcome.ok) return
 		setOpen(false)
 		router.refresh()

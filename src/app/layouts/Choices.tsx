@@ -1,6 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { chooseFor } from '@/app/acts/layouts'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -23,11 +24,13 @@ export function Choices({ kinds, choices, customers, languages }: Props) {
 	}
 	const choose = async (key: string, kind: string, layout: string) => {
 		const [what, value = ''] = key.split(' ')
-		const outcome = await chooseFor(
-			kind,
-			what === 'customer' ? Number(value) : null,
-			what === 'language' ? value : '',
-			layout === '' ? null : Number(layout),
+		const outcome = await answered(
+			chooseFor(
+				kind,
+				what === 'customer' ? Number(value) : null,
+				what === 'language' ? value : '',
+				layout === '' ? null : Number(layout),
+			),
 		)
 		setTrouble(outcome.ok ? '' : outcome.message)
 	}

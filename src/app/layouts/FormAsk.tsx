@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation'
 import { type ReactNode, useState } from 'react'
 import type { Outcome } from '@/runs/outcome'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -27,7 +28,7 @@ export function FormAsk({ open, onClose, title, about, bring, children }: Props)
 			<form
 				className="space-y-3"
 				action={async (form) => {
-					const outcome = await bring(form)
+					const outcome = await answered(bring(form))
 					if (outcome.ok) router.push(`/layouts/forms/${outcome.id}`)
 					else setTrouble(outcome.message)
 				}}

@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { importLayout, newLayout } from '@/app/acts/layouts'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { Choice, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -33,7 +34,7 @@ export function NewLayout({ kinds, logo }: Props) {
 				: how === 'layout'
 					? { layout: Number(rest[0]) }
 					: { nothing: true as const }
-		const outcome = await newLayout(kind, String(form.get('name') ?? ''), base)
+		const outcome = await answered(newLayout(kind, String(form.get('name') ?? ''), base))
 		if (outcome.ok) router.push(`/layouts/${outcome.id}`)
 		else setTrouble(outcome.message)
 	}
@@ -145,7 +146,7 @@ export function NewLayout({ kinds, logo }: Props) {
 					<form
 						className="mt-4 space-y-2 border-t border-rule pt-3"
 						action={async (form) => {
-							const outcome = await importLayout(form)
+							const outcome = await answered(importLayout(form))
 							if (outcome.ok) router.push(`/layouts/${outcome.id}`)
 							else setTrouble(outcome.message)
 						}}

@@ -3,6 +3,7 @@ import { useState, useTransition } from 'react'
 import { holdWaitingOrder, withdraw } from '@/app/acts/bringIn'
 import type { Outcome } from '@/runs/outcome'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -20,7 +21,7 @@ export function KeepBack({
 	const [busy, start] = useTransition()
 	const does = (work: () => Promise<Outcome>) =>
 		start(async () => {
-			const outcome = await work()
+			const outcome = await answered(work())
 			setTrouble(outcome.ok ? '' : outcome.message)
 			if (!outcome.ok) return
 			setReason('')

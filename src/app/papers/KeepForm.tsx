@@ -3,6 +3,7 @@ import { useState, useTransition } from 'react'
 import { filesAway, keepFor } from '@/app/acts/papers'
 import { capital } from '@/core/wording'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { inputLook, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -65,7 +66,7 @@ export function KeepForm({ trialDays, kinds }: { trialDays: number; kinds: Kept[
 						if (!asking) return
 						const reason = String(new FormData(event.currentTarget).get('reason') ?? '')
 						start(async () => {
-							const outcome = await filesAway(asking.kind, asking.past, reason)
+							const outcome = await answered(filesAway(asking.kind, asking.past, reason))
 							setSaid({ ok: outcome.ok, words: outcome.ok ? (outcome.words ?? '') : outcome.message })
 							setAsking(null)
 						})

@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import { beginPapers, kindAway, kindBack } from '@/app/acts/papers'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { DayField } from '@/ui/DayField'
 import { TextField } from '@/ui/Field'
@@ -20,7 +21,7 @@ export function KindBack({ id, name }: { id: number; name: string }) {
 				aria-label={`Take ${name} back`}
 				onClick={() =>
 					start(async () => {
-						const outcome = await kindBack(id)
+						const outcome = await answered(kindBack(id))
 						setTrouble(outcome.ok ? '' : outcome.message)
 					})
 				}
@@ -62,7 +63,7 @@ export function KindActs({
 						event.preventDefault()
 						const form = new FormData(event.currentTarget)
 						start(async () => {
-							const outcome = await beginPapers(kind.id, String(form.get('upTo')), String(form.get('day')))
+							const outcome = await answered(beginPapers(kind.id, String(form.get('upTo')), String(form.get('day'))))
 							if (outcome.ok && outcome.id) router.push(`/runs/${outcome.id}`)
 							else if (!outcome.ok) setTrouble(outcome.message)
 						})
@@ -92,7 +93,7 @@ export function KindActs({
 						event.preventDefault()
 						const reason = String(new FormData(event.currentTarget).get('reason') ?? '')
 						start(async () => {
-							const outcome = await kindAway(kind.id, reason)
+							const outcome = await answered(kindAway(kind.id, reason))
 							if (outcome.ok) router.push('/papers')
 							else setTrouble(outcome.message)
 						})

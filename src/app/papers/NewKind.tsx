@@ -4,6 +4,7 @@ import { useState } from 'react'
 import { newPaperKind } from '@/app/acts/papers'
 import type { PaperBase, PaperSource, SheetWay } from '@/core/paperKind'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { SavedForm } from '@/ui/SavedForm'
 import { useKeys } from '@/ui/useKeys'
@@ -43,7 +44,7 @@ export function NewKind() {
 					label="Make it"
 					saved="It is made."
 					save={async (form) => {
-						const outcome = await newPaperKind(form)
+						const outcome = await answered(newPaperKind(form))
 						if (outcome.ok && outcome.id) router.push(`/papers/${outcome.id}`)
 						return outcome
 					}}

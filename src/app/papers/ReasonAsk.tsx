@@ -1,6 +1,7 @@
 'use client'
 import { useState, useTransition } from 'react'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -38,7 +39,7 @@ export function ReasonAsk({
 						event.preventDefault()
 						const reason = String(new FormData(event.currentTarget).get('reason') ?? '')
 						start(async () => {
-							const outcome = await act(reason)
+							const outcome = await answered(act(reason))
 							if (outcome.ok) close()
 							else setTrouble(outcome.message)
 						})

@@ -6,6 +6,7 @@ import { formatTime } from '@/core/format'
 import type { PostAct, PostChoice } from '@/runs/postroom'
 import type { PostRow, PostState } from '@/store/postroom'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
 import { TextField } from '@/ui/Field'
@@ -73,7 +74,7 @@ export function Messages({ rows, total, filter }: Props) {
 			const choice: PostChoice = everything
 				? { ...filter, expected: total }
 				: { rows: picked.map(({ id, copy }) => ({ id, copy })) }
-			const outcome = await onPost(choice, what, words)
+			const outcome = await answered(onPost(choice, what, words))
 			setSaid({ good: outcome.ok, words: outcome.ok ? (outcome.words ?? 'Done.') : outcome.message })
 			if (!outcome.ok) return
 			choose([])

@@ -6,6 +6,7 @@ import { beginRun } from '@/app/acts/run'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
 import { DayField } from '@/ui/DayField'
@@ -152,7 +153,7 @@ function StartRun({
 	const count = orders.filter((order) => order.day <= upTo && order.held === '').length
 	const begin = () =>
 		start(async () => {
-			const outcome = await beginRun(upTo, day)
+			const outcome = await answered(beginRun(upTo, day))
 			if (outcome.ok) router.push(`/runs/${outcome.id}`)
 			else setTrouble(outcome.message)
 		})

@@ -5,6 +5,7 @@ import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { Promised } from '@/store/chases'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
 import { DayField } from '@/ui/DayField'
@@ -27,7 +28,7 @@ export function Chasing({ customer, currency, today, peaceNow, promises }: Props
 	const [busy, start] = useTransition()
 	const act = (work: () => Promise<Outcome>) =>
 		start(async () => {
-			const outcome = await work()
+			const outcome = await answered(work())
 			setTrouble(outcome.ok ? '' : outcome.message)
 			if (outcome.ok) setAsking(null)
 		})

@@ -6,6 +6,7 @@ import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { AccountItem, Happening } from '@/runs/account'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { Chip, type Tone } from '@/ui/Chip'
 import { TextField } from '@/ui/Field'
@@ -21,7 +22,7 @@ function useActs() {
 	const [busy, start] = useTransition()
 	const act = (work: () => Promise<Outcome>, then?: () => void) =>
 		start(async () => {
-			const outcome = await work()
+			const outcome = await answered(work())
 			setTrouble(outcome.ok ? '' : outcome.message)
 			if (outcome.ok) then?.()
 		})

@@ -3,6 +3,7 @@ import { useState } from 'react'
 import { pay } from '@/app/acts/account'
 import type { AccountItem } from '@/runs/account'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { DayField } from '@/ui/DayField'
 import { Choice, TextField } from '@/ui/Field'
@@ -20,14 +21,16 @@ export function PaymentAsk({ customer, name, today, accounts }: Props) {
 	const keep = async (form: FormData) => {
 		const text = (field: string) => String(form.get(field) ?? '')
 		const chosen = debits.filter(({ id }) => form.get(`item${id}`) === 'on').map(({ id }) => id)
-		const outcome = await pay({
-			customer,
-			day: text('day'),
-			amount: text('amount'),
-			currency,
-			reference: text('reference'),
-			to: chosen.length > 0 ? chosen : text('to'),
-		})
+		const outcome = await answered(
+			pay({
+				customer,
+				day: text('day'),
+				amount: text('amount'),
+				currency,
+				reference: text('reference'),
+				to: chosen.length > 0 ? chosen : text('to'),
+			}),
+		)
 		setTrouble(outcome.ok ? '' : outcome.message)
 		if (outcome.ok) setOpen(false)
 	}

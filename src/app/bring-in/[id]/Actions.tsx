@@ -3,6 +3,7 @@ import { useRouter } from 'next/navigation'
 import { useState, useTransition } from 'react'
 import { accept, drop, readFileAgain, takeBack } from '@/app/acts/bringIn'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -34,7 +35,7 @@ export function Actions({ id, seen, words, ready, canLeave, lost = false, back }
 	const router = useRouter()
 	const take = () =>
 		start(async () => {
-			const outcome = await accept(id, seen)
+			const outcome = await answered(accept(id, seen))
 			setTrouble(outcome.ok ? '' : outcome.message)
 		})
 	useKeys(words !== null && ready && !busy ? { g: take } : {})
@@ -75,7 +76,7 @@ export function Actions({ id, seen, words, ready, canLeave, lost = false, back }
 					onSubmit={(event) => {
 						event.preventDefault()
 						start(async () => {
-							const outcome = await takeBack(id, reason)
+							const outcome = await answered(takeBack(id, reason))
 							setTrouble(outcome.ok ? '' : outcome.message)
 							if (outcome.ok) setAsking(false)
 						})

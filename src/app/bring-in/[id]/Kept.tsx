@@ -1,6 +1,7 @@
 'use client'
 import { useState, useTransition } from 'react'
 import { saveAsReader, takeIn } from '@/app/acts/bringIn'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -72,7 +73,7 @@ export function SaveReader({ id, name }: { id: number; name: string }) {
 			onSubmit={(event) => {
 				event.preventDefault()
 				start(async () => {
-					const outcome = await saveAsReader(id, text)
+					const outcome = await answered(saveAsReader(id, text))
 					setSaid(outcome.ok ? { ok: true, words: 'Kept' } : { ok: false, words: outcome.message })
 				})
 			}}

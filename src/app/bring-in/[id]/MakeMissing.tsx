@@ -1,6 +1,7 @@
 'use client'
 import { makeMissing } from '@/app/acts/bringIn'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Choice, TextArea, TextField } from '@/ui/Field'
 import { SavedForm } from '@/ui/SavedForm'
 
@@ -26,7 +27,7 @@ export function MakeMissing({
 				label={`Make the ${what}`}
 				saved="Made"
 				save={async (form) => {
-					const outcome = await makeMissing(form)
+					const outcome = await answered(makeMissing(form))
 					if (outcome.ok) onClose()
 					return outcome
 				}}

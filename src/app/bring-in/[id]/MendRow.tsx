@@ -2,6 +2,7 @@
 import { useState, useTransition } from 'react'
 import { correct } from '@/app/acts/bringIn'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -30,7 +31,7 @@ function Cells({ file, whole, onClose }: { file: number; whole: WholeRow; onClos
 				start(async () => {
 					for (const { place, value } of changed) {
 						const now = values.get(place) ?? ''
-						const outcome = await correct(file, { row: whole.row, place, field: '', was: value, now })
+						const outcome = await answered(correct(file, { row: whole.row, place, field: '', was: value, now }))
 						if (!outcome.ok) return setTrouble(outcome.message)
 					}
 					onClose()

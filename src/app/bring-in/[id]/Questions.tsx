@@ -4,6 +4,7 @@ import { answerFile, setKind, setReading } from '@/app/acts/bringIn'
 import type { FileKind } from '@/intake/kinds'
 import type { Reading } from '@/intake/reading'
 import type { Outcome } from '@/runs/outcome'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { useAwake } from '@/ui/useAwake'
@@ -54,7 +55,7 @@ export function Questions({ id, asked }: { id: number; asked: Asked[] }) {
 									disabled={busy || !awake}
 									onClick={() =>
 										start(async () => {
-											const outcome = await set(setting)
+											const outcome = await answered(set(setting))
 											setTrouble(outcome.ok ? '' : outcome.message)
 										})
 									}

@@ -5,6 +5,7 @@ import { correct, leaveOut } from '@/app/acts/bringIn'
 import type { Outcome } from '@/runs/outcome'
 import type { Alike, KeptRefusal } from '@/store/outcomes'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
 import { inputLook, TextField } from '@/ui/Field'
 import { type Head, Heads } from '@/ui/Heads'
@@ -54,7 +55,7 @@ export function Refused({ id, count, rows, page, pages, alike, home, orders }: P
 	const [leaving, setLeaving] = useState<number[] | null>(null)
 	const does = (work: () => Promise<Outcome>) =>
 		start(async () => {
-			const outcome = await work()
+			const outcome = await answered(work())
 			setTrouble(outcome.ok ? '' : outcome.message)
 		})
 	const set = (row: number, place: number, was: string, now: string, field = '') =>

@@ -3,6 +3,7 @@ import { useState, useTransition } from 'react'
 import { columnsTaken } from '@/app/acts/papers'
 import type { OwnType } from '@/core/ownFields'
 import type { SheetWay } from '@/core/paperKind'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -62,9 +63,11 @@ export function TakeColumns({ id, way, columns }: { id: number; way: SheetWay | 
 				disabled={busy || !awake || many === 0}
 				onClick={() =>
 					start(async () => {
-						const outcome = await columnsTaken(
-							id,
-							Object.entries(taken).map(([place, one]) => ({ place: Number(place), ...one })),
+						const outcome = await answered(
+							columnsTaken(
+								id,
+								Object.entries(taken).map(([place, one]) => ({ place: Number(place), ...one })),
+							),
 						)
 						setTrouble(outcome.ok ? '' : outcome.message)
 					})

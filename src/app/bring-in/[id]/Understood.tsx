@@ -8,6 +8,7 @@ import type { FileKind } from '@/intake/kinds'
 import { type Decided, discountForms, type QuestionName, type Reading } from '@/intake/reading'
 import type { FieldView } from '@/runs/bringIn/view'
 import type { Outcome } from '@/runs/outcome'
+import { answered } from '@/ui/answered'
 import { Chip } from '@/ui/Chip'
 import { inputLook } from '@/ui/Field'
 import { type Head, Heads } from '@/ui/Heads'
@@ -56,7 +57,7 @@ export function Understood({ id, reading, kinds, fields, choices, decided, fixed
 	const [busy, start] = useTransition()
 	const does = (work: () => Promise<Outcome>) =>
 		start(async () => {
-			const outcome = await work()
+			const outcome = await answered(work())
 			setTrouble(outcome.ok ? '' : outcome.message)
 		})
 	const change = (part: Partial<Reading>) => does(() => setReading(id, part))

@@ -6,6 +6,7 @@ import { dayText } from '@/core/calendar'
 import { formatAmount } from '@/core/format'
 import type { AcceptView } from '@/runs/papers/accept'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -36,11 +37,13 @@ export function AcceptAsk({
 					event.preventDefault()
 					const form = new FormData(event.currentTarget)
 					start(async () => {
-						const outcome = await acceptLines(id, {
-							lines: form.getAll('line').map(Number),
-							number: String(form.get('number') ?? ''),
-							reason: String(form.get('reason') ?? ''),
-						})
+						const outcome = await answered(
+							acceptLines(id, {
+								lines: form.getAll('line').map(Number),
+								number: String(form.get('number') ?? ''),
+								reason: String(form.get('reason') ?? ''),
+							}),
+						)
 						if (outcome.ok) {
 							onClose()
 							router.push(`/orders/${outcome.id}`)

@@ -5,6 +5,7 @@ import { credit, makeVoid } from '@/app/acts/document'
 import { ChangeAsk } from '@/app/documents/ChangeAsk'
 import { usePanel } from '@/app/documents/Panel'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { inputLook, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -35,16 +36,18 @@ export function Correct({ id, number, lines, freight, mayCredit, mayVoid, mayRev
 		setTrouble('')
 	}
 	const startCredit = async (form: FormData) => {
-		const outcome = await credit(id, {
-			lines: lines.map((_, line) => ({ line, quantity: String(form.get(`quantity${line}`) || '0') })),
-			freight: form.get('freight') === 'on',
-			reason: String(form.get('reason') ?? ''),
-		})
+		const outcome = await answered(
+			credit(id, {
+				lines: lines.map((_, line) => ({ line, quantity: String(form.get(`quantity${line}`) || '0') })),
+				freight: form.get('freight') === 'on',
+				reason: String(form.get('reason') ?? ''),
+			}),
+		)
 		if (outcome.ok && outcome.id) router.push(`/runs/${outcome.id}`)
 		else if (!outcome.ok) setTrouble(outcome.message)
 	}
 	const startVoid = async (form: FormData) => {
-		const outcome = await makeVoid(id, String(form.get('reason') ?? ''))
+		const outcome = await answered(makeVoid(id, String(form.get('reason') ?? '')))
 		if (outcome.ok) leave()
 		else setTrouble(outcome.message)
 	}

@@ -6,6 +6,7 @@ import { MakePaper } from '@/app/papers/MakePaper'
 import { ReasonAsk } from '@/app/papers/ReasonAsk'
 import type { PaperFacts } from '@/runs/papers/facts'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
@@ -21,14 +22,14 @@ export function PaperActs({ id, number, email, open, alone, place, record, kind,
 	const router = useRouter()
 	const issue = (how: 'send' | 'file') =>
 		start(async () => {
-			const outcome = await issuePaper(id, how)
+			const outcome = await answered(issuePaper(id, how))
 			setSaid({ ok: outcome.ok, words: outcome.ok ? (outcome.words ?? '') : outcome.message })
 			// Its file is made a moment later, by the runner.
 			if (outcome.ok) for (const ms of [700, 1800, 4000]) window.setTimeout(() => router.refresh(), ms)
 		})
 	const file = (only: boolean) =>
 		start(async () => {
-			const outcome = await fileOrSend(id, only)
+			const outcome = await answered(fileOrSend(id, only))
 			if (!outcome.ok) setSaid({ ok: false, words: outcome.message })
 		})
 	const mayAccept = accept !== null && accept.why === '' && accept.lines.some(({ order }) => order === null)

@@ -24,6 +24,7 @@ import type { Layout, Piece, PieceType } from '@/layout/schema'
 import { fieldsOf } from '@/layout/values'
 import type { Outcome } from '@/runs/outcome'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
 import { KeyHint } from '@/ui/KeyHint'
@@ -78,7 +79,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 	const elsewhere = async (work: () => Promise<Outcome>): Promise<boolean> => {
 		await saving.settled()
 		adopt.current = true
-		const outcome = await work()
+		const outcome = await answered(work())
 		if (!outcome.ok) adopt.current = false
 		setTrouble(outcome.ok ? '' : outcome.message)
 		return outcome.ok
@@ -407,7 +408,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 				<Button
 					kind="grave"
 					onClick={async () => {
-						const gone = await elsewhere(() => throwLayoutAway(row.id))
+						const gone = await answered(elsewhere(() => throwLayoutAway(row.id)))
 						setAsking(null)
 						if (gone && row.version === 0) router.push('/layouts')
 					}}
@@ -419,7 +420,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 				<form
 					className="flex items-end gap-2"
 					action={async (form) => {
-						const outcome = await renameALayout(row.id, String(form.get('name') ?? ''))
+						const outcome = await answered(renameALayout(row.id, String(form.get('name') ?? '')))
 						setTrouble(outcome.ok ? '' : outcome.message)
 						setAsking(null)
 					}}
@@ -447,7 +448,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 						kind="main"
 						onClick={async () => {
 							await saving.settled()
-							const outcome = await sendTrial(row.id, paper)
+							const outcome = await answered(sendTrial(row.id, paper))
 							setTold(outcome.ok ? (outcome.words ?? '') : outcome.message)
 						}}
 					>

@@ -3,6 +3,7 @@ import { useEffect, useState, useTransition } from 'react'
 import { setHowPapersLeave } from '@/app/acts/layouts'
 import { type Beside, besideNames, besides, type Leaving, type Part } from '@/layout/leaving'
 import type { NamesSeen } from '@/runs/leaving'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { inputLook, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -154,7 +155,7 @@ export function LeavingForm({ kind, nouns, kept, fields, seen: first }: Props) {
 					disabled={saving}
 					onClick={() =>
 						start(async () => {
-							const result = await setHowPapersLeave(kind, leaving)
+							const result = await answered(setHowPapersLeave(kind, leaving))
 							setOutcome({ ok: result.ok, words: result.ok ? `Saved for ${nouns}.` : result.message })
 						})
 					}

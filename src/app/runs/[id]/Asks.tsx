@@ -1,22 +1,34 @@
 'use client'
+import { useState, useTransition } from 'react'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { TextArea } from '@/ui/Field'
+import { Notice } from '@/ui/Notice'
 
-export function HoldAsk({
-	open,
-	name,
-	onClose,
-	onHold,
-}: {
-	open: boolean
+type Hold = {
 	name: string
 	onClose: () => void
-	onHold: (reason: string) => void
-}) {
+	onHold: (reason: string) => Promise<{ ok: true } | { ok: false; message: string }>
+}
+
+export function HoldAsk({ name, onClose, onHold }: Hold) {
+	const [trouble, setTrouble] = useState('')
+	const [busy, start] = useTransition()
 	return (
-		<Ask open={open} onClose={onClose} title={`Hold back what goes to ${name}`}>
-			<form className="space-y-3" action={(form) => onHold(String(form.get('reason') ?? ''))}>
+		<Ask open onClose={onClose} title={`Hold back what goes to ${name}`}>
+			<form
+				className="space-y-3"
+				onSubmit={(event) => {
+					event.preventDefault()
+					const reason = String(new FormData(event.currentTarget).get('reason') ?? '')
+					start(async () => {
+						const outcome = await answered(onHold(reason))
+						if (outcome.ok) onClose()
+						else setTrouble(outcome.message)
+					})
+				}}
+			>
 				<TextArea
 					label="Why"
 					name="reason"
@@ -30,7 +42,8 @@ export function HoldAsk({
 						event.currentTarget.form?.requestSubmit()
 					}}
 				/>
-				<Button kind="main" type="submit">
+				{trouble && <Notice tone="stop">{trouble}</Notice>}
+				<Button kind="main" type="submit" disabled={busy}>
 					Hold it back
 				</Button>
 			</form>

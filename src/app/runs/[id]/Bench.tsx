@@ -12,6 +12,7 @@ import type { DocumentKind } from '@/kinds/kind'
 import type { BenchView } from '@/runs/benchView'
 import type { NextAct, Stage, Strip } from '@/runs/tally'
 import { isGoing, type Job } from '@/store/jobState'
+import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
@@ -57,6 +58,8 @@ type Props = {
 	version: string
 	/** Home currency; others are named in the list. */
 	home: string
+	/** The record's latest event as the page was read. */
+	seen: number
 	/** Trial prints that are here, with the day that each goes. */
 	trials: Trial[]
 }
@@ -76,6 +79,7 @@ export function Bench(props: Props) {
 	const [tab, setTab] = useState<PanelTab>('paper')
 	const [asking, setAsking] = useState<Asking>(null)
 	const [trouble, setTrouble] = useState('')
+	const [changed, setChanged] = useState('')
 	const [busy, start] = useTransition()
 	useEffect(() => {
 		const wanted = query()
@@ -110,7 +114,7 @@ export function Bench(props: Props) {
 	const act = useCallback(
 		(work: () => Promise<{ ok: true } | { ok: false; message: string }>) =>
 			start(async () => {
-				const outcome = await work()
+				const outcome = await answered(work())
 				setTrouble(outcome.ok ? '' : outcome.message)
 			}),
 		[],
@@ -138,11 +142,21 @@ export function Bench(props: Props) {
 	const openChange = () => onDraft('change')
 	const openDivide = () => view?.bills && view.lines.length > 1 && onDraft('divide')
 	const openMerge = () => view && view.beside.length > 0 && onDraft('merge')
+	/** Numbers what was in view; drafts that another changed since are named and asked about. */
+	const number = () =>
+		start(async () => {
+			const outcome = await answered(goOn(run.id, 'number', next.count, props.seen))
+			if (!outcome.ok && outcome.ask === 'changed') {
+				setTrouble('')
+				setChanged(outcome.message)
+				router.refresh()
+			} else setTrouble(outcome.ok ? '' : outcome.message)
+		})
 	const goNext = () => {
 		if (job?.state === 'paused') return act(() => resume(run.id))
 		if (busy || going || run.state !== 'open') return
-		if (next.act === 'number' || next.act === 'make')
-			act(() => goOn(run.id, next.act === 'number' ? 'number' : 'make', next.count))
+		if (next.act === 'number') number()
+		else if (next.act === 'make') act(() => goOn(run.id, 'make', next.count, props.seen))
 		else if (next.act === 'send') setAsking('send')
 		else if (next.act === 'print')
 			act(() => markPrinted(rows.filter(({ place }) => place === 'to print').map(({ id }) => id)))
@@ -281,29 +295,30 @@ export function Bench(props: Props) {
 							onChange={openChange}
 							onDivide={openDivide}
 							onMerge={openMerge}
-							onUndo={() => act(() => undo(selected.id))}
+							onUndo={() => act(() => undo(selected.id, 'latest', view.seen))}
 						/>
 					)}
 				</aside>
 			</div>
 			<KeyBar rows={rows} />
-			<HoldAsk
-				open={asking === 'hold'}
-				name={selected?.customer ?? ''}
-				onClose={() => setAsking(null)}
-				onHold={(reason) => {
-					setAsking(null)
-					if (selected) act(() => hold(selected.id, reason))
-				}}
-			/>
-			{view && (
-				<ChangeAsk
-					key={`${view.document.id} ${props.version}`}
-					open={asking === 'change'}
-					view={view}
+			{view && asking === 'hold' && (
+				<HoldAsk
+					name={view.document.customer_name}
 					onClose={() => setAsking(null)}
+					onHold={(reason) => hold(view.document.id, reason, view.seen)}
 				/>
 			)}
+			{view && (
+				<ChangeAsk key={view.document.id} open={asking === 'change'} view={view} onClose={() => setAsking(null)} />
+			)}
+			<SureAsk
+				open={changed !== ''}
+				title="Number them as they are now?"
+				words={`${changed} Nothing was numbered. Look at them first, or number all as they are now.`}
+				yes={props.toNumber || 'Number them'}
+				onClose={() => setChanged('')}
+				onYes={number}
+			/>
 			{view && asking === 'divide' && (
 				<DivideAsk
 					view={view}
@@ -326,7 +341,7 @@ export function Bench(props: Props) {
 				}
 				yes={`Send ${counted(props.byMail, run.words.noun, run.words.nouns)}`}
 				onClose={() => setAsking(null)}
-				onYes={() => act(() => goOn(run.id, 'send', next.count))}
+				onYes={() => act(() => goOn(run.id, 'send', next.count, props.seen))}
 			/>
 			<SureAsk
 				open={asking === 'close'}

@@ -1,6 +1,6 @@
 'use client'
-import { useState } from 'react'
 import { divide, merge } from '@/app/acts/document'
+import { useSeen } from '@/app/documents/useSeen'
 import { formatMinor } from '@/core/format'
 import type { PanelView } from '@/runs/panel'
 import { Ask } from '@/ui/Ask'
@@ -12,16 +12,21 @@ type Props = { view: PanelView; onClose: () => void }
 
 /** Which lines leave a draft, and whether to an invoice of their own or to the next run. */
 export function DivideAsk({ view, onClose, onDone }: Props & { onDone: (id?: number) => void }) {
-	const [trouble, setTrouble] = useState('')
-	const { document, lines } = view
+	const { opened, trouble, now, keep: kept } = useSeen(view)
+	const { document, lines } = opened
 	const keep = async (form: FormData) => {
-		const outcome = await divide(document.id, {
-			lines: lines.flatMap((_, line) => (form.get(`line${line}`) === 'on' ? [line] : [])),
-			to: form.get('to'),
-			reason: String(form.get('reason') ?? ''),
-		})
+		const { outcome } = await kept((seen) =>
+			divide(
+				document.id,
+				{
+					lines: lines.flatMap((_, line) => (form.get(`line${line}`) === 'on' ? [line] : [])),
+					to: form.get('to'),
+					reason: String(form.get('reason') ?? ''),
+				},
+				seen,
+			),
+		)
 		if (outcome.ok) onDone(outcome.id)
-		else setTrouble(outcome.message)
 	}
 	return (
 		<Ask open onClose={onClose} title={`Divide the invoice to ${document.customer_name}`} wide>
@@ -36,7 +41,7 @@ export function DivideAsk({ view, onClose, onDone }: Props & { onDone: (id?: num
 					<legend className="mb-1 text-sm font-semibold">Lines that leave it</legend>
 					{lines.map((line, index) => (
 						<label
-							key={index}
+							key={`${line.order} ${index} ${line.description}`}
 							className="grid grid-cols-[auto_100px_minmax(0,1fr)_90px] items-center gap-2.5 border-b border-rule-soft py-1"
 						>
 							<input
@@ -65,6 +70,9 @@ export function DivideAsk({ view, onClose, onDone }: Props & { onDone: (id?: num
 				</fieldset>
 				<TextField label="Why" name="reason" required help="Kept with both, and shown in the tally" />
 				{trouble && <Notice tone="stop">{trouble}</Notice>}
+				{now && now.document.number === null && (
+					<p className="text-mute">Above it stands as it is now. Choose again, and do it once more.</p>
+				)}
 				<div className="flex gap-2">
 					<Button kind="main" type="submit">
 						Divide it
@@ -78,15 +86,13 @@ export function DivideAsk({ view, onClose, onDone }: Props & { onDone: (id?: num
 
 /** Which other draft to the same customer is put on this one. */
 export function MergeAsk({ view, onClose }: Props) {
-	const [trouble, setTrouble] = useState('')
-	const { document, beside } = view
+	const { opened, trouble, now, keep: kept } = useSeen(view)
+	const { document, beside } = opened
 	const keep = async (form: FormData) => {
-		const outcome = await merge(document.id, {
-			other: Number(form.get('other')),
-			reason: String(form.get('reason') ?? ''),
-		})
+		const { outcome } = await kept((seen) =>
+			merge(document.id, { other: Number(form.get('other')), reason: String(form.get('reason') ?? '') }, seen),
+		)
 		if (outcome.ok) onClose()
-		else setTrouble(outcome.message)
 	}
 	return (
 		<Ask open onClose={onClose} title={`Put another draft on the invoice to ${document.customer_name}`}>
@@ -117,6 +123,9 @@ export function MergeAsk({ view, onClose }: Props) {
 				</fieldset>
 				<TextField label="Why" name="reason" required help="Kept with the invoice" />
 				{trouble && <Notice tone="stop">{trouble}</Notice>}
+				{now && now.document.number === null && (
+					<p className="text-mute">Above it stands as it is now. Choose again, and do it once more.</p>
+				)}
 				<div className="flex gap-2">
 					<Button kind="main" type="submit">
 						Put them together

@@ -4,6 +4,7 @@ import { sourceTotal } from '@/app/acts/run'
 import { formatMinor } from '@/core/format'
 import type { GapRow, Stage, Strip } from '@/runs/tally'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -232,7 +233,7 @@ function SourceAsk({
 			<form
 				className="space-y-3"
 				action={async (form) => {
-					const outcome = await sourceTotal(runId, strip.currency, String(form.get('total') ?? ''))
+					const outcome = await answered(sourceTotal(runId, strip.currency, String(form.get('total') ?? '')))
 					if (outcome.ok) onClose()
 					else setTrouble(outcome.message)
 				}}

@@ -77,6 +77,8 @@ export default async function RunPage({ params }: Props) {
 	const { books: own } = await reading()
 	const run = readRun(own, idOf((await params).id))
 	if (!run) notFound()
+	// Read before the drafts: what happens meanwhile is then after what is in view.
+	const seen = latestEventId(own)
 	const groups = runGroups(own, run.id)
 	const rows = benchRows(own, run.id, withPage)
 	const next = nextAct(groups)
@@ -106,7 +108,8 @@ export default async function RunPage({ params }: Props) {
 			job={latestJob(own, run.id)}
 			mail={readSettings(own).mail.mode}
 			byMail={countAt(groups, 'made', 'waiting')}
-			version={`${latestEventId(own)} ${groups.map(({ place, documents, net }) => `${place} ${documents} ${net}`).join()}`}
+			seen={seen}
+			version={`${seen} ${groups.map(({ place, documents, net }) => `${place} ${documents} ${net}`).join()}`}
 			home={readCompany(own)?.currency ?? ''}
 			trials={trialsOf(own, run.id)}
 		/>

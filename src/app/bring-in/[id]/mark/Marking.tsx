@@ -11,6 +11,7 @@ import type { Marked, Picked } from '@/intake/formats/report/pointing'
 import { markRows, wrapKeys } from '@/intake/formats/report/rowMarking'
 import { type FileKind, fieldsFor } from '@/intake/kinds'
 import { mostSaid, readingOfMarks, tryMarks } from '@/intake/tryMarks'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { KeyHint } from '@/ui/KeyHint'
 import { Notice } from '@/ui/Notice'
@@ -113,17 +114,19 @@ export function Marking({ id, name, text, whole, shown, first, was, kind: firstK
 	const read = () =>
 		start(async () => {
 			const { format, settings, headRow, head, lineFrom, columns } = readingOfMarks(marks, kind, own)
-			const outcome = await setMarks(id, was, {
-				kind,
-				format,
-				settings,
-				headRow,
-				head,
-				lineFrom,
-				columns,
-				groups: [],
-				guessed: [],
-			})
+			const outcome = await answered(
+				setMarks(id, was, {
+					kind,
+					format,
+					settings,
+					headRow,
+					head,
+					lineFrom,
+					columns,
+					groups: [],
+					guessed: [],
+				}),
+			)
 			if (!outcome.ok) return setTrouble(outcome.message)
 			router.push(`/bring-in/${id}`)
 		})

@@ -2,6 +2,7 @@
 import { useState, useTransition } from 'react'
 import { changeReader } from '@/app/acts/bringIn'
 import { discountForms, type Reading } from '@/intake/reading'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { Choice, inputLook, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
@@ -39,16 +40,18 @@ export function ReaderForm({ id, name: before, version, reading, fields }: Props
 		start(async () => {
 			const { ours, to } = reading
 			const given = Object.fromEntries(Object.entries(defaults).filter(([, value]) => value.trim() !== ''))
-			const outcome = await changeReader(id, version, {
-				name,
-				columns,
-				defaults: given,
-				days,
-				decimal,
-				...forms,
-				ours,
-				to,
-			})
+			const outcome = await answered(
+				changeReader(id, version, {
+					name,
+					columns,
+					defaults: given,
+					days,
+					decimal,
+					...forms,
+					ours,
+					to,
+				}),
+			)
 			setTold({ ok: outcome.ok, words: outcome.ok ? (outcome.words ?? 'Saved.') : outcome.message })
 		})
 	return (

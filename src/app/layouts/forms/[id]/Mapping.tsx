@@ -14,6 +14,7 @@ import type { Of } from '@/layout/fields'
 import { recordOf } from '@/layout/fields'
 import { fieldsOf } from '@/layout/values'
 import { Ask } from '@/ui/Ask'
+import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
 import { KeyHint } from '@/ui/KeyHint'
 import { Notice } from '@/ui/Notice'
@@ -122,7 +123,7 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 	}
 	const make = async () => {
 		await settled()
-		const outcome = await makeLayoutOfForm(row.id)
+		const outcome = await answered(makeLayoutOfForm(row.id))
 		setAsking(null)
 		if (outcome.ok) router.push(`/layouts/${outcome.id}`)
 		else setTrouble(outcome.message)

@@ -2,6 +2,7 @@
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { putFormAway } from '@/app/acts/forms'
+import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 
@@ -14,7 +15,7 @@ export function PutAway({ id }: { id: number }) {
 			{trouble && <Notice tone="stop">{trouble}</Notice>}
 			<Button
 				onClick={async () => {
-					const outcome = await putFormAway(id)
+					const outcome = await answered(putFormAway(id))
 					if (outcome.ok) router.push('/layouts')
 					else setTrouble(outcome.message)
 				}}
