@@ -96,6 +96,7 @@ export async function bundle() {
 		fileWorker: 'src/runner/fileWorker.ts',
 		sheetWriter: 'src/runner/sheetWriter.ts',
 		formWorker: 'src/runner/formWorker.ts',
+		pictureWorker: 'src/runner/pictureWorker.ts',
 		practice: 'src/runner/practice.ts',
 		tally: 'src/cli/main.ts',
 		demo: 'src/cli/demo.ts',

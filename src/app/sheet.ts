@@ -1,6 +1,7 @@
 import writeXlsx from 'write-excel-file/node'
 import { amountText, minorDigits } from '@/core/currency'
 import { csvFile } from './csv'
+import { fileAnswer } from './fileAnswer'
 
 /** An amount in minor units, written with its currency's digits. */
 export type Money = { minor: number; currency: string }
@@ -24,10 +25,8 @@ export async function sheetFile({ name, head, rows }: Sheet, as: string | undefi
 		[head.map((value) => ({ value, fontWeight: 'bold' as const })), ...rows.map((row) => row.map(cell))],
 		{ columns: head.map((_, column) => ({ width: width(column) })), sheet: name.slice(0, 31) },
 	).toBuffer()
-	return new Response(new Uint8Array(sheet), {
-		headers: {
-			'content-type': 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-			'content-disposition': `attachment; filename="${name}.xlsx"`,
-		},
+	return fileAnswer(sheet, {
+		type: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+		name: `${name}.xlsx`,
 	})
 }

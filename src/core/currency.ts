@@ -38,7 +38,7 @@ export function parseAmount(value: unknown, currency: string, path: string): big
 }
 
 /** The most that one amount can be, in minor units: sums of several are still held exactly by a number. */
-const mostMinor = 1_000_000_000_000_000n
+const mostMinor = 999_999_999_999_999n
 /** Whether an amount is more than can be kept. */
 export const isTooMuch = (minor: bigint): boolean => minor > mostMinor || minor < -mostMinor
 

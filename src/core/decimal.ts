@@ -13,21 +13,30 @@ const powers = Array.from({ length: 40 }, (_, n) => 10n ** BigInt(n))
 /** 10 to the power n, for 0 ≤ n < 40. */
 export const pow10 = (n: number): bigint => powers[n] ?? 10n ** BigInt(n)
 
+/** Digits before the mark that a figure may have; what comes to more is no quantity, price or amount, but a code in the wrong place. */
+export const mostDigits = 15
+/** A text that is longer is no figure, and is not looked at. */
+const longest = 200
+const shown = (text: string): string => (text.length > 40 ? `${text.slice(0, 40)}…` : text)
+
 /**
- * Reads "12.50", "-3" or a whole JSON number. Refused at `path`: anything else, a binary fraction, and more than
- * `maxScale` decimals that are not zero.
+ * Reads "12.50", "-3" or a whole JSON number. Refused at `path`: anything else, a binary fraction, more than `mostDigits` digits before the
+ * mark, and more than `maxScale` decimals that are not zero.
  */
 export function parseDecimal(value: unknown, path: string, maxScale: number): Decimal {
 	const text = typeof value === 'number' && Number.isSafeInteger(value) ? String(value) : value
 	if (typeof text !== 'string') {
 		return refuse(path, `${JSON.stringify(value) ?? 'Nothing'} is not a decimal. Write it as text, such as "12.50".`)
 	}
-	const match = pattern.exec(text.trim())
-	if (!match) return refuse(path, `"${text}" is not a number. Write digits with a point for decimals, such as 12.50.`)
+	const match = text.length > longest ? null : pattern.exec(text.trim())
+	if (!match)
+		return refuse(path, `"${shown(text)}" is not a number. Write digits with a point for decimals, such as 12.50.`)
 	const decimals = (match[3] ?? '').replace(/0+$/, '')
 	if (decimals.length > maxScale) {
-		return refuse(path, `"${text}" has ${decimals.length} decimals; at most ${maxScale} are kept here.`)
+		return refuse(path, `"${shown(text)}" has ${decimals.length} decimals; at most ${maxScale} are kept here.`)
 	}
+	if ((match[2] ?? '').replace(/^0+/, '').length > mostDigits)
+		return refuse(path, `"${shown(text)}" has more than ${mostDigits} digits before the mark. Correct it.`)
 	const units = BigInt((match[2] ?? '0') + decimals)
 	return { units: match[1] === '-' ? -units : units, scale: decimals.length }
 }

@@ -10,6 +10,7 @@ import { fileName } from './fileName'
 import { formatAmount } from './format'
 import { type PriceInput, price } from './price'
 import { readDay } from './readDay'
+import { attempt } from './refusal'
 import { countYear, registerNumber } from './register'
 import { working } from './working'
 
@@ -19,7 +20,7 @@ const figure = (text: string, mark: DecimalMark) => {
 }
 
 const day = fc.integer({ min: -20_000, max: 40_000 }).map((days) => addDays('2000-01-01', days))
-const minor = fc.bigInt({ min: -(10n ** 18n), max: 10n ** 18n })
+const minor = fc.bigInt({ min: 1n - 10n ** 15n, max: 10n ** 15n - 1n })
 
 describe('exact decimals', () => {
 	test('what is written is read back the same, in every currency', () => {
@@ -233,4 +234,15 @@ test('a register’s numbers are all different, over the years too', () => {
 			},
 		),
 	)
+})
+
+test('a figure has at most fifteen digits before the mark, however long what is given; it is refused at once', () => {
+	const refusal = (text: string) => {
+		const read = attempt(() => parseDecimal(text, 'quantity', 6))
+		return read.ok ? 'taken' : read.refusal.message
+	}
+	expect(refusal('9'.repeat(15))).toBe('taken')
+	expect(refusal(`000${'9'.repeat(15)}.50`)).toBe('taken')
+	expect(refusal('4006381333931000')).toContain('more than 15 digits')
+	expect(refusal('9'.repeat(9_000_000)).length).toBeLessThan(200)
 })

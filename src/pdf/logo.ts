@@ -2,6 +2,7 @@ import { deflateSync, inflateSync } from 'node:zlib'
 import PNG from 'png-js'
 import type { Result } from '@/core/refusal'
 import type { PdfDict, PdfObject } from './objects'
+import { svgFault } from './svgBounds'
 
 /** A logo made ready once, to be put into many documents. */
 export type Logo = {
@@ -164,6 +165,8 @@ async function readSvg(svg: string, sha256: string, kept: boolean): Promise<Resu
 			'The SVG holds text, pictures, gradients, styles or filters. Turn text into paths and use plain colours, or choose a PNG.',
 		)
 	}
+	const fault = svgFault(svg, kept)
+	if (fault) return refused(fault)
 	const [width, height] = size
 	// Loaded where an SVG is drawn: it takes longer than many papers.
 	const [{ default: PDFDocument }, { default: SVGtoPDF }] = await Promise.all([

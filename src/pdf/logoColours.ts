@@ -39,7 +39,7 @@ function svgColours(svg: string): Map<string, number> {
 /** Counts of the colours of a PNG, each to the nearest sixteenth, so that edges that were smoothed fall together. */
 async function pngColours(bytes: Buffer): Promise<Map<string, number>> {
 	const png = new PNG(bytes)
-	inflateSync(Buffer.from(png.imgData))
+	inflateSync(Buffer.from(png.imgData), { maxOutputLength: 40_000_000 })
 	const pixels = await new Promise<Uint8Array>((resolve) => png.decode(resolve))
 	const counts = new Map<string, number>()
 	const nearest = (value: number) =>

@@ -3,9 +3,12 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { deflateSync } from 'node:zlib'
-import { expect, test } from 'vitest'
+import { describe, expect, test } from 'vitest'
+import { pictureFault, pictureFaults } from '@/runs/fence'
+import { bundle } from '../../scripts/setup.mjs'
 import { pdfText } from '../../tests/browser/pdf'
 import { artOf, made as makeDocument } from '../../tests/looks'
+import { png as pngOf, pngWith } from '../../tests/pngs'
 import { invoice } from '../../tests/support'
 import { metrics, unprintable } from './fontKit'
 import { readLogo } from './logo'
@@ -213,4 +216,58 @@ test('a logo that the books took by earlier rules is still drawn, so that papers
 	)
 	expect((await readLogo('image/svg+xml', styled, 'x')).ok).toBe(false)
 	expect((await readLogo('image/svg+xml', styled, 'x', true)).ok).toBe(true)
+})
+
+describe('an SVG made to do harm is refused before anything draws it', () => {
+	const nested = (levels: number, times: number) =>
+		`<svg viewBox="0 0 9 9"><defs><g id="a0"><path d="M0 0h9v9z"/></g>${Array.from(
+			{ length: levels },
+			(_, level) => `<g id="a${level + 1}">${`<use href="#a${level}"/>`.repeat(times)}</g>`,
+		).join('')}</defs><use href="#a${levels}"/></svg>`
+	const read = (svg: string, kept: boolean) => readLogo('image/svg+xml', Buffer.from(svg), 'x', kept)
+	const refusal = async (svg: string, kept = false) => {
+		const from = performance.now()
+		const result = await read(svg, kept)
+		expect(performance.now() - from).toBeLessThan(3000)
+		return result.ok ? 'taken' : result.refusal.message
+	}
+	test('references within references, also in a picture of before', async () => {
+		expect(await refusal(nested(30, 10))).toContain('SVG holds')
+		expect(await refusal(nested(30, 10), true)).toContain('shapes by its references')
+		expect(await refusal(nested(2, 3), true)).toBe('taken')
+		expect(await refusal('<svg viewBox="0 0 9 9"><g id="a"><use href="#a"/></g></svg>', true)).toContain(
+			'shapes by its references',
+		)
+	})
+	test('too many elements, too deep, too long, of kinds that are not named', async () => {
+		const around = (inner: string) => `<svg viewBox="0 0 9 9">${inner}</svg>`
+		expect(await refusal(around('<path d="M0 0"/>'.repeat(30_000)))).toContain('elements')
+		expect(await refusal(around('<g>'.repeat(5000) + '</g>'.repeat(5000)))).toContain('nested')
+		expect(await refusal(around(`<path d="${'M0 0'.repeat(300_000)}"/>`))).toContain('over 1 MB')
+		expect(await refusal(around('<hatch/>'))).toContain('<hatch>')
+		expect(await refusal(around('<tspan/>'), true)).toContain('<tspan>')
+		expect(await refusal(around('<inkscape:grid><inkscape:odd/></inkscape:grid><path d="M0 0h9v9z"/>'))).toBe('taken')
+	})
+})
+
+test('a picture is read in a thread of its own: one that takes all the time or room there is ends alone', {
+	timeout: 40_000,
+}, async () => {
+	await bundle()
+	expect(await pictureFault('image/svg+xml', readFileSync('demo/logo.svg'))).toBe('')
+	expect(await pictureFault('image/png', pngOf(2, 2, [9, 9, 9]))).toBe('')
+	// A few kilobytes that unpack to gigabytes: by the size that its head says, and by a head that lies.
+	const bomb = deflateSync(Buffer.alloc(100_000_000))
+	expect(await pictureFault('image/png', pngWith(30_000, 30_000, bomb))).toContain('30000 × 30000')
+	expect(await pictureFault('image/png', pngWith(100, 100, bomb))).toContain('cannot be read')
+	// One whose reading does not end: the web goes on, and hears why within seconds.
+	const endless = `<svg viewBox="0 0 9 9"><path stroke="#000" d="${'M0 0C1 1 2 2 3 3'.repeat(60_000)}"/></svg>`
+	const from = performance.now()
+	await pictureFault('image/svg+xml', Buffer.from(endless))
+	expect(performance.now() - from).toBeLessThan(8000)
+	const many = await pictureFaults([
+		{ type: 'image/png', bytes: pngOf(2, 2, [9, 9, 9]) },
+		{ type: 'image/png', bytes: Buffer.from('x') },
+	])
+	expect(many).toEqual(['', expect.stringContaining('cannot be read')])
 })

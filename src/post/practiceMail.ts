@@ -64,6 +64,9 @@ export function arrivalOf(db: Database.Database, messageId: string): Arrival | n
 	)
 }
 
+/** Bytes of a message that the practice server takes. */
+const most = 30_000_000
+
 /**
  * A mail server on this machine that takes every message and sends none on. Addresses whose name begins with "refuse" are
  * answered with 550, so that refusals can be practised.
@@ -77,15 +80,27 @@ export function practiceServer(db: Database.Database, now: () => string): SMTPSe
 		disabledCommands: ['AUTH', 'STARTTLS'],
 		disableReverseLookup: true,
 		banner: `North Tally practice mail, process ${process.pid}: nothing leaves this machine`,
-		size: 30_000_000,
+		size: most,
 		onRcptTo: (address, _session, done) => {
 			const refused = /^refuse/i.test(address.address)
 			done(refused ? Object.assign(new Error(`No such mailbox: ${address.address}`), { responseCode: 550 }) : null)
 		},
 		onData: (stream, session, done) => {
 			const chunks: Buffer[] = []
-			stream.on('data', (chunk: Buffer) => chunks.push(chunk))
+			let size = 0
+			stream.on('data', (chunk: Buffer) => {
+				size += chunk.length
+				// What is over the limit is heard to its end and let go of.
+				if (size <= most) chunks.push(chunk)
+				else chunks.length = 0
+			})
 			stream.on('end', () => {
+				if (size > most)
+					return done(
+						Object.assign(new Error(`The message is over ${most / 1_000_000} MB, which is the limit here`), {
+							responseCode: 552,
+						}),
+					)
 				const raw = Buffer.concat(chunks)
 				void simpleParser(raw.subarray(0, raw.indexOf('\r\n\r\n') + 4), {
 					skipHtmlToText: true,

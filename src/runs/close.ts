@@ -1,4 +1,4 @@
-import { parseAmount, plainAmount } from '@/core/currency'
+import { isTooMuch, parseAmount, plainAmount } from '@/core/currency'
 import { attempt } from '@/core/refusal'
 import { kindOf } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
@@ -20,6 +20,7 @@ export function reportSourceTotal(books: Books, desk: Desk, runId: number, curre
 		text.trim() === '' ? null : parseAmount(plainAmount(text.replace(/\s/g, '')), currency, 'total'),
 	)
 	if (!amount.ok) return no(amount.refusal.message)
+	if (amount.value !== null && isTooMuch(amount.value)) return no('That is more than a run can come to. Correct it.')
 	return inOneStep(books, () => {
 		setSourceTotal(books, runId, currency, amount.value)
 		record(books, desk, {

@@ -13,6 +13,7 @@ import { addLayout, freeName, type LayoutRow } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
 import { allPaperKinds, kindIn } from '@/store/paperKinds'
 import { hashesIn } from './art'
+import type { Fence } from './fence'
 import { currentBody } from './layouts'
 import { no, type Outcome } from './outcome'
 
@@ -45,6 +46,7 @@ type Unpacked = { layout: Layout; pictures: { sha256: string; type: string; byte
 /** Reads such a file. Refused with the remedy: another kind of file, one that is too large or holds what does not belong, a picture that is not what its name says. */
 export async function unpackLayout(
 	bytes: Uint8Array,
+	fence: Fence = async () => [],
 ): Promise<{ ok: true; value: Unpacked } | { ok: false; message: string }> {
 	if (bytes.length > mostBytes) return no('The file is over 20 MB; a layout is not. Choose the file that was exported.')
 	let entries: Record<string, Uint8Array>
@@ -85,6 +87,8 @@ export async function unpackLayout(
 		if (createHash('sha256').update(own).digest('hex') !== sha256)
 			return no(`The picture ${name} is not the one that its name says. Export the layout again.`)
 		const type = types[ending] ?? ''
+		const [fault = ''] = await fence([{ type, bytes: own }])
+		if (fault) return no(`The picture ${name}: ${fault}`)
 		const picture = type === 'application/pdf' ? await readLetterPaper(own, sha256) : await readLogo(type, own, sha256)
 		if (!picture.ok) return no(`The picture ${name}: ${picture.refusal.message}`)
 		pictures.push({ sha256, type, bytes: own })
@@ -101,8 +105,14 @@ function kindFor(books: Books, { kind }: Layout, wanted?: KindName): KindName | 
 }
 
 /** Brings a layout in from its file, as one in the making; under another name where its own is taken. */
-export async function bringLayoutIn(books: Books, desk: Desk, bytes: Uint8Array, wanted?: KindName): Promise<Outcome> {
-	const unpacked = await unpackLayout(bytes)
+export async function bringLayoutIn(
+	books: Books,
+	desk: Desk,
+	bytes: Uint8Array,
+	wanted?: KindName,
+	fence: Fence = async () => [],
+): Promise<Outcome> {
+	const unpacked = await unpackLayout(bytes, fence)
 	if (!unpacked.ok) return unpacked
 	const { layout, pictures } = unpacked.value
 	return inOneStep(books, (): Outcome => {

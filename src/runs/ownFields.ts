@@ -15,6 +15,7 @@ import { allLayouts } from '@/store/layouts'
 import { addOwnField, allOwnFields, ownValueCount, setOwnValue, takeOwnFieldAway } from '@/store/ownFields'
 import { kindIn } from '@/store/paperKinds'
 import { readSettings } from '@/store/settings'
+import type { Fence } from './fence'
 import { currentBody, usedByWords, usesOf } from './layouts'
 import { askToLookAgain } from './mend'
 import { no, type Outcome } from './outcome'
@@ -118,18 +119,25 @@ export async function setPictures(
 	of: 'customer' | 'item',
 	key: string,
 	files: readonly PictureFile[],
+	fence: Fence = async () => [],
 ): Promise<Outcome> {
 	const field = allOwnFields(books).find((own) => own.of === of && own.key === key && own.type === 'picture')
 	if (!field) return no('There is no such field of pictures any more.')
 	if (files.length === 0) return no('Choose the pictures, each with its code as its name.')
 	const wrong: string[] = []
 	const good: { code: string; sha256: string; type: string; bytes: Buffer }[] = []
-	for (const { name, type, bytes } of files) {
+	const faults = await fence(files.filter(({ bytes }) => bytes.length <= mostBytes))
+	const looked = files.filter(({ bytes }) => bytes.length <= mostBytes)
+	for (const file of files) {
+		const { name, type, bytes } = file
+		const fault = faults[looked.indexOf(file)] ?? ''
 		const sha256 = createHash('sha256').update(bytes).digest('hex')
 		const read =
 			bytes.length > mostBytes
 				? ({ ok: false, refusal: { path: 'picture', message: 'It is over 2 MB; make it smaller.' } } as const)
-				: await readLogo(type, bytes, sha256)
+				: fault
+					? ({ ok: false, refusal: { path: 'picture', message: fault } } as const)
+					: await readLogo(type, bytes, sha256)
 		if (read.ok) good.push({ code: name.replace(/\.[^.]+$/, ''), sha256, type, bytes })
 		else wrong.push(`${name}: ${read.refusal.message.replace(/^The logo/, 'It')}`)
 	}

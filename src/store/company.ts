@@ -1,5 +1,6 @@
 import { createHash } from 'node:crypto'
 import { z } from 'zod'
+import { isMailbox } from '@/core/addresses'
 import { currencyCode } from '@/core/currency'
 import { languages } from '@/layout/languages'
 import { type Books, inOneStep } from './books'
@@ -10,7 +11,13 @@ export const companySchema = z.object({
 	address: z.string().trim(),
 	country: z.string().trim(),
 	tax_number: z.string().trim(),
-	email: z.string().trim(),
+	email: z
+		.string()
+		.trim()
+		.refine(
+			(text) => text === '' || isMailbox(text),
+			'The firm’s email is one address, such as post@yourfirm.example.',
+		),
 	phone: z.string().trim(),
 	bank: z.string().trim(),
 	currency: currencyCode,

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { areMailboxes } from '@/core/addresses'
+import { areMailboxes, isMailbox } from '@/core/addresses'
 import { numberings } from '@/core/numbering'
 import { leavingSchema } from '@/layout/leaving'
 import { type Books, inOneStep } from './books'
@@ -16,7 +16,13 @@ export const mailSchema = z.object({
 	secure: z.boolean(),
 	user: z.string().trim(),
 	password: z.string(),
-	sender: z.string().trim(),
+	sender: z
+		.string()
+		.trim()
+		.refine(
+			(text) => text === '' || isMailbox(text),
+			'The sender is one email address, such as post@yourfirm.example.',
+		),
 	/** Where answers go, and who gets a copy of everything unseen; empty for none. */
 	replyTo: z.string().trim().refine(areMailboxes, 'Answers go to an email address.').default(''),
 	bcc: z.string().trim().refine(areMailboxes, 'Unseen copies go to email addresses with commas between.').default(''),

@@ -3,7 +3,7 @@ import { cpSync, existsSync, mkdtempSync, rmSync, statSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
-import { test as base, type Page } from '@playwright/test'
+import { test as base, expect, type Page } from '@playwright/test'
 
 export const root = process.env.NORTH_TALLY_ROOT ?? resolve(import.meta.dirname, '../..')
 
@@ -110,6 +110,13 @@ export const testWith = (mode: 'demo' | 'real') =>
 				await awake(page)
 				return answer
 			}
+			// A page that its own policy hinders, or that breaks, is a fault also where the test does not look.
+			const faults: string[] = []
+			page.on('pageerror', (error) => faults.push(error.message))
+			page.on('console', (message) => {
+				if (/Content Security Policy|Refused to/.test(message.text())) faults.push(message.text())
+			})
 			await use(page)
+			expect(faults).toEqual([])
 		},
 	})

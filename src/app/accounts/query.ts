@@ -1,5 +1,6 @@
 import { buckets } from '@/core/age'
 import { isDay } from '@/core/calendar'
+import { isCurrency } from '@/core/currency'
 import type { AgedRow, OwedQuery } from '@/store/accounts'
 
 /** What accounts are shown, and in what order; from the address of the page or of an export. */
@@ -20,7 +21,14 @@ const picks = [...buckets, 'credits', 'past due', 'disputed']
 export function itemsQuery(params: Record<string, string | undefined>, today: string): ItemsQuery {
 	const { asOf = '', currency = '', bucket = '', show = '', only = '', of = '' } = params
 	const pick = picks.includes(bucket) ? bucket : ''
-	return { asOf: isDay(asOf) ? asOf : today, currency, pick, words: show, only: only === 'all' ? '' : only, of }
+	return {
+		asOf: isDay(asOf) ? asOf : today,
+		currency: isCurrency(currency) ? currency : '',
+		pick,
+		words: show,
+		only: only === 'all' ? '' : only,
+		of,
+	}
 }
 
 /** The ids of the customers whose accounts an items query leaves; null for all. */

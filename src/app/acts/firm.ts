@@ -8,6 +8,7 @@ import { isOwnKind } from '@/core/paperKind'
 import { yearOf } from '@/core/register'
 import { isKindName, letterKinds } from '@/kinds'
 import { readLogo } from '@/pdf/logo'
+import { pictureFault } from '@/runs/fence'
 import { askToLookAgain } from '@/runs/mend'
 import { no } from '@/runs/outcome'
 import { inOneStep } from '@/store/books'
@@ -29,6 +30,8 @@ export const setLogo = act(z.tuple([z.instanceof(FormData)]), async ({ books, de
 	if (!(file instanceof File) || file.size === 0) return no('Choose a PNG, JPEG or SVG file.')
 	if (file.size > 1_000_000) return no('The logo is over 1 MB. Make it smaller; 600 points wide is plenty.')
 	const bytes = Buffer.from(await file.arrayBuffer())
+	const fault = await pictureFault(file.type, bytes)
+	if (fault) return no(fault)
 	const logo = await readLogo(file.type, bytes, 'new')
 	if (!logo.ok) return no(logo.refusal.message)
 	saveLogo(books, desk, { type: file.type, bytes })
@@ -48,6 +51,13 @@ export const setMail = formed(
 	(fields, _form, { books }) => ({
 		...fields,
 		secure: fields.secure === 'on',
+		retry: {
+			minutes: String(fields.retryMinutes ?? '')
+				.split(/[,;\s]+/)
+				.filter(Boolean)
+				.map(Number),
+			hours: fields.retryHours,
+		},
 		password: fields.password || readSettings(books).mail.password,
 	}),
 )

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { isKindName } from '@/kinds'
 import { languages } from '@/layout/languages'
 import { leavingSchema } from '@/layout/leaving'
+import { pictureFaults } from '@/runs/fence'
 import { bringLayoutIn } from '@/runs/layoutFile'
 import {
 	bringVersionBack,
@@ -85,7 +86,13 @@ export const importLayout = act(
 		const file = form.get('file')
 		if (!(file instanceof File) || file.size === 0) return no('Choose the file of a layout, a ZIP.')
 		const wanted = String(form.get('kind') ?? '')
-		return bringLayoutIn(books, desk, new Uint8Array(await file.arrayBuffer()), isKindName(wanted) ? wanted : undefined)
+		return bringLayoutIn(
+			books,
+			desk,
+			new Uint8Array(await file.arrayBuffer()),
+			isKindName(wanted) ? wanted : undefined,
+			pictureFaults,
+		)
 	},
 	true,
 )

@@ -1,6 +1,7 @@
 'use server'
 import { z } from 'zod'
 import { ownOf, ownTypes } from '@/core/ownFields'
+import { pictureFaults } from '@/runs/fence'
 import { no } from '@/runs/outcome'
 import { dropOwnField, makeOwnField, setPictures, takePictureAway } from '@/runs/ownFields'
 import { act, formed } from './seam'
@@ -33,6 +34,7 @@ export const setOwnPictures = act(z.tuple([z.instanceof(FormData)]), async ({ bo
 				bytes: Buffer.from(await file.arrayBuffer()),
 			})),
 		),
+		pictureFaults,
 	)
 })
 export const removePicture = act(z.tuple([whose, z.string(), z.string()]), ({ books, desk }, of, code, key) =>

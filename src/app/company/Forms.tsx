@@ -141,6 +141,58 @@ export function MailForm({ mail, hasPassword }: { mail: MailSettings; hasPasswor
 						the first byte
 					</label>
 				</div>
+				<details className="text-sm" open={mail.perMinute > 0}>
+					<summary className="cursor-pointer text-plum underline">
+						What the mail server takes, and when it is tried again
+					</summary>
+					<div className="mt-3 grid grid-cols-3 gap-4">
+						<TextField
+							label="Lines at once"
+							name="lines"
+							type="number"
+							defaultValue={mail.lines}
+							min={1}
+							max={16}
+							className="figures"
+						/>
+						<TextField
+							label="Messages a line"
+							name="perLine"
+							type="number"
+							defaultValue={mail.perLine}
+							min={1}
+							max={10_000}
+							className="figures"
+							help="Then it is opened anew"
+						/>
+						<TextField
+							label="Messages a minute"
+							name="perMinute"
+							type="number"
+							defaultValue={mail.perMinute}
+							min={0}
+							className="figures"
+							help="Over all lines; 0: any number"
+						/>
+						<TextField
+							label="Tried again after minutes"
+							name="retryMinutes"
+							defaultValue={mail.retry.minutes.join(', ')}
+							className="figures"
+							help="What the server puts off; the last again and again"
+						/>
+						<TextField
+							label="For at most hours"
+							name="retryHours"
+							type="number"
+							defaultValue={mail.retry.hours}
+							min={1}
+							max={240}
+							className="figures"
+							help="Then a person decides in the Postroom"
+						/>
+					</div>
+				</details>
 			</SavedForm>
 		</div>
 	)

@@ -1,5 +1,6 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
+import { notFound } from 'next/navigation'
 import { buckets } from '@/core/age'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
@@ -23,6 +24,7 @@ export default async function ItemsPage({ searchParams }: Props) {
 	const { books: own, today } = await reading()
 	const params = await searchParams
 	const asked = itemsQuery(params, today)
+	if (params.currency && asked.currency === '') notFound()
 	const all = agedAccounts(own, asked.asOf)
 	const customers = customersOf(all, asked)
 	const totals = sumUp(customers ? all.filter(({ customer_id }) => customers.includes(customer_id)) : all)

@@ -1,5 +1,6 @@
 import { csvFile } from '@/app/csv'
-import { answering } from '@/app/reading'
+import { fileAnswer } from '@/app/fileAnswer'
+import { answering, idOf } from '@/app/reading'
 import { amountText } from '@/core/currency'
 import { printAll, printList } from '@/runs/printAll'
 
@@ -7,7 +8,7 @@ import { printAll, printList } from '@/runs/printAll'
 export const GET = answering(async ({ books: own }, request) => {
 	const { searchParams } = new URL(request.url)
 	const run = searchParams.get('run')
-	const runId = run === null ? null : Number(run)
+	const runId = run === null ? null : idOf(run)
 	if (searchParams.get('as') === 'csv') {
 		const rows = printList(own, runId).map(({ number, customer_name, day, currency, total }) => [
 			number ?? '',
@@ -20,7 +21,5 @@ export const GET = answering(async ({ books: own }, request) => {
 	}
 	const pdf = await printAll(own, runId)
 	if (!pdf) return new Response('Nothing is to be printed.', { status: 404 })
-	return new Response(new Uint8Array(pdf), {
-		headers: { 'content-type': 'application/pdf', 'content-disposition': 'inline; filename="to print.pdf"' },
-	})
+	return fileAnswer(pdf, { type: 'application/pdf', name: 'to print.pdf' })
 })

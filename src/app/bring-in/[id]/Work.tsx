@@ -1,8 +1,9 @@
 'use client'
 import { useRouter } from 'next/navigation'
-import { useEffect, useState } from 'react'
+import { useState } from 'react'
 import { stopFile } from '@/app/acts/bringIn'
 import { Button } from '@/ui/Button'
+import { useAsked } from '@/ui/useAsked'
 
 type State = { going: boolean; kind: string; done: number; total: number }
 const doing: Record<string, string> = {
@@ -16,28 +17,12 @@ const doing: Record<string, string> = {
 export function Work({ id, first }: { id: number; first: State }) {
 	const [state, setState] = useState(first)
 	const router = useRouter()
-	useEffect(() => {
-		if (!first.going) return
-		let timer = 0
-		let over = false
-		const ask = async () => {
-			try {
-				const answer = await fetch(`/api/files/${id}/state`)
-				const next: State = await answer.json()
-				if (over) return
-				setState(next)
-				if (!next.going) return router.refresh()
-			} catch {
-				// The line is broken for a moment; it is asked again.
-			}
-			timer = window.setTimeout(ask, document.hidden ? 3000 : 350)
-		}
-		timer = window.setTimeout(ask, 200)
-		return () => {
-			over = true
-			window.clearTimeout(timer)
-		}
-	}, [first.going, id, router])
+	useAsked<State>(first.going ? `/api/files/${id}/state` : null, (next) => {
+		setState(next)
+		if (next.going) return 350
+		router.refresh()
+		return null
+	})
 	if (!first.going) return null
 	const { kind, done, total } = state
 	return (

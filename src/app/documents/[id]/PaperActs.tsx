@@ -5,27 +5,36 @@ import { dropPaperDraft, fileOrSend, issuePaper } from '@/app/acts/papers'
 import { MakePaper } from '@/app/papers/MakePaper'
 import { ReasonAsk } from '@/app/papers/ReasonAsk'
 import type { PaperFacts } from '@/runs/papers/facts'
+import { isGoing, type Job } from '@/store/jobState'
 import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
+import { useAsked } from '@/ui/useAsked'
 import { useKeys } from '@/ui/useKeys'
 import { AcceptAsk } from './AcceptAsk'
 
-type Props = PaperFacts & { id: number; number: string | null; email: string }
+type Props = PaperFacts & { id: number; run: number; number: string | null; email: string }
 
 /** What is done with a paper of the firm's own kind: issued and sent, or filed; accepted; made again; dropped while it is a draft. */
-export function PaperActs({ id, number, email, open, alone, place, record, kind, gone, accept }: Props) {
+export function PaperActs({ id, run, number, email, open, alone, place, record, kind, gone, accept }: Props) {
 	const [accepting, setAccepting] = useState(false)
 	const [said, setSaid] = useState<{ ok: boolean; words: string } | null>(null)
 	const [busy, start] = useTransition()
 	const router = useRouter()
+	// Its file is made a moment later, by the runner, and may be sent after that.
+	const [making, setMaking] = useState(false)
+	useAsked<Job | null>(making ? `/api/runs/${run}/job` : null, (job) => {
+		router.refresh()
+		if (isGoing(job) && job?.state !== 'paused') return 500
+		setMaking(false)
+		return null
+	})
 	const issue = (how: 'send' | 'file') =>
 		start(async () => {
 			const outcome = await answered(issuePaper(id, how))
 			setSaid({ ok: outcome.ok, words: outcome.ok ? (outcome.words ?? '') : outcome.message })
-			// Its file is made a moment later, by the runner.
-			if (outcome.ok) for (const ms of [700, 1800, 4000]) window.setTimeout(() => router.refresh(), ms)
+			if (outcome.ok) setMaking(true)
 		})
 	const file = (only: boolean) =>
 		start(async () => {
@@ -33,7 +42,7 @@ export function PaperActs({ id, number, email, open, alone, place, record, kind,
 			if (!outcome.ok) setSaid({ ok: false, words: outcome.message })
 		})
 	const mayAccept = accept !== null && accept.why === '' && accept.lines.some(({ order }) => order === null)
-	const maySend = ['made', 'to print', 'to make', 'to read'].includes(place)
+	const maySend = ['made', 'to print', 'to read'].includes(place)
 	useKeys({
 		s: () => alone && !busy && issue('send'),
 		f: () => alone && !busy && issue('file'),
@@ -63,7 +72,7 @@ export function PaperActs({ id, number, email, open, alone, place, record, kind,
 					</Button>
 				</>
 			)}
-			{number !== null && maySend && place !== 'to make' && (
+			{number !== null && maySend && (
 				<Button disabled={busy} onClick={() => file(true)}>
 					File, do not send
 				</Button>

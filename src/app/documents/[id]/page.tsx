@@ -63,7 +63,7 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 				title={`${number ? `${nameOf(content) ?? words.name} ${number}` : `Draft ${words.noun}`}${paper && paper.version > 1 ? `, version ${paper.version}` : ''}`}
 				about={`${customer_name}${figures}, of ${dayText(day)}${due}`}
 			>
-				{paper && <PaperActs {...paper} id={id} number={number} email={document.email} />}
+				{paper && <PaperActs run={document.run_id} {...paper} id={id} number={number} email={document.email} />}
 				{number && (
 					<Correct
 						id={id}

@@ -4,10 +4,11 @@ import { openArrival } from '@/post/practiceMail'
 import { PageHead } from '@/ui/Page'
 import { PdfPages } from '@/ui/PdfPages'
 import { practicePost } from '../../practice'
+import { idOf } from '../../reading'
 
 /** A message as its customer has it before them: head, letter, attachment. */
 export default async function ArrivalPage({ params }: { params: Promise<{ id: string }> }) {
-	const arrival = await openArrival(practicePost(), Number((await params).id))
+	const arrival = await openArrival(practicePost(), idOf((await params).id))
 	if (!arrival) notFound()
 	const { mail } = arrival
 	const file = `/api/practice/${arrival.id}/attachment`
@@ -50,7 +51,9 @@ export default async function ArrivalPage({ params }: { params: Promise<{ id: st
 					</ul>
 				</div>
 				<div className="border-l border-rule p-4">
-					{attachment && <PdfPages url={file} label={attachment.filename ?? 'attachment'} />}
+					{attachment?.contentType === 'application/pdf' && (
+						<PdfPages url={file} label={attachment.filename ?? 'attachment'} />
+					)}
 				</div>
 			</div>
 		</>

@@ -1,32 +1,33 @@
 'use client'
 import { useRouter } from 'next/navigation'
-import { useEffect, useRef, useState } from 'react'
-import type { Job } from '@/store/jobs'
+import { useRef, useState } from 'react'
+import { isGoing, type Job } from '@/store/jobState'
 import { Button } from '@/ui/Button'
+import { useAsked } from '@/ui/useAsked'
 
-/** Least time between two readings of the whole page while a step goes on. */
+/** Least time between two readings of the whole page while a step goes on, ms. */
 const between = 1500
+/** How often a step is asked after while it goes, and else, ms. */
+const pace = { going: 350, else: 5000 }
 
-/** The run's latest step, live; the page is read anew as it moves, and when it ends. */
+/** A run's latest step, live; the page is read anew as it moves, and when it ends. */
 export function useJob(runId: number, first: Job | null): Job | null {
 	const [job, setJob] = useState(first)
 	const router = useRouter()
 	const last = useRef(0)
-	useEffect(() => {
-		const source = new EventSource(`/api/runs/${runId}/progress`)
-		let known = ''
-		source.onmessage = ({ data }: MessageEvent<string>) => {
-			const next: Job | null = JSON.parse(data)
-			setJob(next)
-			const state = `${next?.id} ${next?.state}`
-			const ended = known !== '' && state !== known
-			known = state
-			if (!ended && Date.now() - last.current < between) return
+	const known = useRef(`${first?.id} ${first?.state}`)
+	useAsked<Job | null>(`/api/runs/${runId}/job?after=${first?.id}-${first?.state}`, (next) => {
+		setJob(next)
+		const state = `${next?.id} ${next?.state}`
+		const ended = state !== known.current
+		const going = isGoing(next) && next?.state !== 'paused'
+		known.current = state
+		if (ended || (going && Date.now() - last.current >= between)) {
 			last.current = Date.now()
 			router.refresh()
 		}
-		return () => source.close()
-	}, [runId, router])
+		return going ? pace.going : pace.else
+	})
 	return job
 }
 

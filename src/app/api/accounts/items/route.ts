@@ -12,6 +12,7 @@ const head = [
 export const GET = answering(({ books: own, today }, request) => {
 	const params = Object.fromEntries(new URL(request.url).searchParams)
 	const query = itemsQuery(params, today)
+	if (query.currency === '') return new Response('Name the currency by its code, such as GBP.', { status: 400 })
 	const { currency, asOf, pick } = query
 	const customers = customersOf(agedAccounts(own, asOf), query)
 	const rows = itemsOwed(own, { ...query, customers }, Number.MAX_SAFE_INTEGER).rows.map((item) => {

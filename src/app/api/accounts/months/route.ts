@@ -1,5 +1,6 @@
 import { answering } from '@/app/reading'
 import { endOfMonth, isDay } from '@/core/calendar'
+import { isCurrency } from '@/core/currency'
 import { owedAtEnds } from '@/store/accounts'
 import { whileUnchanged } from '@/store/books'
 
@@ -7,6 +8,7 @@ import { whileUnchanged } from '@/store/books'
 export const GET = answering(({ books: own, today }, request) => {
 	const { searchParams } = new URL(request.url)
 	const currency = searchParams.get('currency') ?? ''
+	if (!isCurrency(currency)) return new Response('Name the currency by its code, such as GBP.', { status: 400 })
 	const asked = searchParams.get('asOf') ?? ''
 	const asOf = isDay(asked) ? asked : today
 	// The month that is going on is shown as of the day itself.

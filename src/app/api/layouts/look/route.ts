@@ -1,3 +1,4 @@
+import { fileAnswer } from '@/app/fileAnswer'
 import { answering } from '@/app/reading'
 import { isKindName } from '@/kinds'
 import { pdfByLook } from '@/runs/layoutPreview'
@@ -11,7 +12,5 @@ export const GET = answering(async ({ books }, request) => {
 		return new Response('There is no such look.', { status: 400 })
 	const made = await pdfByLook(books, kind, asked.get('look') ?? '', accent)
 	if (!made) return new Response('There is no such look.', { status: 404 })
-	return new Response(new Uint8Array(made), {
-		headers: { 'content-type': 'application/pdf', 'cache-control': 'no-store' },
-	})
+	return fileAnswer(made, { type: 'application/pdf', name: 'look.pdf' })
 })

@@ -2,6 +2,7 @@ import { createHash } from 'node:crypto'
 import { answering } from '@/app/reading'
 import { readLetterPaper } from '@/pdf/letterPaper'
 import { readLogo } from '@/pdf/logo'
+import { pictureFault } from '@/runs/fence'
 import { keepImage } from '@/store/company'
 
 const most = 5_000_000
@@ -13,6 +14,8 @@ export const POST = answering(async ({ books }, request) => {
 		return Response.json({ message: 'The file is over 5 MB. Make it smaller.' }, { status: 400 })
 	const bytes = Buffer.from(await request.arrayBuffer())
 	if (bytes.length > most) return Response.json({ message: 'The file is over 5 MB. Make it smaller.' }, { status: 400 })
+	const fault = await pictureFault(type, bytes)
+	if (fault) return Response.json({ message: fault }, { status: 400 })
 	const sha256 = createHash('sha256').update(bytes).digest('hex')
 	const read = type === 'application/pdf' ? await readLetterPaper(bytes, sha256) : await readLogo(type, bytes, sha256)
 	if (!read.ok) return Response.json({ message: read.refusal.message }, { status: 400 })

@@ -1,3 +1,4 @@
+import { fileAnswer } from '@/app/fileAnswer'
 import { answering, idOf } from '@/app/reading'
 import { besideTypes } from '@/runs/beside'
 import { besideBytes } from '@/runs/besideFiles'
@@ -9,12 +10,5 @@ export const GET = answering(async ({ books: own }, request, params) => {
 	const file = filesBeside(own, idOf(params.id)).find(({ format }) => format === wanted && format !== 'locked')
 	if (!file) return new Response('There is no such file beside the PDF.', { status: 404 })
 	const { name, bytes } = await besideBytes(own, file)
-	return new Response(new Uint8Array(bytes), {
-		headers: {
-			'content-type': besideTypes[file.format],
-			'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(name)}`,
-			'x-content-type-options': 'nosniff',
-			'cache-control': 'no-store',
-		},
-	})
+	return fileAnswer(bytes, { type: besideTypes[file.format], name, show: false })
 })

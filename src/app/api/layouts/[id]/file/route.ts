@@ -1,3 +1,4 @@
+import { fileAnswer } from '@/app/fileAnswer'
 import { answering, idOf } from '@/app/reading'
 import { packLayout } from '@/runs/layoutFile'
 import { layoutRow } from '@/store/layouts'
@@ -6,10 +7,5 @@ import { layoutRow } from '@/store/layouts'
 export const GET = answering(({ books }, _request, params) => {
 	const row = layoutRow(books, idOf(params.id))
 	if (!row) return new Response('There is no such layout.', { status: 404 })
-	return new Response(new Uint8Array(packLayout(books, row)), {
-		headers: {
-			'content-type': 'application/zip',
-			'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${row.name} (${row.kind}).zip`)}`,
-		},
-	})
+	return fileAnswer(packLayout(books, row), { type: 'application/zip', name: `${row.name} (${row.kind}).zip` })
 })

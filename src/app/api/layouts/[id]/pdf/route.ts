@@ -1,3 +1,4 @@
+import { fileAnswer } from '@/app/fileAnswer'
 import { answering, idOf } from '@/app/reading'
 import { latestPaper, pdfByLayout } from '@/runs/layoutPreview'
 import { layoutRow } from '@/store/layouts'
@@ -13,11 +14,5 @@ export const GET = answering(async ({ books }, request, params) => {
 	const paper = asked.has('paper') ? idOf(asked.get('paper') ?? '') : latestPaper(books, row.kind)
 	const made = await pdfByLayout(books, row, idOf(asked.get('version') ?? ''), paper)
 	if (!made) return new Response('There is no such version or paper.', { status: 404 })
-	return new Response(new Uint8Array(made), {
-		headers: {
-			'content-type': 'application/pdf',
-			'cache-control': 'no-store',
-			'content-disposition': 'inline; filename=trial.pdf',
-		},
-	})
+	return fileAnswer(made, { type: 'application/pdf', name: 'trial.pdf' })
 })

@@ -1,3 +1,4 @@
+import { fileAnswer } from '@/app/fileAnswer'
 import { answering, idOf } from '@/app/reading'
 import { rawOf } from '@/runs/send'
 import { readAttempt, readMessage } from '@/store/messages'
@@ -8,10 +9,5 @@ export const GET = answering(async ({ books: own }, _request, params) => {
 	const message = attempt && readMessage(own, attempt.message_id)
 	if (!attempt || !message) return new Response('There is no such attempt.', { status: 404 })
 	const { raw } = await rawOf(own, { ...message, locked: attempt.locked })
-	return new Response(new Uint8Array(raw), {
-		headers: {
-			'content-type': 'message/rfc822',
-			'content-disposition': `attachment; filename*=UTF-8''${encodeURIComponent(`${message.number}.eml`)}`,
-		},
-	})
+	return fileAnswer(raw, { type: 'message/rfc822', name: `${message.number}.eml` })
 })

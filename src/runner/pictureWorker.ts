@@ -1,0 +1,11 @@
+import { parentPort, workerData } from 'node:worker_threads'
+import { z } from 'zod'
+import { readLetterPaper } from '@/pdf/letterPaper'
+import { readLogo } from '@/pdf/logo'
+
+const files = z.array(z.object({ type: z.string(), bytes: z.instanceof(Uint8Array) })).parse(workerData)
+for (const { type, bytes } of files) {
+	const given = Buffer.from(bytes)
+	const read = type === 'application/pdf' ? await readLetterPaper(given, 'new') : await readLogo(type, given, 'new')
+	parentPort?.postMessage(read.ok ? '' : read.refusal.message)
+}

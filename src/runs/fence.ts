@@ -1,0 +1,44 @@
+import { join } from 'node:path'
+import { Worker } from 'node:worker_threads'
+
+/** What pictures may take to be read: time to begin with and for each, ms, and room, MB. */
+const patience = { all: 5_000, each: 200 }
+const room = 256
+
+export type Stranger = { type: string; bytes: Uint8Array }
+/** Looks at pictures and letter papers: why each is not taken, empty where it is. */
+export type Fence = (files: readonly Stranger[]) => Promise<string[]>
+
+/**
+ * Reads pictures once in a thread of its own, which ends when it takes too long or too much: what meets a stranger's bytes cannot take the
+ * web with it. What it finds nothing against is safe to be read again.
+ */
+export const pictureFaults: Fence = (files) =>
+	new Promise((done) => {
+		const found: string[] = []
+		const thread = new Worker(join(process.env.NORTH_TALLY_ROOT ?? process.cwd(), 'dist/pictureWorker.mjs'), {
+			workerData: files.map(({ type, bytes }) => ({ type, bytes: new Uint8Array(bytes) })),
+			resourceLimits: { maxOldGenerationSizeMb: room, maxYoungGenerationSizeMb: 32 },
+		})
+		const end = (why: string) => {
+			clearTimeout(late)
+			void thread.terminate()
+			done(
+				files.map(
+					(_, place) =>
+						found[place] ?? (place === found.length ? why : 'It was not looked at, since one before it could not be.'),
+				),
+			)
+		}
+		const takes = (what: string) => `The picture takes too ${what} to be read. Make it simpler, or choose a PNG.`
+		const late = setTimeout(() => end(takes('long')), patience.all + patience.each * files.length)
+		thread.on('message', (words: string) => {
+			found.push(words)
+			if (found.length === files.length) end('')
+		})
+		thread.on('error', () => end(takes('much')))
+		thread.on('exit', () => end('The picture cannot be read. Save it again and choose the new file.'))
+	})
+
+export const pictureFault = async (type: string, bytes: Uint8Array): Promise<string> =>
+	(await pictureFaults([{ type, bytes }]))[0] ?? ''
