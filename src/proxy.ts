@@ -60,7 +60,11 @@ export function proxy(request: NextRequest): NextResponse {
 	const nonce = page ? btoa(crypto.randomUUID()) : ''
 	const policy = page ? forPages(nonce) : forFiles
 	const headers = new Headers(request.headers)
-	if (page) headers.set('content-security-policy', policy)
+	headers.delete('x-nonce')
+	if (page) {
+		headers.set('content-security-policy', policy)
+		headers.set('x-nonce', nonce)
+	}
 	const answer =
 		!own.test(host) || isForeign(request, host)
 			? new NextResponse('North Tally answers on this machine only.', { status: 403 })

@@ -1,4 +1,5 @@
 import type { Metadata } from 'next'
+import { headers } from 'next/headers'
 import Link from 'next/link'
 import { connection } from 'next/server'
 import type { ReactNode } from 'react'
@@ -14,6 +15,7 @@ import { Mark } from '@/ui/Mark'
 import { AtTheDesk } from './frame/AtTheDesk'
 import { Find } from './frame/Find'
 import { FirstName } from './frame/FirstName'
+import { Nonce } from './frame/Nonce'
 import { Rail } from './frame/Rail'
 import { type Reading, reading } from './reading'
 import './globals.css'
@@ -23,10 +25,12 @@ export const metadata: Metadata = { title: { default: 'North Tally', template: '
 /** The frame: what is always in view. The books are read anew for each page, so that every count is true. */
 export default async function Frame({ children }: { children: ReactNode }) {
 	await connection()
+	const nonce = (await headers()).get('x-nonce') ?? ''
 	const at = await reading()
 	return (
 		<html lang="en-GB">
 			<body>
+				<Nonce value={nonce} />
 				{at.clerk ? (
 					<Workplace at={at} name={at.clerk}>
 						{children}

@@ -1,14 +1,15 @@
 import Link from 'next/link'
 import { dayText } from '@/core/calendar'
+import { differences } from '@/core/changed'
 import { formatMinor, formatTime } from '@/core/format'
 import { nextAct } from '@/runs/tally'
 import type { Books } from '@/store/books'
-import { allItems, allTaxRates } from '@/store/catalogue'
+import { allTaxRates } from '@/store/catalogue'
 import { passedPromises } from '@/store/chases'
 import { readCompany } from '@/store/company'
 import { allCustomers } from '@/store/customers'
+import { filesWith } from '@/store/desk'
 import { latestEvents } from '@/store/events'
-import { allFiles, filesWaiting } from '@/store/files'
 import { failedJobs } from '@/store/jobs'
 import { waitingCount } from '@/store/orders'
 import { kindIn } from '@/store/paperKinds'
@@ -18,13 +19,14 @@ import { registerFor } from '@/store/registers'
 import { allRuns } from '@/store/runs'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
+import { ThisMonth } from './frame/ThisMonth'
 import { reading } from './reading'
 
-/** What waits, what failed, what was done last: where the clerk begins. */
+/** What waits and with whom, how the month stands, what failed, what was done last: where the clerk begins. */
 export default async function DeskPage() {
 	const { books: own, clerk: name, today } = await reading()
-	const steps = beginning(own)
-	const begun = steps.every(({ done }) => done)
+	const steps = allRuns(own).length > 0 ? [] : beginning(own)
+	const missing = steps.filter(({ done }) => !done)
 	return (
 		<>
 			<PageHead title={`Good day, ${name}`} about={`Working as of ${dayText(today)}`} />
@@ -42,25 +44,57 @@ export default async function DeskPage() {
 					</Notice>
 				</div>
 			))}
-			<Section title={begun ? 'What waits for you' : 'To begin with'}>
-				{begun ? <Waiting own={own} today={today} /> : <Beginning steps={steps} />}
-			</Section>
+			{missing.length > 0 ? (
+				<Section
+					title="To begin with"
+					aside={`${missing.length === 1 ? 'One thing is' : `${missing.length} things are`} still missing for a first run`}
+				>
+					<Beginning steps={steps} />
+				</Section>
+			) : (
+				<ThisMonth own={own} today={today} />
+			)}
+			{missing.length === 0 && (
+				<Section title="What waits, and with whom">
+					<Waiting own={own} today={today} />
+				</Section>
+			)}
 			<Section title="Done last">
-				<ol className="bg-sheet border-t border-rule">
-					{latestEvents(own, 12).map(({ id, at, clerk: who, act, detail, subject, subject_id }) => (
+				<ol className="border-t border-rule bg-sheet">
+					{latestEvents(own, 12).map(({ id, at, clerk: who, act, detail, subject, subject_id, before, after }) => (
 						<li key={id} className="flex gap-3 border-b border-rule-soft px-5 py-1.5 text-sm">
 							<span className="figures shrink-0 text-mute">{formatTime(at)}</span>
 							<span className="shrink-0 font-semibold">{who}</span>
-							<span className="truncate">
+							<span className="min-w-0">
 								{subject === 'run' && <span className="figures text-mute">{`Run ${subject_id} `}</span>}
+								{subject === 'setting' && <span className="text-mute">{`${subject_id}: `}</span>}
 								{act}
 								{detail && <span className="text-mute">, {detail}</span>}
+								<Changed before={before} after={after} />
 							</span>
 						</li>
 					))}
 				</ol>
 			</Section>
 		</>
+	)
+}
+
+/** What was changed, each from what to what. */
+function Changed({ before, after }: { before: string | null; after: string | null }) {
+	const all = differences(before, after)
+	if (all.length === 0) return null
+	const shown = all.slice(0, 3)
+	return (
+		<span className="block text-xs text-mute">
+			{shown.map(({ what, before: was, after: is }, place) => (
+				<span key={what}>
+					{place > 0 && '; '}
+					{what} <span className="figures">{was}</span> → <span className="figures text-ink">{is}</span>
+				</span>
+			))}
+			{all.length > shown.length && `; and ${all.length - shown.length} more`}
+		</span>
 	)
 }
 
@@ -82,14 +116,9 @@ function beginning(own: Books): Step[] {
 		},
 		{
 			path: '/bring-in',
-			words: 'Items',
-			about: 'Bring in a file of items with their prices.',
-			done: allItems(own).length > 0,
-		},
-		{
-			path: '/bring-in',
 			words: 'Customers',
-			about: 'Bring in a file of customers, or add one under Accounts.',
+			about:
+				'Bring in a file of customers, or add one under Accounts. Items come the same way, where orders name them.',
 			done: allCustomers(own).length > 0,
 		},
 		{
@@ -101,8 +130,8 @@ function beginning(own: Books): Step[] {
 		{
 			path: '/bring-in',
 			words: 'Orders',
-			about: 'Bring in the first file of orders; then start a run under To bill.',
-			done: allFiles(own).some(({ kind, state }) => kind === 'orders' && state === 'accepted'),
+			about: 'Bring in the first file of orders, or write one; then start a run under To bill.',
+			done: waitingCount(own) > 0,
 		},
 	]
 }
@@ -140,53 +169,61 @@ const nextWords = {
 	none: '',
 }
 
-function Waiting({ own, today }: { own: Books; today: string }) {
-	const files = filesWaiting(own)
+type Waits = { path: string; count: number | string; words: string; who: string }
+
+function waitsOf(own: Books, today: string): Waits[] {
+	const files = filesWith(own)
 	const orders = waitingCount(own)
 	const post = postroomCount(own)
 	const runs = allRuns(own).filter(({ state }) => state === 'open' || state === 'gathering')
-	const rows: [path: string, count: number | string, words: string][] = [
-		...passedPromises(own, today).map(({ customer_id, customer, day, amount, currency }): [string, string, string] => [
-			`/accounts/${customer_id}`,
-			formatMinor(amount, currency),
-			`${currency} promised by ${customer} for ${dayText(day)} has not come`,
-		]),
-		...(files > 0
-			? [
-					[
-						'/bring-in',
-						files,
-						files === 1 ? 'file is read and waits to be accepted' : 'files are read and wait to be accepted',
-					] satisfies [string, number, string],
-				]
-			: []),
+	const one = (count: number, single: string, many: string) => (count === 1 ? single : many)
+	return [
+		...passedPromises(own, today).map(({ customer_id, customer, day, amount, currency }) => ({
+			path: `/accounts/${customer_id}`,
+			count: formatMinor(amount, currency),
+			words: `${currency} promised for ${dayText(day)} has not come`,
+			who: customer,
+		})),
+		...files.map(({ id, name, clerk }) => ({
+			path: `/bring-in/${id}`,
+			count: 1,
+			words: `file waits to be accepted: ${name}`,
+			who: clerk,
+		})),
 		...(orders > 0
 			? [
-					['/to-bill', orders, orders === 1 ? 'order waits to be billed' : 'orders wait to be billed'] satisfies [
-						string,
-						number,
-						string,
-					],
+					{
+						path: '/to-bill',
+						count: orders,
+						words: one(orders, 'order waits to be billed', 'orders wait to be billed'),
+						who: 'whoever starts the run',
+					},
 				]
 			: []),
-		...runs.map((run): [string, number, string] => {
+		...runs.map((run) => {
 			const { act, count } = nextAct(runGroups(own, run.id))
-			return [
-				`/runs/${run.id}`,
+			return {
+				path: `/runs/${run.id}`,
 				count,
-				`${nextWords[act]} in run ${run.id}, ${kindIn(own, run.kind).words.run} ${dayText(run.up_to)}`,
-			]
+				words: `${nextWords[act]} in run ${run.id}, ${kindIn(own, run.kind).words.run} ${dayText(run.up_to)}`,
+				who: run.started_by,
+			}
 		}),
 		...(post > 0
 			? [
-					[
-						'/postroom',
-						post,
-						post === 1 ? 'message or print waits in the Postroom' : 'messages and prints wait in the Postroom',
-					] satisfies [string, number, string],
+					{
+						path: '/postroom',
+						count: post,
+						words: one(post, 'message or print waits in the Postroom', 'messages and prints wait in the Postroom'),
+						who: 'whoever is at the desk',
+					},
 				]
 			: []),
 	]
+}
+
+function Waiting({ own, today }: { own: Books; today: string }) {
+	const rows = waitsOf(own, today)
 	if (rows.length === 0) {
 		return (
 			<p className="px-5 pb-4 text-mute">
@@ -200,11 +237,12 @@ function Waiting({ own, today }: { own: Books; today: string }) {
 	}
 	return (
 		<ul className="border-t border-rule bg-sheet">
-			{rows.map(([path, count, words]) => (
-				<li key={path} className="border-b border-rule-soft">
-					<Link href={path} className="flex items-baseline gap-4 px-5 py-2.5 hover:bg-plum-wash">
-						<span className="figures w-16 text-right text-lg font-semibold">{count}</span>
-						{words}
+			{rows.map(({ path, count, words, who }) => (
+				<li key={`${path} ${words}`} className="border-b border-rule-soft">
+					<Link href={path} className="flex items-baseline gap-4 px-5 py-2 hover:bg-plum-wash">
+						<span className="figures w-20 shrink-0 text-right text-lg font-semibold">{count}</span>
+						<span className="min-w-0 flex-1">{words}</span>
+						<span className="shrink-0 text-sm text-mute">{who}</span>
 					</Link>
 				</li>
 			))}

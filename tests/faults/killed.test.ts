@@ -1,8 +1,11 @@
+import { spawn } from 'node:child_process'
 import { rmSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
 import type { StatementChoice } from '@/core/statement'
-import { arrivalOf, openPracticePost } from '@/post/practiceMail'
+import { arrivalCounts, arrivalOf, openPracticePost } from '@/post/practiceMail'
+import { askToAccept, receiveFile } from '@/runs/bringIn/receive'
+import { reviewOf } from '@/runs/bringIn/review'
 import { closeRun } from '@/runs/close'
 import { printed } from '@/runs/hold'
 import { decideMessage } from '@/runs/postroom'
@@ -11,18 +14,22 @@ import { askStep, startRun } from '@/runs/steps'
 import { nextAct, tallyOf } from '@/runs/tally'
 import { verify } from '@/runs/verify'
 import { type Books, inOneStep, openBooks } from '@/store/books'
-import { customerByNumber, saveCustomer } from '@/store/customers'
-import { latestJob } from '@/store/jobs'
+import { customerByNumber, readCustomer, saveCustomer } from '@/store/customers'
+import { readFile } from '@/store/files'
+import { isGoing, latestFileJob, latestJob } from '@/store/jobs'
 import { addItem } from '@/store/ledger'
+import { messageOfDocument } from '@/store/messages'
 import { benchRows, runGroups } from '@/store/places'
 import { inPostroom } from '@/store/postroom'
 import { saveRegister } from '@/store/registers'
-import { bringOrders, customer, desk, firmInto, plainRegister } from '../support'
-import { freePort, pause, prepare, type Running, startProcess, startWeb, temporaryFolder } from './processes'
+import { root } from '../browser/tally'
+import { customer, desk, firmInto, plainRegister } from '../support'
+import { freePort, pause, prepare, startProcess, startWeb, temporaryFolder } from './processes'
 
-const documents = 300
-const kills = 30
-const statementKills = 8
+/** How often something is killed; `KILLS=300` for the long walk (docs/performance.md). */
+const kills = Number(process.env.KILLS ?? 36)
+/** Orders that each month brings in and bills, and payments that it enters. */
+const orders = 120
 
 /** What a clerk does next: asks for the next step, decides on what is unsure by looking whether it arrived, notes prints. */
 function clerkActs(books: Books, run: number): 'going' | 'finished' {
@@ -81,76 +88,186 @@ function oweSomething(books: Books): number {
 	return 60
 }
 
-test(`a run of ${documents} survives ${kills} kills of the runner or the web, statements ${statementKills} more: nothing twice, nothing missing`, {
-	timeout: 240_000,
+/** What is to be done next with a file: it is accepted as it was read, once. */
+function fileActs(books: Books, id: number): 'going' | 'finished' {
+	if (isGoing(latestFileJob(books, id))) return 'going'
+	const file = readFile(books, id)
+	if (!file || file.state === 'accepted') return 'finished'
+	const digest = reviewOf(file)?.digest
+	if (digest) askToAccept(books, desk, id, digest)
+	return 'going'
+}
+
+/** Files that a clerk brings in: found again by their names where the one before was killed over it. */
+function bring(books: Books, name: string, head: string, rows: string[]): number {
+	const received = receiveFile(books, desk, name, Buffer.from([head, ...rows, ''].join('\n')))
+	if (!received.ok) throw new Error(received.message)
+	return received.id ?? 0
+}
+
+/** The three processes, and the ways to kill them. */
+async function processesOn(data: string) {
+	const [smtp, port] = [await freePort(), await freePort()]
+	let practice = await startProcess('practice', data, smtp)
+	let runner = await startProcess('runner', data, smtp)
+	let web = startWeb(data, port)
+	const killRunner = async () => {
+		await runner.kill('SIGKILL')
+		runner = await startProcess('runner', data, smtp)
+	}
+	const killWeb = async () => {
+		await web.kill('SIGKILL')
+		web = startWeb(data, port)
+	}
+	/** All of it as a person starts it; then what started it is killed, and the others go with it. */
+	const killStarter = async (meanwhile: () => Promise<void>) => {
+		for (const one of [runner, web, practice]) await one.kill('SIGKILL')
+		const starter = spawn(process.execPath, [join(root, 'scripts/start.mjs')], {
+			cwd: root,
+			env: { ...process.env, NORTH_TALLY_DATA: data, PORT: String(port), NORTH_TALLY_SMTP_PORT: String(smtp) },
+			stdio: ['ignore', 'pipe', 'inherit'],
+		})
+		await new Promise<void>((done) => starter.stdout.on('data', (chunk) => String(chunk).includes('is open') && done()))
+		await meanwhile()
+		starter.kill('SIGKILL')
+		for (let tries = 0; tries < 100; tries++) {
+			const gone = await fetch(`http://127.0.0.1:${port}/api/alive`).then(
+				() => false,
+				() => true,
+			)
+			if (gone) break
+			await pause(50)
+		}
+		practice = await startProcess('practice', data, smtp)
+		runner = await startProcess('runner', data, smtp)
+		web = startWeb(data, port)
+	}
+	const stop = async () => {
+		for (const one of [runner, practice, web]) await one.kill('SIGTERM')
+	}
+	return { port, killRunner, killWeb, killStarter, stop }
+}
+
+test(`months of orders, invoices, messages, payments and statements survive ${kills} kills of the runner, the web, both, or what started them: nothing twice, nothing missing`, {
+	timeout: 60_000 + kills * 6_000,
 }, async () => {
 	await prepare()
 	const data = temporaryFolder()
 	const books = openBooks(data)
 	firmInto(books)
 	saveRegister(books, desk, { ...plainRegister, kind: 'statement', prefix: 'S-', digits: 3, next: 1 })
-	const numbers = Array.from({ length: documents }, (_, index) => 9000 + index)
-	await bringOrders(
-		books,
-		...numbers.map(
-			(number, index) =>
-				`${number},03/10/2026,${index % 40 === 7 ? 'B1' : 'A1'},ROPE,Line,${(index % 9) + 1},2.${10 + (index % 80)},,STD,,${index % 3 ? '' : '6.50'}`,
-		),
-	)
-	const [smtp, port] = [await freePort(), await freePort()]
-	const practice = await startProcess('practice', data, smtp)
-	let runner: Running = await startProcess('runner', data, smtp)
-	let web = startWeb(data, port)
-	const states = new Set<string>()
-	/** Lets the clerk take a run to its end while runner or web are killed at random moments; then the run is closed. */
-	const throughKills = async (run: number, times: number) => {
-		let done = false
-		for (let kill = 0; kill < times; kill++) {
-			const until = Date.now() + Math.random() * 250
-			while (Date.now() < until) {
-				if (clerkActs(books, run) === 'finished') done = true
-				await pause(10)
-			}
-			const job = latestJob(books, run)
-			states.add(`${job?.kind} ${job?.state}`)
-			if (kill % 5 === 4) {
-				await web.kill('SIGKILL')
-				web = startWeb(data, port)
-			} else {
-				await runner.kill('SIGKILL')
-				runner = await startProcess('runner', data, smtp)
-			}
-		}
-		while (!done) {
-			done = clerkActs(books, run) === 'finished'
-			await pause(25)
-		}
-		expect(closeRun(books, desk, run)).toEqual({ ok: true })
+	const running = await processesOn(data)
+	const killed = new Map<string, number>()
+	let sum = 0
+	const doing = () => {
+		const going = books.db
+			.prepare<[], { kind: string }>("SELECT kind FROM job WHERE state = 'working' ORDER BY id DESC LIMIT 1")
+			.get()
+		return going?.kind ?? 'nothing'
 	}
-	const started = startRun(books, desk, '2026-10-31', '2026-10-31')
-	const run = started.ok ? (started.id ?? 0) : 0
-	await throughKills(run, kills)
+	/** Kills something at a random moment while the clerk goes on; notes over what. */
+	const kill = async (act: () => unknown) => {
+		/** Until the runner is at something, and a moment longer. */
+		const midway = async () => {
+			let until = Date.now() + 1500
+			for (let found = false; Date.now() < until; ) {
+				act()
+				if (!found && doing() !== 'nothing') {
+					found = true
+					until = Date.now() + Math.random() * 150
+				}
+				await pause(4)
+			}
+			const step = doing()
+			killed.set(step, (killed.get(step) ?? 0) + 1)
+		}
+		if (sum % 18 === 17)
+			await running.killStarter(midway)
+		else {
+			await midway()
+			if (sum % 6 === 3) await running.killWeb()
+			else if (sum % 6 === 5) await Promise.all([running.killRunner(), running.killWeb()])
+			else await running.killRunner()
+		}
+		sum++
+	}
+	/** Takes something to its end by what the clerk does next, while things are killed; at most so many kills. */
+	const through = async (act: () => 'going' | 'finished', most: number) => {
+		for (let times = 0; times < most && sum < kills && act() === 'going'; times++) await kill(act)
+		while (act() === 'going') await pause(20)
+	}
+	let month = 0
+	const runs: number[] = []
+	for (; month === 0 || sum < kills; month++) {
+		const first = 10_000 + month * orders
+		const rows = Array.from(
+			{ length: orders },
+			(_, index) =>
+				`${first + index},2026-10-03,${index % 40 === 7 ? 'B1' : 'A1'},ROPE,Line,${(index % 9) + 1},2.${10 + (index % 80)},STD,${index % 3 ? '' : '6.50'}`,
+		)
+		const file = bring(
+			books,
+			`orders ${month}.csv`,
+			'Order No,Order date,Cust. No,Item,Description,Qty,Unit price,VAT code,Freight',
+			rows,
+		)
+		await through(() => fileActs(books, file), 3)
+		const started = startRun(books, desk, '2026-10-31', '2026-10-31')
+		const run = started.ok ? (started.id ?? 0) : 0
+		runs.push(run)
+		await through(() => clerkActs(books, run), 16)
+		expect(closeRun(books, desk, run)).toEqual({ ok: true })
+		const paid = benchRows(books, run).map(
+			({ number, customer_id, total }) =>
+				`${readCustomer(books, customer_id)?.number},2026-10-31,${(total / 100).toFixed(2)},${number},GBP`,
+		)
+		const payments = bring(
+			books,
+			`payments ${month}.csv`,
+			'Customer No,Payment date,Amount paid,Reference,Currency',
+			paid,
+		)
+		await through(() => fileActs(books, payments), 3)
+	}
 	const owed = inOneStep(books, () => oweSomething(books))
 	const stated = startStatements(books, desk, choice)
 	const statements = stated.ok ? (stated.id ?? 0) : 0
-	await throughKills(statements, statementKills)
-	expect((await fetch(`http://127.0.0.1:${port}/runs/${run}`)).status).toBe(200)
-	for (const running of [runner, practice, web]) await running.kill('SIGTERM')
+	await through(() => clerkActs(books, statements), 0)
+	expect((await fetch(`http://127.0.0.1:${running.port}/runs/${runs[0]}`)).status).toBe(200)
+	await running.stop()
+	console.log(`${sum} kills over ${month} months, while it was at: ${JSON.stringify(Object.fromEntries(killed))}`)
 
 	// It was killed in the middle of the work, not beside it.
-	expect([...states].filter((state) => state.endsWith('working')).length).toBeGreaterThan(0)
-	const rows = benchRows(books, run)
-	expect(rows.map(({ number }) => Number(number?.slice(2))).sort((a, b) => a - b)).toEqual(
-		numbers.map((_, index) => 41 + index),
+	for (const step of kills >= 300 ? ['gather', 'accept file', 'make', 'send'] : ['make', 'send'])
+		expect(killed.get(step) ?? 0, step).toBeGreaterThan(0)
+	const all = runs.flatMap((run) => benchRows(books, run))
+	expect(all.map(({ number }) => Number(number?.slice(2))).sort((a, b) => a - b)).toEqual(
+		Array.from({ length: orders * month }, (_, index) => 41 + index),
 	)
-	expect(rows.every(({ file_sha256 }) => file_sha256 !== null)).toBe(true)
-	const strip = tallyOf(books, run)[0]
-	for (const { orders, net, gap } of strip?.stages ?? [])
-		expect([orders, net, gap.documents]).toEqual([documents, strip?.stages[0]?.net, 0])
+	expect(new Set(all.flatMap(({ order_numbers }) => order_numbers.split(', '))).size).toBe(orders * month)
+	expect(all.every(({ file_sha256 }) => file_sha256 !== null)).toBe(true)
+	for (const run of runs)
+		for (const { orders: taken, net, gap } of tallyOf(books, run)[0]?.stages ?? [])
+			expect([taken, net, gap.documents]).toEqual([orders, tallyOf(books, run)[0]?.stages[0]?.net, 0])
+	// Each message reached the other side once, whatever the books say of it.
+	const post = openPracticePost(join(data, 'practice-mail'))
+	const arrived = arrivalCounts(post)
+	post.close()
+	for (const { id } of all) {
+		const message = messageOfDocument(books, id)
+		if (message)
+			expect([message.number, arrived.get(`${message.message_id} ${message.recipient}`)]).toEqual([message.number, 1])
+	}
+	// Each payment was entered once, and nothing is owed but what came after.
+	const entered = books.db
+		.prepare<[], { n: number; amount: number }>(
+			"SELECT count(*) AS n, sum(amount) AS amount FROM ledger_item WHERE kind = 'payment'",
+		)
+		.get()
+	expect(entered).toEqual({ n: all.length, amount: all.reduce((amount, { total }) => amount + total, 0) })
 	const sent = benchRows(books, statements)
 	expect(sent.filter(({ message_state }) => message_state === 'sent').length).toBeGreaterThanOrEqual(owed)
 	expect(new Set(sent.map(({ number }) => number)).size).toBe(sent.length)
-	for (const { gap } of tallyOf(books, statements)[0]?.stages ?? []) expect(gap.documents).toBe(0)
 	for (const { check, looked, wrong } of verify(books)) {
 		expect(wrong, check).toEqual([])
 		expect(looked, check).toBeGreaterThan(0)

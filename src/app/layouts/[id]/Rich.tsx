@@ -8,6 +8,7 @@ import { Text } from '@tiptap/extension-text'
 import { Underline } from '@tiptap/extension-underline'
 import { UndoRedo } from '@tiptap/extensions'
 import { EditorContent, useEditor } from '@tiptap/react'
+import { getNonce } from 'get-nonce'
 import { useEffect, useMemo, useRef, useState } from 'react'
 import type { Fields, Of } from '@/layout/fields'
 import { type Said, sayIn } from '@/layout/languages'
@@ -190,6 +191,7 @@ export function Rich({ label, paragraphs, onChange, of, single = false, onPaper 
 			extensions,
 			content: toDoc(paragraphs),
 			immediatelyRender: false,
+			injectNonce: getNonce(),
 			shouldRerenderOnTransaction: true,
 			autofocus: onPaper ? 'end' : false,
 			editorProps: {
