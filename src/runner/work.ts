@@ -115,7 +115,7 @@ async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<End
 				const count = isOwnKind(key)
 					? gatherPapers(books, desk, task.run, today)
 					: kind.bills
-						? gather(books, desk, task.run, today)
+						? gather(books, desk, task.run, today, task.only ?? null)
 						: gatherStatements(books, desk, task.run)
 				const words = count === null ? 'Gathered before.' : `${count} ${kind.words.nouns} gathered and checked.`
 				endJob(books, job.id, 'done', words, now())

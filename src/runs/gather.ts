@@ -21,14 +21,21 @@ import { readFacts } from './facts'
 /**
  * Takes the waiting orders up to the run's day, makes their drafts, computes and checks them: one step, all or nothing. What came in
  * is noted apart from the drafts, for the tally.
+ * @param only the ids of the orders that it takes of those; all where none is said
  * @returns how many documents there are; null when the run was gathered before
  */
-export function gather(books: Books, desk: Desk, runId: number, workDate: string): number | null {
+export function gather(
+	books: Books,
+	desk: Desk,
+	runId: number,
+	workDate: string,
+	only: readonly number[] | null = null,
+): number | null {
 	return inOneStep(books, () => {
 		const run = readRun(books, runId)
 		const company = readCompany(books)
 		if (run?.state !== 'gathering' || !company) return null
-		takeOrders(books, runId, run.up_to)
+		takeOrders(books, runId, run.up_to, only)
 		const customers = new Map(allCustomers(books).map((customer) => [customer.id, customer]))
 		const orders = ordersOfRun(books, runId)
 		const rates = readRates(books)

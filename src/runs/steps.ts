@@ -14,18 +14,34 @@ import { nextAct } from './tally'
 
 // What a clerk asks of a run: to begin, to go on with its next step, to halt.
 
-/** Starts an invoice run over the orders up to and on a day; the runner gathers it. */
-export function startRun(books: Books, desk: Desk, upTo: string, documentDay: string): Outcome {
+/**
+ * Starts an invoice run over the orders up to and on a day; the runner gathers it.
+ * @param only the ids of the orders that it is to take; none for all that wait
+ */
+export function startRun(
+	books: Books,
+	desk: Desk,
+	upTo: string,
+	documentDay: string,
+	only: readonly number[] = [],
+): Outcome {
 	if (!isDay(upTo) || !isDay(documentDay)) return no('Give both days of the run.')
 	return inOneStep(books, () => {
 		if (!readCompany(books))
 			return no('Give the firm its name under Company first; it stands at the head of every invoice.')
 		if (allTaxRates(books).length === 0)
 			return no('There are no tax codes yet. Bring them in, or add one under Items and rates.')
-		if (waitingOrders(books, upTo).length === 0) return no('No order waits up to that day.')
+		const wanted = new Set(only)
+		const waiting = waitingOrders(books, upTo).filter(
+			({ id, held_reason }) => held_reason === null && (wanted.size === 0 || wanted.has(id)),
+		)
+		if (waiting.length === 0) return no('No order waits up to that day.')
+		if (wanted.size > waiting.length)
+			return no(`${wanted.size} orders were chosen, and ${waiting.length} of them wait now. Look at the list again.`)
 		const id = addRun(books, desk, upTo, documentDay, 'invoice', readSettings(books).numbering)
-		askFor(books, desk, { kind: 'gather', run: id, expected: 0 })
-		record(books, desk, { subject: 'run', id, act: 'started the run', detail: `orders up to ${dayText(upTo)}` })
+		askFor(books, desk, { kind: 'gather', run: id, expected: 0, ...(only.length > 0 ? { only: [...only] } : {}) })
+		const which = only.length > 0 ? `${only.length} chosen orders` : 'orders'
+		record(books, desk, { subject: 'run', id, act: 'started the run', detail: `${which} up to ${dayText(upTo)}` })
 		return { ok: true, id }
 	})
 }

@@ -18,6 +18,8 @@ export type Task =
 			expected: number
 			/** What is asked for next when it is done. */
 			follow?: 'send'
+			/** Of gathering: the orders that are taken; all that wait where it is left out. */
+			only?: number[]
 			/** Of numbering: the record's latest event when it was asked for. */
 			seen?: number
 			/** Of sending: only what is due by itself. */

@@ -208,11 +208,12 @@ export const readOrder = ({ sql }: Books, id: number): OrderRow | null =>
 	sql<[number], OrderRow>(`SELECT ${columns} FROM ${from} WHERE o.id = ?`).get(id) ?? null
 
 /** Takes the waiting orders up to a day into a run; gives how many. */
-export function takeOrders({ sql }: Books, runId: number, upTo: Day): number {
-	return sql<[number, Day]>(
+export function takeOrders({ sql }: Books, runId: number, upTo: Day, only: readonly number[] | null = null): number {
+	return sql<[number, Day, string | null, string | null]>(
 		`UPDATE sales_order SET run_id = ? WHERE run_id IS NULL AND joined_to IS NULL AND away_at IS NULL AND held_reason IS NULL AND day <= ?
-			AND (SELECT state FROM acceptance WHERE id = sales_order.acceptance_id) = 'done'`,
-	).run(runId, upTo).changes
+			AND (SELECT state FROM acceptance WHERE id = sales_order.acceptance_id) = 'done'
+			AND (? IS NULL OR id IN (SELECT value FROM json_each(?)))`,
+	).run(runId, upTo, only && JSON.stringify(only), only && JSON.stringify(only)).changes
 }
 
 /** Notes with what net an order was gathered: what the run took in, apart from its drafts. */

@@ -20,7 +20,14 @@ export type Run = {
 	/** The event of the record up to which its drafts were checked. */
 	checked_to: number
 }
-export type RunSummary = Run & { documents: number; numbered: number; made: number; sent: number }
+export type RunSummary = Run & {
+	documents: number
+	numbered: number
+	made: number
+	sent: number
+	printed: number
+	filed: number
+}
 
 const columns =
 	'id, kind, up_to, document_day, started_at, started_by, state, closed_at, closed_by, numbering, checked_to'
@@ -51,7 +58,9 @@ export const allRuns = ({ sql }: Books): RunSummary[] =>
 			(SELECT count(*) FROM document d WHERE d.run_id = run.id AND d.dropped_at IS NULL) AS documents,
 			(SELECT count(*) FROM document d WHERE d.run_id = run.id AND d.number IS NOT NULL) AS numbered,
 			(SELECT count(*) FROM document d WHERE d.run_id = run.id AND d.made_at IS NOT NULL) AS made,
-			(SELECT count(*) FROM message m WHERE m.run_id = run.id AND m.state = 'sent') AS sent
+			(SELECT count(*) FROM message m WHERE m.run_id = run.id AND m.state = 'sent') AS sent,
+			(SELECT count(*) FROM placed d WHERE d.run_id = run.id AND d.place = 'printed') AS printed,
+			(SELECT count(*) FROM placed d WHERE d.run_id = run.id AND d.place = 'filed') AS filed
 		 FROM run ORDER BY id DESC LIMIT 300`,
 	).all()
 

@@ -1,4 +1,6 @@
 import type { ReactNode } from 'react'
+import type { Sorts } from './order'
+import { SortHead } from './SortHead'
 
 export type Column<Row> = {
 	key: string
@@ -6,6 +8,8 @@ export type Column<Row> = {
 	/** Figures stand right and in the figures' type. */
 	figures?: boolean
 	width?: string
+	/** What the list is sorted by when the head is chosen. */
+	sort?: (row: Row) => string | number
 	cell: (row: Row) => ReactNode
 }
 
@@ -15,11 +19,14 @@ export function Table<Row>({
 	columns,
 	rows,
 	rowKey,
+	sorts,
 }: {
 	label: string
 	columns: Column<Row>[]
 	rows: Row[]
 	rowKey: (row: Row) => string | number
+	/** Where the heads lead, for a list that is sorted by them. */
+	sorts?: Sorts
 }) {
 	return (
 		<table aria-label={label} className="w-full bg-sheet text-sm">
@@ -30,9 +37,16 @@ export function Table<Row>({
 							key={column.key}
 							scope="col"
 							style={{ width: column.width }}
+							aria-sort={sorts?.by === column.key ? (sorts.down ? 'descending' : 'ascending') : undefined}
 							className={`px-2.5 py-1.5 font-semibold first:pl-5 last:pr-5 ${column.figures ? 'text-right' : ''}`}
 						>
-							{column.label}
+							{sorts && column.sort ? (
+								<SortHead of={column.key} sorts={sorts}>
+									{column.label}
+								</SortHead>
+							) : (
+								column.label
+							)}
 						</th>
 					))}
 				</tr>

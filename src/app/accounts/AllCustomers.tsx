@@ -3,6 +3,7 @@ import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { type CustomerSummary, customerSummaries } from '@/store/customers'
 import { FilterForm } from '@/ui/FilterForm'
+import { inOrder, type Search, sortLinks } from '@/ui/order'
 import { type Column, Table } from '@/ui/Table'
 import { reading } from '../reading'
 
@@ -18,18 +19,37 @@ const columns: Column<CustomerSummary>[] = [
 		),
 	},
 	{ key: 'email', label: 'Email', cell: ({ email }) => email || <span className="text-ochre">none: printed</span> },
-	{ key: 'terms', label: 'Terms', cell: ({ terms }) => terms },
-	{ key: 'currency', label: 'Currency', cell: ({ currency }) => <span className="figures">{currency}</span> },
-	{ key: 'waiting', label: 'Orders waiting', figures: true, cell: ({ waiting }) => waiting || '' },
+	{ key: 'terms', label: 'Terms', sort: ({ terms }) => terms, cell: ({ terms }) => terms },
+	{
+		key: 'currency',
+		label: 'Currency',
+		sort: ({ currency }) => currency,
+		cell: ({ currency }) => <span className="figures">{currency}</span>,
+	},
+	{
+		key: 'waiting',
+		label: 'Orders waiting',
+		figures: true,
+		sort: ({ waiting }) => waiting,
+		cell: ({ waiting }) => waiting || '',
+	},
 	{
 		key: 'net',
+		sort: ({ waiting_net }) => waiting_net,
 		label: 'Net waiting',
 		figures: true,
 		cell: ({ waiting, waiting_net, currency }) => (waiting > 0 ? formatMinor(waiting_net, currency) : ''),
 	},
-	{ key: 'invoices', label: 'Invoices', figures: true, cell: ({ invoices }) => invoices || '' },
+	{
+		key: 'invoices',
+		label: 'Invoices',
+		figures: true,
+		sort: ({ invoices }) => invoices,
+		cell: ({ invoices }) => invoices || '',
+	},
 	{
 		key: 'last',
+		sort: ({ last_invoice }) => last_invoice ?? '',
 		label: 'Last invoice',
 		figures: true,
 		cell: ({ last_invoice }) => (last_invoice ? dayText(last_invoice) : ''),
@@ -37,7 +57,7 @@ const columns: Column<CustomerSummary>[] = [
 ]
 
 /** Every customer, whether they owe anything or not, with what waits to be billed to them. */
-export async function AllCustomers({ words }: { words: string }) {
+export async function AllCustomers({ words, params }: { words: string; params: Search }) {
 	const { books: own } = await reading()
 	const plain = words.trim().toLowerCase()
 	const shown = customerSummaries(own).filter(({ name, number, email }) =>
@@ -46,7 +66,13 @@ export async function AllCustomers({ words }: { words: string }) {
 	return (
 		<>
 			<FilterForm words={words} keep={{ all: '1' }} placeholder="Filter by name, number or address, then Enter" />
-			<Table label="Customers" columns={columns} rows={shown} rowKey={({ id }) => id} />
+			<Table
+				label="Customers"
+				columns={columns}
+				rows={inOrder(shown, columns, params)}
+				rowKey={({ id }) => id}
+				sorts={sortLinks('/accounts', { ...params, all: '1' })}
+			/>
 		</>
 	)
 }

@@ -80,7 +80,7 @@ export default async function AccountsPage({ searchParams }: Props) {
 					</Link>
 				</Empty>
 			) : query.all ? (
-				<AllCustomers words={query.words} />
+				<AllCustomers words={query.words} params={params} />
 			) : rows.length === 0 ? (
 				<Empty title="Nobody owes anything">
 					<p>

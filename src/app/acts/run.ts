@@ -12,8 +12,8 @@ import { homeCurrency } from '@/store/company'
 import { act, asObject, id, refused } from './seam'
 
 export const beginRun = act(
-	z.tuple([z.string(), z.string()]),
-	({ books, desk }, upTo, documentDay) => startRun(books, desk, upTo, documentDay),
+	z.tuple([z.string(), z.string(), z.array(id).max(100_000)]),
+	({ books, desk }, upTo, documentDay, only) => startRun(books, desk, upTo, documentDay, only),
 	true,
 )
 export const beginStatements = act(

@@ -6,6 +6,7 @@ import { allFiles, type SourceFile } from '@/store/files'
 import { allReaders } from '@/store/readers'
 import { buttonLook } from '@/ui/Button'
 import { Chip, type Tone } from '@/ui/Chip'
+import { inOrder, type Search, sortLinks } from '@/ui/order'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { type Column, Table } from '@/ui/Table'
 import { reading } from '../reading'
@@ -25,6 +26,7 @@ const states: Record<SourceFile['state'], [tone: Tone, words: string]> = {
 const columns: Column<SourceFile>[] = [
 	{
 		key: 'name',
+		sort: ({ name }) => name,
 		label: 'File',
 		cell: ({ id, name }) => (
 			<Link prefetch={false} href={`/bring-in/${id}`} className="font-semibold text-plum underline">
@@ -32,9 +34,10 @@ const columns: Column<SourceFile>[] = [
 			</Link>
 		),
 	},
-	{ key: 'kind', label: 'Holds', cell: ({ kind }) => kind },
+	{ key: 'kind', label: 'Holds', sort: ({ kind }) => kind, cell: ({ kind }) => kind },
 	{
 		key: 'state',
+		sort: ({ state }) => state,
 		label: 'State',
 		cell: ({ state, trouble }) =>
 			trouble === '' ? (
@@ -54,6 +57,7 @@ const columns: Column<SourceFile>[] = [
 	},
 	{
 		key: 'at',
+		sort: ({ id }) => id,
 		label: 'Brought in',
 		cell: ({ received_at, received_by }) => (
 			<span className="whitespace-nowrap text-mute">{`${formatTime(received_at)} by ${received_by}`}</span>
@@ -67,9 +71,10 @@ const columnsOf = (body: string): string => {
 	return head.filter((_, place) => used.has(place)).join(', ')
 }
 
-export default async function BringInPage() {
+export default async function BringInPage({ searchParams }: { searchParams: Promise<Search> }) {
 	const { books: own } = await reading()
-	const files = allFiles(own)
+	const params = await searchParams
+	const files = inOrder(allFiles(own), columns, params)
 	const readers = allReaders(own)
 	return (
 		<>
@@ -90,7 +95,13 @@ export default async function BringInPage() {
 					</p>
 				</Empty>
 			) : (
-				<Table label="Files" columns={columns} rows={files} rowKey={({ id }) => id} />
+				<Table
+					label="Files"
+					columns={columns}
+					rows={files}
+					rowKey={({ id }) => id}
+					sorts={sortLinks('/bring-in', params)}
+				/>
 			)}
 			{readers.length > 0 && (
 				<Section title="Readers" aside="Each is the saved way to read one source, picked by the names of its columns.">

@@ -12,6 +12,7 @@ import { Chip } from '@/ui/Chip'
 import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 import { Table } from '@/ui/Table'
+import { useSorted } from '@/ui/useSorted'
 import { stateWords } from './words'
 
 export type PostLine = Pick<
@@ -52,7 +53,16 @@ const asked: Partial<Record<PostAct, { title: string; label: string; about: stri
 }
 
 /** The messages of the Postroom, and what may be done with those that are chosen. */
-export function Messages({ rows, total, filter }: Props) {
+const by: Record<string, (row: PostLine) => string> = {
+	number: ({ number }) => number,
+	customer: ({ customer_name }) => customer_name,
+	to: ({ recipient, copy }) => copy || recipient,
+	state: ({ post, due_at }) => `${post} ${due_at ?? ''}`,
+	answer: ({ answer }) => answer,
+}
+
+export function Messages({ rows: given, total, filter }: Props) {
+	const { rows, sorts } = useSorted(given, by)
 	const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set())
 	const [everything, setEverything] = useState(false)
 	const [asking, setAsking] = useState<PostAct | null>(null)
@@ -106,6 +116,7 @@ export function Messages({ rows, total, filter }: Props) {
 				label="Messages"
 				rows={rows}
 				rowKey={keyOf}
+				sorts={sorts}
 				columns={[
 					{
 						key: 'choose',
@@ -132,6 +143,7 @@ export function Messages({ rows, total, filter }: Props) {
 					},
 					{
 						key: 'number',
+						sort: by.number,
 						label: 'Number',
 						cell: ({ document_id, number }) => (
 							<Link
@@ -143,9 +155,10 @@ export function Messages({ rows, total, filter }: Props) {
 							</Link>
 						),
 					},
-					{ key: 'customer', label: 'Customer', cell: ({ customer_name }) => customer_name },
+					{ key: 'customer', label: 'Customer', sort: by.customer, cell: ({ customer_name }) => customer_name },
 					{
 						key: 'to',
+						sort: by.to,
 						label: 'To',
 						cell: ({ recipient, copy }) => (
 							<span className="wrap-anywhere">{copy === '' ? recipient : `copy to ${copy}`}</span>
@@ -153,6 +166,7 @@ export function Messages({ rows, total, filter }: Props) {
 					},
 					{
 						key: 'state',
+						sort: by.state,
 						label: 'State',
 						cell: ({ post, due_at }) => (
 							<>
@@ -165,6 +179,7 @@ export function Messages({ rows, total, filter }: Props) {
 					},
 					{
 						key: 'answer',
+						sort: by.answer,
 						label: 'What the server answered',
 						cell: ({ answer, kept_back }) => (
 							<span className="wrap-anywhere text-mute">{kept_back ? `kept back: ${kept_back}` : answer}</span>

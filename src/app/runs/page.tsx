@@ -2,11 +2,13 @@ import type { Metadata } from 'next'
 import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatTime } from '@/core/format'
+import { capital } from '@/core/wording'
 import type { Books } from '@/store/books'
 import { kindIn } from '@/store/paperKinds'
 import { allRuns, type RunSummary } from '@/store/runs'
 import { buttonLook } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
+import { inOrder, type Search, sortLinks } from '@/ui/order'
 import { Empty, PageHead } from '@/ui/Page'
 import { type Column, Table } from '@/ui/Table'
 import { reading } from '../reading'
@@ -24,24 +26,35 @@ const columnsOf = (own: Books): Column<RunSummary>[] => [
 	{
 		key: 'run',
 		label: 'Run',
+		sort: ({ id }) => id,
 		cell: ({ id, up_to, kind }) => (
 			<Link prefetch={false} href={`/runs/${id}`} className="font-semibold text-plum underline">
 				{`Run ${id}, ${kindIn(own, kind).words.run} ${dayText(up_to)}`}
 			</Link>
 		),
 	},
-	{ key: 'state', label: 'State', cell: ({ state }) => <Chip tone={states[state][1]}>{states[state][0]}</Chip> },
-	...(['documents', 'numbered', 'made', 'sent'] as const).map(
+	{
+		key: 'state',
+		label: 'State',
+		sort: ({ state }) => state,
+		cell: ({ state }) => <Chip tone={states[state][1]}>{states[state][0]}</Chip>,
+	},
+	...(['documents', 'numbered', 'made', 'sent', 'printed'] as const).map(
 		(key): Column<RunSummary> => ({
 			key,
-			label: key === 'documents' ? 'Documents' : key[0]?.toUpperCase() + key.slice(1),
+			label: key === 'printed' ? 'Printed and posted' : capital(key),
 			figures: true,
-			cell: (row) => row[key],
+			sort: (row) => row[key],
+			cell: (row) =>
+				key === 'printed' && row.filed > 0
+					? `${row.printed}, ${row.filed} filed`
+					: row[key] || (key === 'documents' ? 0 : ''),
 		}),
 	),
 	{
 		key: 'started',
 		label: 'Started',
+		sort: ({ started_at }) => started_at,
 		cell: ({ started_at, started_by }) => (
 			<span className="whitespace-nowrap text-mute">{`${formatTime(started_at)} by ${started_by}`}</span>
 		),
@@ -49,15 +62,18 @@ const columnsOf = (own: Books): Column<RunSummary>[] => [
 	{
 		key: 'closed',
 		label: 'Ended',
+		sort: ({ closed_at }) => closed_at ?? '',
 		cell: ({ closed_at, closed_by }) => (
 			<span className="whitespace-nowrap text-mute">{closed_at ? `${formatTime(closed_at)} by ${closed_by}` : ''}</span>
 		),
 	},
 ]
 
-export default async function RunsPage() {
+export default async function RunsPage({ searchParams }: { searchParams: Promise<Search> }) {
 	const { books: own } = await reading()
-	const runs = allRuns(own)
+	const params = await searchParams
+	const columns = columnsOf(own)
+	const runs = inOrder(allRuns(own), columns, params)
 	return (
 		<>
 			<PageHead
@@ -76,7 +92,7 @@ export default async function RunsPage() {
 					</p>
 				</Empty>
 			) : (
-				<Table label="Runs" columns={columnsOf(own)} rows={runs} rowKey={({ id }) => id} />
+				<Table label="Runs" columns={columns} rows={runs} rowKey={({ id }) => id} sorts={sortLinks('/runs', params)} />
 			)}
 		</>
 	)

@@ -4,6 +4,7 @@ import { formatMinor, formatTime } from '@/core/format'
 import { type AttemptRow, sentLog } from '@/store/messages'
 import { Chip, type Tone } from '@/ui/Chip'
 import { FilterForm } from '@/ui/FilterForm'
+import { inOrder, type Search, sortLinks } from '@/ui/order'
 import { Empty, PageHead } from '@/ui/Page'
 import { type Column, Table } from '@/ui/Table'
 import { reading } from '../reading'
@@ -17,17 +18,29 @@ const columns: Column<AttemptRow>[] = [
 	{
 		key: 'at',
 		label: 'When',
+		sort: ({ id }) => id,
 		cell: ({ id, at }) => (
 			<Link prefetch={false} href={`/sent-log/${id}`} className="figures whitespace-nowrap text-plum underline">
 				{formatTime(at)}
 			</Link>
 		),
 	},
-	{ key: 'number', label: 'Number', cell: ({ number }) => <span className="figures whitespace-nowrap">{number}</span> },
-	{ key: 'customer', label: 'Customer', cell: ({ customer_name }) => customer_name },
+	{
+		key: 'number',
+		label: 'Number',
+		sort: ({ number }) => number,
+		cell: ({ number }) => <span className="figures whitespace-nowrap">{number}</span>,
+	},
+	{
+		key: 'customer',
+		label: 'Customer',
+		sort: ({ customer_name }) => customer_name,
+		cell: ({ customer_name }) => customer_name,
+	},
 	{
 		key: 'to',
 		label: 'To',
+		sort: ({ recipient }) => recipient,
 		width: '22%',
 		cell: ({ recipient, practice, cc, bcc }) => (
 			<span className="wrap-anywhere">
@@ -41,10 +54,16 @@ const columns: Column<AttemptRow>[] = [
 	{
 		key: 'total',
 		label: 'Total',
+		sort: ({ total }) => total,
 		figures: true,
 		cell: ({ total, currency }) => `${formatMinor(total, currency)} ${currency}`,
 	},
-	{ key: 'outcome', label: 'Outcome', cell: ({ outcome }) => <Chip tone={tones[outcome]}>{outcome}</Chip> },
+	{
+		key: 'outcome',
+		label: 'Outcome',
+		sort: ({ outcome }) => outcome,
+		cell: ({ outcome }) => <Chip tone={tones[outcome]}>{outcome}</Chip>,
+	},
 	{
 		key: 'answer',
 		label: 'The server answered',
@@ -56,9 +75,10 @@ const columns: Column<AttemptRow>[] = [
 	},
 ]
 
-export default async function SentLogPage({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
+export default async function SentLogPage({ searchParams }: { searchParams: Promise<Search> }) {
 	const { books: own } = await reading()
-	const { show = '' } = await searchParams
+	const params = await searchParams
+	const { show = '' } = params
 	const { rows, total } = sentLog(own, show, most)
 	return (
 		<>
@@ -80,7 +100,13 @@ export default async function SentLogPage({ searchParams }: { searchParams: Prom
 			) : (
 				<>
 					<FilterForm words={show} placeholder="Filter by customer, number, address or subject, then Enter" />
-					<Table label="Sent log" columns={columns} rows={rows} rowKey={({ id }) => id} />
+					<Table
+						label="Sent log"
+						columns={columns}
+						rows={inOrder(rows, columns, params)}
+						rowKey={({ id }) => id}
+						sorts={sortLinks('/sent-log', params)}
+					/>
 				</>
 			)}
 		</>

@@ -14,7 +14,9 @@ import { KeyHint } from '@/ui/KeyHint'
 import { LongList } from '@/ui/LongList'
 import { Notice } from '@/ui/Notice'
 import { PageHead } from '@/ui/Page'
+import { SortHead } from '@/ui/SortHead'
 import { useKeys } from '@/ui/useKeys'
+import { useSorted } from '@/ui/useSorted'
 import { KeepBack } from '../orders/KeepBack'
 
 type Waiting = {
@@ -31,6 +33,26 @@ type Waiting = {
 	/** Why it is kept out of runs, and by whom; empty where it is not. */
 	held: string
 }
+const by: Record<string, (order: Waiting) => string | number> = {
+	number: ({ number }) => number,
+	day: ({ day }) => day,
+	customer: ({ customer }) => customer,
+	purchaseOrder: ({ purchaseOrder }) => purchaseOrder,
+	lines: ({ lines }) => lines,
+	currency: ({ currency }) => currency,
+	net: ({ net }) => net,
+	source: ({ held, source }) => held || source,
+}
+const heads: [key: string, name: string, look?: string][] = [
+	['number', 'Order'],
+	['day', 'Date'],
+	['customer', 'Customer'],
+	['purchaseOrder', 'Their order'],
+	['lines', 'Lines', 'text-right'],
+	['currency', 'In'],
+	['net', 'Net', 'text-right'],
+	['source', 'From'],
+]
 const columns = 'grid grid-cols-[80px_100px_minmax(160px,1fr)_110px_54px_54px_120px_140px_64px] gap-3 px-5'
 
 /** The waiting orders, with a filter and its totals, and the start of a run. */
@@ -39,7 +61,7 @@ export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; wor
 	const [asking, setAsking] = useState(false)
 	const [keeping, setKeeping] = useState<Waiting | null>(null)
 	const router = useRouter()
-	const shown = useMemo(() => {
+	const matching = useMemo(() => {
 		const plain = words.trim().toLowerCase()
 		return orders.filter((order) =>
 			`${order.number} ${order.customer} ${order.purchaseOrder} ${order.currency} ${order.source}`
@@ -47,6 +69,7 @@ export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; wor
 				.includes(plain),
 		)
 	}, [orders, words])
+	const { rows: shown, sorts } = useSorted(matching, by)
 	const totals = useMemo(() => {
 		const sums = new Map<string, { count: number; net: number }>()
 		for (const { currency, net } of shown) {
@@ -92,14 +115,13 @@ export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; wor
 				))}
 			</div>
 			<div className={`${columns} border-y border-rule bg-sheet py-1.5 text-xs font-semibold text-mute`}>
-				<span>Order</span>
-				<span>Date</span>
-				<span>Customer</span>
-				<span>Their order</span>
-				<span className="text-right">Lines</span>
-				<span />
-				<span className="text-right">Net</span>
-				<span>From</span>
+				{heads.map(([key, name, look = '']) => (
+					<span key={key} className={look}>
+						<SortHead of={key} sorts={sorts}>
+							{name}
+						</SortHead>
+					</span>
+				))}
 				<span />
 			</div>
 			<LongList
@@ -129,36 +151,50 @@ export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; wor
 				)}
 			/>
 			<KeepBack order={keeping} onClose={() => setKeeping(null)} />
-			<StartRun open={asking} onClose={() => setAsking(false)} orders={orders} workDate={workDate} />
+			{asking && (
+				<StartRun
+					onClose={() => setAsking(false)}
+					orders={orders}
+					words={words.trim()}
+					matching={matching}
+					workDate={workDate}
+				/>
+			)}
 		</div>
 	)
 }
 
 function StartRun({
-	open,
 	onClose,
 	orders,
+	words,
+	matching,
 	workDate,
 }: {
-	open: boolean
 	onClose: () => void
 	orders: Waiting[]
+	/** What the list is filtered by, and what that leaves; a run takes all or these. */
+	words: string
+	matching: Waiting[]
 	workDate: string
 }) {
 	const [upTo, setUpTo] = useState(workDate)
 	const [day, setDay] = useState(workDate)
+	const [only, setOnly] = useState(false)
 	const [trouble, setTrouble] = useState('')
 	const [busy, start] = useTransition()
 	const router = useRouter()
-	const count = orders.filter((order) => order.day <= upTo && order.held === '').length
+	const ready = (list: Waiting[]) => list.filter((order) => order.day <= upTo && order.held === '')
+	const [all, some] = [ready(orders), ready(matching)]
+	const taken = only ? some : all
 	const begin = () =>
 		start(async () => {
-			const outcome = await answered(beginRun(upTo, day))
+			const outcome = await answered(beginRun(upTo, day, only ? some.map(({ id }) => id) : []))
 			if (outcome.ok) router.push(`/runs/${outcome.id}`)
 			else setTrouble(outcome.message)
 		})
 	return (
-		<Ask open={open} onClose={onClose} title="Start an invoice run">
+		<Ask open onClose={onClose} title="Start an invoice run">
 			<form
 				className="space-y-4"
 				onSubmit={(event) => {
@@ -170,10 +206,36 @@ function StartRun({
 					<DayField label="Orders up to and on" value={upTo} onDay={setUpTo} required />
 					<DayField label="Date on the invoices" value={day} onDay={setDay} required />
 				</div>
+				{words !== '' && (
+					<fieldset className="space-y-1">
+						<legend className="pb-1 text-sm font-semibold">{`The list is filtered by “${words}”`}</legend>
+						<label className="flex items-center gap-2">
+							<input
+								type="radio"
+								name="which"
+								checked={!only}
+								onChange={() => setOnly(false)}
+								className="size-4 accent-plum"
+							/>
+							{`Gather all ${all.length} that wait: the filter narrows what is seen alone`}
+						</label>
+						<label className="flex items-center gap-2">
+							<input
+								type="radio"
+								name="which"
+								checked={only}
+								disabled={some.length === 0}
+								onChange={() => setOnly(true)}
+								className="size-4 accent-plum"
+							/>
+							{`Gather only the ${some.length} that the filter leaves`}
+						</label>
+					</fieldset>
+				)}
 				{trouble && <Notice tone="stop">{trouble}</Notice>}
 				<div className="flex gap-2">
-					<Button kind="main" type="submit" disabled={busy || count === 0}>
-						{`Gather ${count} orders`}
+					<Button kind="main" type="submit" disabled={busy || taken.length === 0}>
+						{`Gather ${taken.length} orders`}
 					</Button>
 					<Button onClick={onClose}>Not now</Button>
 				</div>

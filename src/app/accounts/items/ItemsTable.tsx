@@ -5,6 +5,7 @@ import { formatMinor } from '@/core/format'
 import type { OwedItem } from '@/store/accounts'
 import { Chip } from '@/ui/Chip'
 import { type Column, Table } from '@/ui/Table'
+import { useSorted } from '@/ui/useSorted'
 
 /** Open items of several accounts. Drawn from its rows alone, to keep the page small. */
 export function ItemsTable({ rows, currency, asOf }: { rows: OwedItem[]; currency: string; asOf: string }) {
@@ -12,6 +13,7 @@ export function ItemsTable({ rows, currency, asOf }: { rows: OwedItem[]; currenc
 	const columns: Column<OwedItem>[] = [
 		{
 			key: 'customer',
+			sort: ({ name }) => name,
 			label: 'Customer',
 			cell: ({ customer_id, name }) => (
 				<Link
@@ -25,6 +27,7 @@ export function ItemsTable({ rows, currency, asOf }: { rows: OwedItem[]; currenc
 		},
 		{
 			key: 'number',
+			sort: ({ number }) => number,
 			label: 'Number',
 			cell: ({ number, document_id }) =>
 				document_id ? (
@@ -41,30 +44,52 @@ export function ItemsTable({ rows, currency, asOf }: { rows: OwedItem[]; currenc
 		},
 		{
 			key: 'kind',
+			sort: ({ kind }) => kind,
 			label: 'Kind',
 			cell: ({ kind, disputed }) => (disputed ? <Chip tone="look">{`${kind}, disputed`}</Chip> : kind),
 		},
-		{ key: 'day', label: 'Date', cell: ({ day }) => <span className="whitespace-nowrap">{dayText(day)}</span> },
+		{
+			key: 'day',
+			label: 'Date',
+			sort: ({ day }) => day,
+			cell: ({ day }) => <span className="whitespace-nowrap">{dayText(day)}</span>,
+		},
 		{
 			key: 'due',
+			sort: ({ due_day }) => due_day,
 			label: 'Due',
 			cell: ({ due_day, side }) =>
 				side === 'debit' ? <span className="whitespace-nowrap">{dayText(due_day)}</span> : '',
 		},
 		{
 			key: 'late',
+			sort: ({ due_day }) => -Date.parse(due_day),
 			label: 'Days late',
 			figures: true,
 			cell: ({ due_day, side }) => (side === 'debit' && due_day < asOf ? daysBetween(due_day, asOf) : ''),
 		},
-		{ key: 'order', label: 'Their order', cell: ({ their_order }) => their_order },
-		{ key: 'amount', label: 'Amount', figures: true, cell: (item) => money(item, item.amount) },
+		{
+			key: 'order',
+			label: 'Their order',
+			sort: ({ their_order }) => their_order,
+			cell: ({ their_order }) => their_order,
+		},
+		{
+			key: 'amount',
+			label: 'Amount',
+			figures: true,
+			sort: ({ side, amount }) => (side === 'debit' ? amount : -amount),
+			cell: (item) => money(item, item.amount),
+		},
 		{
 			key: 'open',
+			sort: ({ side, open }) => (side === 'debit' ? open : -open),
 			label: 'Open',
 			figures: true,
 			cell: (item) => <span className="font-semibold">{money(item, item.open)}</span>,
 		},
 	]
-	return <Table label="Open items" columns={columns} rows={rows} rowKey={({ id }) => id} />
+	const by = Object.fromEntries(columns.flatMap(({ key, sort }) => (sort ? [[key, sort]] : [])))
+	const { rows: shown, sorts } = useSorted(rows, by)
+	return <Table label="Open items" columns={columns} rows={shown} rowKey={({ id }) => id} sorts={sorts} />
 }
