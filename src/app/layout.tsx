@@ -6,12 +6,14 @@ import type { ReactNode } from 'react'
 import { dayText } from '@/core/calendar'
 import { readCompany } from '@/store/company'
 import { customerCount } from '@/store/customers'
+import { diskWords } from '@/store/disk'
 import { filesWaiting } from '@/store/files'
 import { waitingCount } from '@/store/orders'
 import { postroomCount } from '@/store/postroom'
 import { openRuns } from '@/store/runs'
 import { clerks, readSettings } from '@/store/settings'
 import { Mark } from '@/ui/Mark'
+import { Notice } from '@/ui/Notice'
 import { AtTheDesk } from './frame/AtTheDesk'
 import { Find } from './frame/Find'
 import { FirstName } from './frame/FirstName'
@@ -46,6 +48,7 @@ export default async function Frame({ children }: { children: ReactNode }) {
 function Workplace({ at, name, children }: { at: Reading; name: string; children: ReactNode }) {
 	const { books: own, today } = at
 	const { mail } = readSettings(own)
+	const full = diskWords(own)
 	const counts = {
 		'/bring-in': filesWaiting(own),
 		'/to-bill': waitingCount(own),
@@ -79,8 +82,13 @@ function Workplace({ at, name, children }: { at: Reading; name: string; children
 				<Rail counts={counts} />
 				<AtTheDesk name={name} others={clerks(own).filter((other) => other !== name)} />
 			</div>
-			<main className="scrolls min-h-0 min-w-0" id="main">
-				{children}
+			<main className="scrolls flex min-h-0 min-w-0 flex-col" id="main">
+				{full && (
+					<div className="shrink-0 p-2">
+						<Notice tone="stop">{full}</Notice>
+					</div>
+				)}
+				<div className="min-h-0 flex-1">{children}</div>
 			</main>
 		</div>
 	)

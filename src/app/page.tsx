@@ -90,7 +90,7 @@ function Changed({ before, after }: { before: string | null; after: string | nul
 			{shown.map(({ what, before: was, after: is }, place) => (
 				<span key={what}>
 					{place > 0 && '; '}
-					{what} <span className="figures">{was}</span> → <span className="figures text-ink">{is}</span>
+					{what} {was} → <span className="text-ink">{is}</span>
 				</span>
 			))}
 			{all.length > shown.length && `; and ${all.length - shown.length} more`}

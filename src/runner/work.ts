@@ -74,7 +74,7 @@ export async function doJob(shop: Shop, job: Job): Promise<void> {
 			})
 	} catch (error) {
 		if (shop.ending?.aborted) return
-		const words = error instanceof Error ? error.message : String(error)
+		const words = wordsOf(error)
 		// Where its end cannot be written now, it waits until it can: on a full disk, or while another holds the books.
 		await whenFree(() => endJob(books, job.id, 'failed', words, now()))
 	}
@@ -279,6 +279,14 @@ async function sendAll(
 		unsure > 0 ? `${unsure} are unsure` : '',
 	].filter(Boolean)
 	return { state: 'done', words: `${done} sent.${rest.length > 0 ? ` ${rest.join(', ')}: see the Postroom.` : ''}` }
+}
+
+/** What went wrong, with what to do where that is known. */
+function wordsOf(error: unknown): string {
+	const words = error instanceof Error ? error.message : String(error)
+	return /ENOSPC|EDQUOT|SQLITE_FULL|database or disk is full/.test(words)
+		? `There is no room on the disk (${words}). Make room, then go on: what was done stays done.`
+		: words
 }
 
 const counted = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`

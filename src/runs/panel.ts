@@ -9,6 +9,7 @@ import { type StatementContent, state } from '@/core/statement'
 import { working } from '@/core/working'
 import { type AnyContent, billsOrders, fieldValues, isBill, letterOf } from '@/kinds'
 import type { Books } from '@/store/books'
+import { allTaxRates } from '@/store/catalogue'
 import { type ChangeRow, changesOf, originsOf } from '@/store/changes'
 import { readCustomer } from '@/store/customers'
 import { type DocumentRow, findingsOf, readAnyDocument } from '@/store/documents'
@@ -110,6 +111,8 @@ export type PanelView = {
 	changes: ChangeRow[]
 	/** The discounts that it has, and those that could be put on. */
 	discounts: { label: string; words: string; on: boolean }[]
+	/** The tax codes that there are, to choose from. */
+	taxCodes: { code: string; name: string }[]
 	/** Its freight, as it is typed; null where it cannot be changed. */
 	charges: { label: string; typed: string }[] | null
 	/** Whether it bills orders, so that its lines may be divided and put together. */
@@ -177,6 +180,7 @@ export function panelOf(books: Books, documentId: number): PanelView | null {
 		lines: linesOf(content),
 		changes: changesOf(books, documentId),
 		discounts: isBill(content) && document.credits_id === null ? discountsOf(books, content) : [],
+		taxCodes: [...new Map(allTaxRates(books).map(({ code, name }) => [code, { code, name }])).values()],
 		charges: isBill(content) && document.credits_id === null ? content.charges.map(chargeView) : null,
 		beside: billsOrders(content) && document.credits_id === null ? draftsBeside(books, documentId) : [],
 		credits: document.credits_id !== null,

@@ -5,6 +5,25 @@ import { useEffect, useRef, useState } from 'react'
 export function PdfPages({ url, label, most = 20 }: { url: string; label: string; most?: number }) {
 	const holder = useRef<HTMLDivElement>(null)
 	const [trouble, setTrouble] = useState('')
+	// Drawn again where there is more room than it was drawn for.
+	const [room, setRoom] = useState(0)
+	useEffect(() => {
+		const box = holder.current
+		if (!box) return
+		let timer = 0
+		const watch = new ResizeObserver(() => {
+			window.clearTimeout(timer)
+			timer = window.setTimeout(
+				() => setRoom((before) => (box.clientWidth > before * 1.15 ? box.clientWidth : before)),
+				200,
+			)
+		})
+		watch.observe(box)
+		return () => {
+			window.clearTimeout(timer)
+			watch.disconnect()
+		}
+	}, [])
 	useEffect(() => {
 		let gone = false
 		const box = holder.current
@@ -39,7 +58,7 @@ export function PdfPages({ url, label, most = 20 }: { url: string; label: string
 		return () => {
 			gone = true
 		}
-	}, [url, label, most])
+	}, [url, label, most, room])
 	return (
 		<div>
 			{trouble && <p className="text-brick">{trouble}</p>}

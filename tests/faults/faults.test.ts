@@ -8,6 +8,7 @@ import { backup, restore } from '@/runs/backup'
 import { askStep } from '@/runs/steps'
 import { verify } from '@/runs/verify'
 import { type Books, openBooks } from '@/store/books'
+import { diskWords } from '@/store/disk'
 import { latestJob } from '@/store/jobs'
 import { sendCounts } from '@/store/messages'
 import { benchRows } from '@/store/places'
@@ -87,11 +88,13 @@ test.skipIf(process.getuid?.() !== 0)(
 			await nextStep(books, run)
 			expect(latestJob(books, run)).toMatchObject({ state: 'failed', words: expect.stringContaining('ENOSPC') })
 			expect(benchRows(books, run).every(({ made_at }) => made_at === null)).toBe(true)
+			expect(diskWords(books)).toMatch(/files has (no room|only \d+ MB) left\. Make room/)
 		} finally {
 			execFileSync('umount', [small])
 		}
 		rmSync(join(books.folder, 'files'))
 		mkdirSync(join(books.folder, 'files'))
+		expect(diskWords(books)).toBe('')
 		await nextStep(books, run)
 		expect(benchRows(books, run).every(({ made_at }) => made_at !== null)).toBe(true)
 		expect(wrong(books)).toEqual([])

@@ -181,8 +181,7 @@ test(`months of orders, invoices, messages, payments and statements survive ${ki
 			const step = doing()
 			killed.set(step, (killed.get(step) ?? 0) + 1)
 		}
-		if (sum % 18 === 17)
-			await running.killStarter(midway)
+		if (sum % 18 === 17) await running.killStarter(midway)
 		else {
 			await midway()
 			if (sum % 6 === 3) await running.killWeb()

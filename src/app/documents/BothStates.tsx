@@ -17,13 +17,9 @@ export function BothStates({ apart }: { apart: Apart[] }) {
 				{apart.map(({ field, opened, typed, now }) => (
 					<tr key={field} className="border-b border-rule-soft align-top">
 						<td className="py-1 pr-2">{field}</td>
-						<td className="figures py-1 pr-2 text-mute">{opened || 'none'}</td>
-						<td className={`figures py-1 pr-2 ${typed === opened ? 'text-mute' : 'font-semibold'}`}>
-							{typed || 'none'}
-						</td>
-						<td className={`figures py-1 ${now === opened ? 'text-mute' : 'font-semibold text-ochre'}`}>
-							{now || 'none'}
-						</td>
+						<td className="py-1 pr-2 text-mute">{opened || 'none'}</td>
+						<td className={`py-1 pr-2 ${typed === opened ? 'text-mute' : 'font-semibold'}`}>{typed || 'none'}</td>
+						<td className={`py-1 ${now === opened ? 'text-mute' : 'font-semibold text-ochre'}`}>{now || 'none'}</td>
 					</tr>
 				))}
 			</tbody>

@@ -43,6 +43,7 @@ function fieldsOf({ lines, discounts, charges, document }: PanelView): Map<strin
 /** Puts a value into a field of the form. */
 function fill(form: HTMLFormElement, name: string, value: string): void {
 	const field = form.elements.namedItem(name)
+	if (field instanceof HTMLSelectElement) field.value = value
 	if (!(field instanceof HTMLInputElement)) return
 	if (field.type === 'checkbox') field.checked = value === 'on'
 	else field.value = value
@@ -193,13 +194,31 @@ function ChangeForm({
 									aria-label={`Discount of ${name}`}
 									className={`${inputLook} figures text-right`}
 								/>
-								<input
-									name={`tax${index}`}
-									readOnly={credits}
-									defaultValue={line.taxCode}
-									aria-label={`Tax code of ${name}`}
-									className={`${inputLook} figures`}
-								/>
+								{credits ? (
+									<input
+										name={`tax${index}`}
+										readOnly
+										defaultValue={line.taxCode}
+										aria-label={`Tax code of ${name}`}
+										className={`${inputLook} figures`}
+									/>
+								) : (
+									<select
+										name={`tax${index}`}
+										defaultValue={line.taxCode}
+										aria-label={`Tax code of ${name}`}
+										className={`${inputLook} figures`}
+									>
+										{!view.taxCodes.some(({ code }) => code === line.taxCode) && (
+											<option value={line.taxCode}>{line.taxCode || 'none'}</option>
+										)}
+										{view.taxCodes.map(({ code, name: words }) => (
+											<option key={code} value={code} title={words}>
+												{code}
+											</option>
+										))}
+									</select>
+								)}
 							</div>
 						)
 					})}

@@ -32,10 +32,16 @@ export function usePanel(documentId: number | null, version: string): PanelView 
 	return view && view.document.id === documentId ? view : null
 }
 
-type Props = { view: PanelView; tab: PanelTab; onTab: (tab: PanelTab) => void }
+type Props = {
+	view: PanelView
+	tab: PanelTab
+	onTab: (tab: PanelTab) => void
+	/** Whether there is room for the paper beside what else is looked at. */
+	wide?: boolean
+}
 
 /** What a document is: its paper, how its figures were reached, its message, its account, what happened to it. */
-export function Panel({ view, tab, onTab }: Props) {
+export function Panel({ view, tab, onTab, wide = false }: Props) {
 	const { document } = view
 	const paper = `/api/documents/${document.id}/pdf?v=${document.file_sha256?.slice(0, 8) ?? document.number ?? 'draft'}-${view.layout.id}-${view.layout.version}`
 	return (
@@ -55,73 +61,90 @@ export function Panel({ view, tab, onTab }: Props) {
 					</Tabs.Trigger>
 				))}
 			</Tabs.List>
-			<div className="scrolls min-h-0 flex-1 px-4 py-3" key={`${document.id} ${tab}`}>
-				<Tabs.Content value="paper">
-					<LayoutLine view={view} />
-					<PdfPages
-						url={paper}
-						label={`${view.words.name} ${document.number ?? 'draft'} to ${document.customer_name}`}
-					/>
-					<p className="text-sm text-mute">
-						<a href={paper} target="_blank" rel="noreferrer" className="text-plum underline">
-							Open the PDF
-						</a>
-						{document.file_sha256 && (
-							<>
-								{' '}
-								{document.file_name?.split('/').at(-1)}, {Math.ceil((document.file_size ?? 0) / 1024)} KB, SHA-256{' '}
-								<span className="figures break-all">{document.file_sha256.slice(0, 16)}…</span>
-							</>
-						)}
-						{document.number && (
-							<>
-								{'. '}
-								<a
-									href={`/api/documents/${document.id}/pdf?as=copy`}
-									target="_blank"
-									rel="noreferrer"
-									className="text-plum underline"
-								>
-									Print it again
-								</a>
-							</>
-						)}
-					</p>
-					{view.files.length > 0 && (
-						<p className="mt-1 text-sm text-mute">
-							{'Beside it: '}
-							{view.files.map(({ format, name }, place) => (
-								<span key={format}>
-									{place > 0 && ', '}
-									<a href={`/api/documents/${document.id}/beside?format=${format}`} className="text-plum underline">
-										{name}
+			<div
+				className={wide ? 'grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1fr)]' : 'flex min-h-0 flex-1'}
+				key={`${document.id} ${tab}`}
+			>
+				<div className="scrolls min-h-0 min-w-0 flex-1 px-4 py-3">
+					<Tabs.Content value="paper">
+						<LayoutLine view={view} />
+						<PdfPages
+							url={paper}
+							label={`${view.words.name} ${document.number ?? 'draft'} to ${document.customer_name}`}
+						/>
+						<p className="text-sm text-mute">
+							<a href={paper} target="_blank" rel="noreferrer" className="text-plum underline">
+								Open the PDF
+							</a>
+							{document.file_sha256 && (
+								<>
+									{' '}
+									{document.file_name?.split('/').at(-1)}, {Math.ceil((document.file_size ?? 0) / 1024)} KB, SHA-256{' '}
+									<span className="figures break-all">{document.file_sha256.slice(0, 16)}…</span>
+								</>
+							)}
+							{document.number && (
+								<>
+									{'. '}
+									<a
+										href={`/api/documents/${document.id}/pdf?as=copy`}
+										target="_blank"
+										rel="noreferrer"
+										className="text-plum underline"
+									>
+										Print it again
 									</a>
-								</span>
-							))}
+								</>
+							)}
 						</p>
-					)}
-				</Tabs.Content>
-				<Tabs.Content value="working">
-					{view.charge && <Charge view={view} charge={view.charge} />}
-					{view.why ? <Why rows={view.why} currency={document.currency} /> : <Working view={view} />}
-				</Tabs.Content>
-				<Tabs.Content value="message">
-					<Message view={view} />
-				</Tabs.Content>
-				<Tabs.Content value="account">
-					<Account view={view} />
-				</Tabs.Content>
-				<Tabs.Content value="history">
-					<ol className="text-sm">
-						{view.history.map(({ at, clerk, act, detail }) => (
-							<li key={`${at} ${act}`} className="border-b border-rule-soft py-1.5">
-								<span className="figures text-mute">{formatTime(at)}</span>{' '}
-								<span className="font-semibold">{clerk}</span> {act}
-								{detail && <span className="text-mute">, {detail}</span>}
-							</li>
-						))}
-					</ol>
-				</Tabs.Content>
+						{view.files.length > 0 && (
+							<p className="mt-1 text-sm text-mute">
+								{'Beside it: '}
+								{view.files.map(({ format, name }, place) => (
+									<span key={format}>
+										{place > 0 && ', '}
+										<a href={`/api/documents/${document.id}/beside?format=${format}`} className="text-plum underline">
+											{name}
+										</a>
+									</span>
+								))}
+							</p>
+						)}
+					</Tabs.Content>
+					<Tabs.Content value="working">
+						{view.charge && <Charge view={view} charge={view.charge} />}
+						{view.why ? <Why rows={view.why} currency={document.currency} /> : <Working view={view} />}
+					</Tabs.Content>
+					<Tabs.Content value="message">
+						<Message view={view} />
+					</Tabs.Content>
+					<Tabs.Content value="account">
+						<Account view={view} />
+					</Tabs.Content>
+					<Tabs.Content value="history">
+						<ol className="text-sm">
+							{view.history.map(({ at, clerk, act, detail }) => (
+								<li key={`${at} ${act}`} className="border-b border-rule-soft py-1.5">
+									<span className="figures text-mute">{formatTime(at)}</span>{' '}
+									<span className="font-semibold">{clerk}</span> {act}
+									{detail && <span className="text-mute">, {detail}</span>}
+								</li>
+							))}
+						</ol>
+					</Tabs.Content>
+				</div>
+				{wide && (
+					<div className="scrolls min-h-0 min-w-0 border-l border-rule px-4 py-3">
+						{tab === 'paper' ? (
+							<>
+								{view.charge && <Charge view={view} charge={view.charge} />}
+								{view.why ? <Why rows={view.why} currency={document.currency} /> : <Working view={view} />}
+							</>
+						) : (
+							<PdfPages url={paper} label={`${view.words.name} ${document.number ?? 'draft'}`} />
+						)}
+					</div>
+				)}
 			</div>
 		</Tabs.Root>
 	)

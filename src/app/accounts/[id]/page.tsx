@@ -166,7 +166,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 								{
 									key: 'orders',
 									label: 'Orders',
-									cell: ({ order_numbers }) => <span className="figures">{order_numbers}</span>,
+									cell: ({ order_numbers }) => <span className="figures !whitespace-normal">{order_numbers}</span>,
 								},
 								{
 									key: 'total',

@@ -15,8 +15,8 @@ export function DocumentPanel({ id, version }: { id: number; version: string }) 
 		ArrowLeft: () => turn(-1),
 	})
 	return (
-		<div className="flex min-h-0 w-full max-w-3xl flex-1 flex-col border-t border-rule">
-			{view && <Panel view={view} tab={tab} onTab={setTab} />}
+		<div className="flex min-h-0 w-full flex-1 flex-col border-t border-rule">
+			{view && <Panel view={view} tab={tab} onTab={setTab} wide />}
 		</div>
 	)
 }

@@ -16,8 +16,9 @@ import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
+import { useSorted } from '@/ui/useSorted'
 import { HoldAsk, SureAsk } from './Asks'
-import { BenchList, type FilterName, filters, isDraft } from './BenchList'
+import { BenchList, benchOrders, type FilterName, filters, isDraft } from './BenchList'
 import { counted } from './counted'
 import { DivideAsk, MergeAsk } from './DivideAsks'
 import { Flags } from './Flags'
@@ -25,6 +26,7 @@ import { KeyBar, KeysAsk } from './Keys'
 import { NextButton, NumberingChoice } from './NextButton'
 import { Progress, useJob } from './Progress'
 import { RunRecord } from './RunRecord'
+import { Split, useSplit } from './Split'
 import { TallyStrip } from './TallyStrip'
 import { type Trial, Trials } from './Trials'
 import { useRows } from './useRows'
@@ -94,7 +96,7 @@ export function Bench(props: Props) {
 		window.history.replaceState(null, '', `?${wanted}`)
 	}, [selectedId, tab])
 
-	const shown = useMemo(() => {
+	const matching = useMemo(() => {
 		const plain = words.trim().toLowerCase()
 		return rows.filter(
 			(row) =>
@@ -102,6 +104,7 @@ export function Bench(props: Props) {
 				`${row.customer} ${row.orders} ${row.number} ${row.currency} ${row.brief}`.toLowerCase().includes(plain),
 		)
 	}, [rows, filter, words])
+	const { rows: shown, sorts } = useSorted(matching, benchOrders)
 	const first = rows[0]?.id
 	useEffect(() => {
 		if (selectedId === null && first !== undefined) setSelectedId(first)
@@ -110,6 +113,7 @@ export function Bench(props: Props) {
 	const selected = shown[index]
 	const view = usePanel(selectedId, props.version)
 	const going = isGoing(job)
+	const split = useSplit()
 
 	const act = useCallback(
 		(work: () => Promise<{ ok: true } | { ok: false; message: string }>) =>
@@ -180,6 +184,7 @@ export function Bench(props: Props) {
 		d: () => openDivide(),
 		m: () => openMerge(),
 		w: () => setTab(tab === 'working' ? 'paper' : 'working'),
+		p: split.turnFull,
 		g: goNext,
 		'/': () => document.getElementById('filter')?.focus(),
 		'?': () => setAsking('keys'),
@@ -269,37 +274,43 @@ export function Bench(props: Props) {
 				))}
 			</div>
 			{run.record.length > 0 && <RunRecord record={run.record} />}
-			<div className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_clamp(300px,31vw,520px)] border-t border-rule">
-				<BenchList
-					rows={rows}
-					shown={shown}
-					filter={filter}
-					onFilter={setFilter}
-					words={words}
-					onWords={setWords}
-					index={index}
-					onSelect={(place) => setSelectedId(shown[place]?.id ?? null)}
-					gathering={run.state === 'gathering'}
-					home={props.home}
-					noun={run.words.noun}
-					unit={run.words.unit}
-				/>
-				<aside aria-label="The selected document" className="flex min-h-0 flex-col border-l border-rule">
-					{view && <Panel view={view} tab={tab} onTab={setTab} />}
-					{view && selected && run.state === 'open' && (
-						<Flags
-							view={view}
-							row={selected}
-							onLooked={toggleLooked}
-							onHeld={toggleHeld}
-							onChange={openChange}
-							onDivide={openDivide}
-							onMerge={openMerge}
-							onUndo={() => act(() => undo(selected.id, 'latest', view.seen))}
-						/>
-					)}
-				</aside>
-			</div>
+			<Split
+				{...split}
+				list={
+					<BenchList
+						rows={rows}
+						shown={shown}
+						sorts={sorts}
+						filter={filter}
+						onFilter={setFilter}
+						words={words}
+						onWords={setWords}
+						index={index}
+						onSelect={(place) => setSelectedId(shown[place]?.id ?? null)}
+						gathering={run.state === 'gathering'}
+						home={props.home}
+						noun={run.words.noun}
+						unit={run.words.unit}
+					/>
+				}
+				beside={
+					<aside aria-label="The selected document" className="flex h-full min-h-0 min-w-0 flex-col">
+						{view && <Panel view={view} tab={tab} onTab={setTab} wide={split.full} />}
+						{view && selected && run.state === 'open' && (
+							<Flags
+								view={view}
+								row={selected}
+								onLooked={toggleLooked}
+								onHeld={toggleHeld}
+								onChange={openChange}
+								onDivide={openDivide}
+								onMerge={openMerge}
+								onUndo={() => act(() => undo(selected.id, 'latest', view.seen))}
+							/>
+						)}
+					</aside>
+				}
+			/>
 			<KeyBar rows={rows} />
 			{view && asking === 'hold' && (
 				<HoldAsk

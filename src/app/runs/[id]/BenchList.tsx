@@ -4,6 +4,8 @@ import type { BenchView } from '@/runs/benchView'
 import { Chip, type Tone } from '@/ui/Chip'
 import { KeyHint } from '@/ui/KeyHint'
 import { LongList } from '@/ui/LongList'
+import type { Sorts } from '@/ui/order'
+import { SortHead } from '@/ui/SortHead'
 
 const isAt =
 	(...places: BenchView['place'][]) =>
@@ -63,11 +65,23 @@ function stateOf(row: BenchView): { tone: Tone; words: string } {
 	return { tone, words }
 }
 
+/** What the list can be sorted by. */
+export const benchOrders: Record<string, (row: BenchView) => string | number> = {
+	number: ({ number }) => number,
+	customer: ({ customer }) => customer,
+	orders: ({ orders }) => orders,
+	net: ({ net }) => net,
+	tax: ({ tax, pastDue }) => pastDue || tax,
+	total: ({ total }) => total,
+	state: (row) => stateOf(row).words,
+}
+
 type Props = {
 	rows: BenchView[]
 	shown: BenchView[]
 	filter: FilterName
 	onFilter: (filter: FilterName) => void
+	sorts: Sorts
 	words: string
 	onWords: (words: string) => void
 	index: number
@@ -95,6 +109,7 @@ export function BenchList({
 	home,
 	noun,
 	unit,
+	sorts,
 }: Props) {
 	const statements = unit === 'item'
 	const plain = unit === 'record' && rows.every(({ net, total }) => net === 0 && total === 0)
@@ -105,6 +120,15 @@ export function BenchList({
 		? `${longest * 8.6 + 8}px minmax(100px,1fr) minmax(50px,0.5fr) 92px minmax(84px,0.7fr)`
 		: 'minmax(90px,1.2fr) minmax(40px,0.5fr) 82px 74px 82px minmax(84px,1fr)'
 	const grid = { gridTemplateColumns: widths }
+	const head = (key: string, name: string, look = '') => (
+		<span className={look}>
+			{name && (
+				<SortHead of={key} sorts={sorts}>
+					{name}
+				</SortHead>
+			)}
+		</span>
+	)
 	return (
 		<div className="flex min-h-0 min-w-0 flex-col">
 			<div className="flex items-center gap-1.5 overflow-hidden px-5 py-2">
@@ -137,13 +161,13 @@ export function BenchList({
 				</label>
 			</div>
 			<div style={grid} className={`${columns} border-y border-rule bg-sheet py-1.5 text-xs font-semibold text-mute`}>
-				{numbered && <span>Number</span>}
-				<span>Customer</span>
-				<span>{statements ? 'Items' : unit === 'record' ? 'Made from' : 'Orders'}</span>
-				{!numbered && <span className="text-right">{plain ? '' : statements ? 'Balance' : 'Net'}</span>}
-				{!numbered && <span className="text-right">{plain ? '' : statements ? 'Past due' : 'Tax'}</span>}
-				<span className="text-right">{plain ? '' : statements ? 'Asks for' : 'Total'}</span>
-				<span>{numbered ? 'Where it is' : 'Checks'}</span>
+				{numbered && head('number', 'Number')}
+				{head('customer', 'Customer')}
+				{head('orders', statements ? 'Items' : unit === 'record' ? 'Made from' : 'Orders')}
+				{!numbered && head('net', plain ? '' : statements ? 'Balance' : 'Net', 'text-right')}
+				{!numbered && head('tax', plain ? '' : statements ? 'Past due' : 'Tax', 'text-right')}
+				{head('total', plain ? '' : statements ? 'Asks for' : 'Total', 'text-right')}
+				{head('state', numbered ? 'Where it is' : 'Checks')}
 			</div>
 			<LongList
 				label={`${noun[0]?.toUpperCase()}${noun.slice(1)}s of the run`}

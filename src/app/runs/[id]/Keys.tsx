@@ -10,6 +10,7 @@ const keys: [keys: string[], words: string][] = [
 	[['H'], 'hold back, release'],
 	[['E'], 'change'],
 	[['W'], 'working'],
+	[['P'], 'paper wide'],
 	[['O'], 'open'],
 	[['/'], 'filter'],
 	[['G'], 'go on'],
