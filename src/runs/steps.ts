@@ -58,12 +58,12 @@ export function askStep(
 ): Outcome {
 	return inOneStep(books, () => {
 		if (readRun(books, runId)?.state !== 'open') return no('This run is not open.')
+		const changed = step === 'number' ? changedSince(books, runId, seen) : null
+		if (changed) return changed
 		const next = nextAct(runGroups(books, runId))
 		if (next.act !== step) return no('Something changed meanwhile; look at the run again.')
 		if (step === 'number' && next.count !== expected)
 			return no(`Now ${next.count} would be numbered, not ${expected}. Look at the run again.`)
-		const changed = step === 'number' ? changedSince(books, runId, seen) : null
-		if (changed) return changed
 		const id = askFor(books, desk, {
 			kind: step,
 			run: runId,

@@ -92,6 +92,7 @@ test('numbering counts on what was in view: it asks where another changed a draf
 	await other.keyboard.press('h')
 	await other.getByLabel('Why').fill('wait')
 	await button(other, 'Hold it back').click()
+	await expect(other.getByRole('option').filter({ hasText: 'held: wait' })).toBeVisible()
 	await other.keyboard.press('h')
 	await expect(other.getByRole('option').filter({ hasText: 'held: wait' })).toHaveCount(0)
 	await button(page, /^Number 2/).click()

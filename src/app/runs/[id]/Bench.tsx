@@ -141,7 +141,8 @@ export function Bench(props: Props) {
 		else setAsking('hold')
 	}
 	const onDraft = (question: 'change' | 'divide' | 'merge') => {
-		if (selected && isDraft(selected) && run.state === 'open' && view && !view.why) setAsking(question)
+		// Where the draft is not read yet, the question comes with it.
+		if (selected && isDraft(selected) && run.state === 'open' && !view?.why) setAsking(question)
 	}
 	const openChange = () => onDraft('change')
 	const openDivide = () => view?.bills && view.lines.length > 1 && onDraft('divide')
