@@ -4,6 +4,7 @@ import { creditable as creditableOf, creditBill } from '@/core/creditBill'
 import { plainAmount } from '@/core/currency'
 import type { BillContent, DocumentCharge, DocumentDiscount, Unpriced } from '@/core/document'
 import { asDocumentDiscount, isDiscountOn, sameLabel } from '@/core/documentDiscounts'
+import { billsOrders } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
 import { allDiscounts } from '@/store/catalogue'
 import { addChange } from '@/store/changes'
@@ -11,7 +12,9 @@ import { readBill } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
 import { readOrder } from '@/store/orders'
 import { readSettings } from '@/store/settings'
+import { addedLineSchema, addLines } from './addLines'
 import { askedOf, notesOf } from './creditRest'
+import { divideDraft } from './divide'
 import { no, type Outcome } from './outcome'
 import { type BillRow, lookingAt, openDraft, recheckBeside, redraft } from './redraft'
 
@@ -43,6 +46,10 @@ export const changeSchema = z.object({
 				.refine((typed) => readCharge(typed) !== null, 'Freight is an amount such as 12.50, or a percent such as 4%.'),
 		)
 		.optional(),
+	/** Lines, by their place, that are taken off: they wait for the next run. */
+	off: z.array(z.number().int().min(0)).optional(),
+	/** Lines that are added. */
+	added: z.array(addedLineSchema).max(200).optional(),
 	dueDay: z.string().refine(isDay, 'Give a due date.'),
 	email: z.string().trim(),
 	reason: z.string().trim().min(1, 'Say why it is changed; the reason is kept with the invoice.'),
@@ -57,36 +64,61 @@ function readCharge(typed: string): { amount: string } | { percent: string } | '
 	return typed.includes('%') ? { percent: plain } : { amount: plain }
 }
 
-/** Changes a draft before it is numbered: computed and checked anew, what it was kept, the reason on record. */
+/**
+ * Changes a draft before it is numbered: computed and checked anew, what it was kept, the reason on record. Lines that are taken off are
+ * divided off it, to wait for the next run; lines that are added come as an order of their own. Each is taken back by itself.
+ * @throws where lines cannot be added; the step is undone then
+ */
 export function changeDraft(books: Books, desk: Desk, documentId: number, change: Change): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const found = openDraft(books, documentId)
 		if (!found.ok) return found
-		const before = found.draft
-		const changed =
-			before.credits_id === null ? changedBill(books, before.content, change) : changedCredit(books, before, change)
+		const { off = [], added = [], reason } = change
+		const bills = found.draft.credits_id === null && billsOrders(found.draft.content)
+		if (!bills && off.length + added.length > 0) return no('Only the lines of an invoice are taken off, or added to.')
+		const changed = changeContent(books, desk, found.draft, change)
 		if (!changed.ok) return changed
-		const words = difference(before.content, changed.content, before.email, change.email)
-		if (words.length === 0) return no('Nothing is different from before.')
-		const looking = lookingAt(books, desk, before.run_id)
-		const effect = redraft(books, looking, before, changed.content, change.email)
-		addChange(books, desk, documentId, {
-			kind: 'content',
-			reason: change.reason,
-			words: words.join('; '),
-			content: before.content,
-			email: before.email,
-			effect,
-		})
-		recheckBeside(books, looking, before)
-		record(books, desk, {
-			subject: 'document',
-			id: documentId,
-			act: 'changed',
-			detail: `${words.join('; ')}: ${change.reason}`,
-		})
+		if (!changed.differs && off.length + added.length === 0) return no('Nothing is different from before.')
+		// First what is added, so that lines that are taken off leave something where they stood.
+		const now = readBill(books, documentId)
+		if (added.length > 0 && now) addLines(books, desk, now, added, reason)
+		if (off.length === 0) return { ok: true }
+		const divided = divideDraft(books, desk, documentId, { lines: off, to: 'next run', reason })
+		if (!divided.ok) throw new Error(divided.message)
 		return { ok: true }
 	})
+}
+
+/** Changes what stands on a draft, where anything is different. */
+function changeContent(
+	books: Books,
+	desk: Desk,
+	before: BillRow,
+	change: Change,
+): { ok: true; differs: boolean } | { ok: false; message: string } {
+	const changed =
+		before.credits_id === null ? changedBill(books, before.content, change) : changedCredit(books, before, change)
+	if (!changed.ok) return changed
+	const words = difference(before.content, changed.content, before.email, change.email)
+	if (words.length === 0) return { ok: true, differs: false }
+	const looking = lookingAt(books, desk, before.run_id)
+	const effect = redraft(books, looking, before, changed.content, change.email)
+	addChange(books, desk, before.id, {
+		kind: 'content',
+		reason: change.reason,
+		words: words.join('; '),
+		content: before.content,
+		email: before.email,
+		effect,
+	})
+	recheckBeside(books, looking, before)
+	record(books, desk, {
+		subject: 'document',
+		id: before.id,
+		act: 'changed',
+		detail: `${words.join('; ')}: ${change.reason}`,
+	})
+	return { ok: true, differs: true }
 }
 
 export type Changed = { ok: true; content: Unpriced } | { ok: false; message: string }

@@ -216,6 +216,13 @@ export function takeOrders({ sql }: Books, runId: number, upTo: Day, only: reado
 	).run(runId, upTo, only && JSON.stringify(only), only && JSON.stringify(only)).changes
 }
 
+/** Takes one order that waits into a run. */
+export const takeOrder = ({ sql }: Books, runId: number, orderId: number): boolean =>
+	sql<[number, number]>('UPDATE sales_order SET run_id = ? WHERE id = ? AND run_id IS NULL AND away_at IS NULL').run(
+		runId,
+		orderId,
+	).changes > 0
+
 /** Notes with what net an order was gathered: what the run took in, apart from its drafts. */
 export function noteGathered({ sql }: Books, runId: number, orderId: number, currency: string, net: bigint): void {
 	sql<(string | number | bigint)[]>('INSERT INTO run_order (run_id, order_id, currency, net) VALUES (?, ?, ?, ?)').run(

@@ -104,6 +104,28 @@ test('numbering counts on what was in view: it asks where another changed a draf
 	await other.context().close()
 })
 
+test('a line is added and another taken off in Change; the tally ties, and what was taken off waits', async ({
+	page,
+}) => {
+	await gathered(page, ['7321;21/10/2026;LUNN01;2;10,00;THM-16', '7321;21/10/2026;LUNN01;3;12,00;ALM-27'])
+	await page.keyboard.press('e')
+	const dialog = page.getByRole('dialog')
+	await dialog.getByLabel('Take off order 7321, line 2').check()
+	await button(page, 'Add a line').click()
+	await dialog.getByLabel('Item of added line 1').fill('THM-16')
+	await dialog.getByLabel('Quantity of added line 1').fill('5')
+	await dialog.getByLabel('Price of added line 1').fill('1.00')
+	await dialog.getByLabel('Why').fill('as they rang')
+	await button(page, 'Compute and keep').click()
+	await expect(dialog).toHaveCount(0)
+	const list = page.getByRole('listbox')
+	await expect(list.getByRole('option')).toHaveCount(2)
+	await expect(list.getByRole('option').filter({ hasText: 'held' })).toContainText('36.00')
+	await expect(list.getByRole('option').filter({ hasNotText: 'held' })).toContainText('25.00')
+	await expect(page.getByText('The drafts are out of what was gathered')).toHaveCount(0)
+	await expect(button(page, /^Number 1 invoice/)).toBeVisible()
+})
+
 test('many in the Postroom: all that were refused go to another address in one act, and by themselves', async ({
 	page,
 }) => {

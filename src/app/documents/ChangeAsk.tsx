@@ -17,7 +17,7 @@ type Props = {
 	/** Given for an issued invoice: hears the revision's id. */
 	onRevised?: (id: number) => void
 }
-const columns = 'grid grid-cols-[minmax(0,1fr)_76px_96px_64px_72px] gap-1.5'
+const columns = 'grid grid-cols-[minmax(0,1fr)_76px_96px_64px_86px_34px] items-center gap-1.5'
 
 /** What the form's fields hold when it is opened on a view, by their names, and what each is called. */
 function fieldsOf({ lines, discounts, charges, document }: PanelView): Map<string, { label: string; value: string }> {
@@ -78,6 +78,7 @@ function ChangeForm({
 }: Omit<Props, 'open'> & { onAgain: (now: PanelView) => void }) {
 	const { opened: view, trouble, now, keep } = useSeen(first)
 	const [apart, setApart] = useState<Apart[]>([])
+	const [adding, setAdding] = useState<number[]>([])
 	const [busy, start] = useTransition()
 	const { document, lines, discounts, charges, credits } = view
 	/** Where another changed the draft: what was not typed here follows; what both changed stays as it was typed, beside theirs. */
@@ -116,6 +117,18 @@ function ChangeForm({
 							discounts: discounts.flatMap(({ label }, place) => (form.get(`taken${place}`) === 'on' ? [label] : [])),
 							charges: [...(charges ?? []), null].map((_, place) => text(`charge${place}`)),
 						}),
+				...(mayMove
+					? {
+							off: lines.flatMap((_, line) => (form.get(`off${line}`) === 'on' ? [line] : [])),
+							added: adding.map((place) => ({
+								item: text(`newItem${place}`),
+								description: text(`newText${place}`),
+								quantity: text(`newQuantity${place}`),
+								unitPrice: text(`newPrice${place}`),
+								taxCode: text(`newTax${place}`),
+							})),
+						}
+					: {}),
 				dueDay: text('dueDay'),
 				email: text('email'),
 				reason: text('reason'),
@@ -126,6 +139,8 @@ function ChangeForm({
 			onClose()
 			if (kept.outcome.id) onRevised?.(kept.outcome.id)
 		})
+	/** Whether lines can be taken off and added: those of a draft invoice. */
+	const mayMove = first.bills && !credits && !onRevised
 	const fixed = now !== null && (now.document.number !== null || now.lines.length !== first.lines.length)
 	return (
 		<Ask
@@ -159,6 +174,7 @@ function ChangeForm({
 					<span className="text-right">Price</span>
 					<span className="text-right">Less %</span>
 					<span>Tax code</span>
+					<span>{mayMove ? 'Off' : ''}</span>
 				</div>
 				<div className="scrolls -m-1 max-h-48 space-y-1.5 p-1">
 					{first.lines.map((line, index) => {
@@ -219,10 +235,27 @@ function ChangeForm({
 										))}
 									</select>
 								)}
+								{mayMove && (
+									<input
+										type="checkbox"
+										name={`off${index}`}
+										aria-label={`Take off ${name}`}
+										title="Taken off, it waits for the next run"
+										className="size-4 accent-plum"
+									/>
+								)}
 							</div>
 						)
 					})}
 				</div>
+				{mayMove && (
+					<AddedLines
+						places={adding}
+						taxCodes={view.taxCodes}
+						onAdd={() => setAdding([...adding, (adding.at(-1) ?? -1) + 1])}
+						onRemove={(place) => setAdding(adding.filter((one) => one !== place))}
+					/>
+				)}
 				{discounts.length > 0 && (
 					<fieldset className="flex flex-wrap gap-x-4 gap-y-1 pt-1">
 						<legend className="pb-1 text-xs font-semibold text-mute">Discounts on the whole invoice</legend>
@@ -272,5 +305,72 @@ function ChangeForm({
 				</div>
 			</form>
 		</Ask>
+	)
+}
+
+/** Lines that are added to the invoice; together they are an order of their own. */
+function AddedLines({
+	places,
+	taxCodes,
+	onAdd,
+	onRemove,
+}: {
+	places: number[]
+	taxCodes: PanelView['taxCodes']
+	onAdd: () => void
+	onRemove: (place: number) => void
+}) {
+	const look = 'grid grid-cols-[104px_minmax(0,1fr)_76px_96px_110px_34px] items-center gap-1.5'
+	return (
+		<div className="space-y-1.5">
+			{places.map((place, index) => (
+				<div key={place} className={look}>
+					<input
+						name={`newItem${place}`}
+						aria-label={`Item of added line ${index + 1}`}
+						placeholder="Item"
+						// biome-ignore lint/a11y/noAutofocus: it was just asked for
+						autoFocus
+						className={`${inputLook} figures`}
+					/>
+					<input
+						name={`newText${place}`}
+						aria-label={`Text of added line ${index + 1}`}
+						placeholder="Text; empty: the item’s"
+						className={inputLook}
+					/>
+					<input
+						name={`newQuantity${place}`}
+						aria-label={`Quantity of added line ${index + 1}`}
+						placeholder="1"
+						required
+						className={`${inputLook} figures text-right`}
+					/>
+					<input
+						name={`newPrice${place}`}
+						aria-label={`Price of added line ${index + 1}`}
+						placeholder="the item’s"
+						className={`${inputLook} figures text-right`}
+					/>
+					<select
+						name={`newTax${place}`}
+						defaultValue=""
+						aria-label={`Tax code of added line ${index + 1}`}
+						className={`${inputLook} figures`}
+					>
+						<option value="">the item’s</option>
+						{taxCodes.map(({ code }) => (
+							<option key={code}>{code}</option>
+						))}
+					</select>
+					<Button kind="bare" aria-label={`Leave out added line ${index + 1}`} onClick={() => onRemove(place)}>
+						×
+					</Button>
+				</div>
+			))}
+			<Button kind="bare" onClick={onAdd}>
+				Add a line
+			</Button>
+		</div>
 	)
 }
