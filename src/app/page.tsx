@@ -181,8 +181,8 @@ function waitsOf(own: Books, today: string): Waits[] {
 		...passedPromises(own, today).map(({ customer_id, customer, day, amount, currency }) => ({
 			path: `/accounts/${customer_id}`,
 			count: formatMinor(amount, currency),
-			words: `${currency} promised for ${dayText(day)} has not come`,
-			who: customer,
+			words: `${currency} promised by ${customer} for ${dayText(day)} has not come`,
+			who: 'the customer',
 		})),
 		...files.map(({ id, name, clerk }) => ({
 			path: `/bring-in/${id}`,

@@ -1,10 +1,11 @@
 import { expect, test } from 'vitest'
 import { readBill } from '@/store/documents'
 import { revisionOf } from '@/store/issued'
+import { latestJob } from '@/store/jobs'
 import { waitingMessages } from '@/store/messages'
 import { benchRows, runGroups } from '@/store/places'
 import { givenNumbers, nextValue, registerFor } from '@/store/registers'
-import { billed, nextStep } from '../../tests/runs'
+import { billed, gatherRun, nextStep } from '../../tests/runs'
 import { desk, firmBooks } from '../../tests/support'
 import { changeSchema } from './change'
 import { startCredit } from './credit'
@@ -98,4 +99,22 @@ test('not when it was sent, nothing is different, or a check would stop it', asy
 		ok: false,
 		message: expect.stringContaining('reached the customer'),
 	})
+})
+
+test('what was revised or made void before it had a file is skipped when files are made', async () => {
+	const books = firmBooks()
+	const run = await gatherRun(books, [...rows, '8803,03/10/2026,A1,ROPE,Line,3,2.00,,STD,,'])
+	await nextStep(books, run)
+	const [first, second] = benchRows(books, run)
+	expect(reviseDocument(books, desk, first?.id ?? 0, change())).toMatchObject({ ok: true })
+	expect(voidDocument(books, desk, second?.id ?? 0, 'twice').ok).toBe(true)
+	await nextStep(books, run)
+	expect(benchRows(books, run).map(({ place, made_at }) => [place, made_at !== null])).toEqual(
+		expect.arrayContaining([
+			['replaced', false],
+			['void', false],
+			['made', true],
+		]),
+	)
+	expect(latestJob(books, run)).toMatchObject({ state: 'done', words: '2 PDFs made.' })
 })

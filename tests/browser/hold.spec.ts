@@ -1,5 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { openPracticePost } from '@/post/practiceMail'
+import { png, pngWith } from '../pngs'
 import { testWith } from './tally'
 
 const test = testWith('demo')
@@ -274,6 +275,26 @@ test('every answer says what a browser may do with it; what a stranger made runs
 	expect(fetched.filter((url) => url.includes('seen'))).toEqual([])
 	expect(await watched.evaluate(() => 'ran' in window)).toBe(false)
 	await watched.close()
+})
+
+test('a logo over its size is refused in words, and so is a picture for a layout', async ({ page, request }) => {
+	await page.goto('/company')
+	await page.getByLabel(/PNG, JPEG or SVG/).setInputFiles({
+		...{ name: 'large.png', mimeType: 'image/png' },
+		buffer: Buffer.concat([png(2, 2, [9, 9, 9]), Buffer.alloc(1_100_000)]),
+	})
+	await button(page, /logo/i).first().click()
+	await expect(page.getByText('The logo is over 1 MB')).toBeVisible()
+	const long = await request.post('/api/layouts/pictures', {
+		headers: { 'content-type': 'image/png' },
+		data: Buffer.concat([png(2, 2, [9, 9, 9]), Buffer.alloc(5_100_000)]),
+	})
+	expect([long.status(), await long.json()]).toEqual([400, { message: 'The file is over 5 MB. Make it smaller.' }])
+	const wide = await request.post('/api/layouts/pictures', {
+		headers: { 'content-type': 'image/png' },
+		data: pngWith(20_000, 20_000, Buffer.alloc(10)),
+	})
+	expect([wide.status(), (await wide.json()).message]).toEqual([400, expect.stringContaining('20000 × 20000')])
 })
 
 test('a file of twelve megabytes comes in', async ({ page }) => {
