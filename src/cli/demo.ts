@@ -155,8 +155,9 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 			bytes: readFileSync(demo(form)),
 		}),
 	)
-	await layOutPapers(books, { clerk: 'Tam', now: clockAt('2026-10-29') }, readFileSync(demo('berth-holders.csv')))
-	const shop = { books, now: first.now, makeBatch, makers: 1, practicePort: port }
+	const latest = clockAt('2026-10-29')
+	await layOutPapers(books, { clerk: 'Tam', now: latest }, readFileSync(demo('berth-holders.csv')))
+	const shop = { books, now: latest, makeBatch, makers: 1, practicePort: port }
 	for (let job = nextJob(books); job; job = nextJob(books)) await doJob(shop, job)
 	if (months.length > 0) await openTheLedger(books, months.length === allMonths().length)
 	await new Promise<void>((resolve) => server.close(resolve))

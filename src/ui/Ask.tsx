@@ -19,7 +19,7 @@ export function Ask({ open, onClose, title, wide = false, children }: Props) {
 				<Dialog.Overlay className="fixed inset-0 z-40 bg-ink/25" />
 				<Dialog.Content
 					aria-describedby={undefined}
-					className={`fixed left-1/2 z-50 -translate-x-1/2 rounded border border-ink bg-sheet p-5 ${wide ? 'top-[10%] w-[min(760px,94vw)]' : 'top-[18%] w-[min(520px,92vw)]'}`}
+					className={`fixed left-1/2 z-50 -translate-x-1/2 scrolls rounded border border-ink bg-sheet p-5 ${wide ? 'top-[5%] max-h-[90vh] w-[min(800px,94vw)]' : 'top-[14%] max-h-[80vh] w-[min(520px,92vw)]'}`}
 				>
 					<Dialog.Title className="mb-3 text-lg font-semibold">{title}</Dialog.Title>
 					{children}

@@ -58,8 +58,13 @@ export function act<Input extends unknown[]>(
 	}
 }
 
-/** The fields of a form, as they were typed. */
-export const asObject = (form: FormData) => Object.fromEntries([...form].filter(([key]) => !key.startsWith('$')))
+/** The fields of a form, as they were typed; lines end as they do in the books, not as forms send them. */
+export const asObject = (form: FormData) =>
+	Object.fromEntries(
+		[...form]
+			.filter(([key]) => !key.startsWith('$'))
+			.map(([key, value]) => [key, typeof value === 'string' ? value.replaceAll('\r\n', '\n') : value]),
+	)
 
 /** A form that a schema reads. */
 export const formed = <Fields>(

@@ -134,7 +134,10 @@ function ChangeForm({
 				reason: text('reason'),
 			}
 			const kept = await keep((seen) => (onRevised ? revise(document.id, wanted) : change(document.id, wanted, seen)))
-			if (kept.now) meet(element, view, kept.now)
+			if (kept.now) {
+				meet(element, view, kept.now)
+				element.scrollIntoView({ block: 'start' })
+			}
 			if (!kept.outcome.ok) return
 			onClose()
 			if (kept.outcome.id) onRevised?.(kept.outcome.id)
@@ -156,6 +159,18 @@ function ChangeForm({
 					save(event.currentTarget)
 				}}
 			>
+				{now && (
+					<div className="space-y-2">
+						{trouble && <Notice tone="stop">{trouble}</Notice>}
+						<BothStates apart={apart} />
+						{now && !fixed && (
+							<p className="text-mute">
+								What you left alone follows the draft as it is now. What you typed stands in the fields above: change it
+								there, or keep it over theirs.
+							</p>
+						)}
+					</div>
+				)}
 				{credits && (
 					<p className="text-mute">
 						It credits an invoice: price, discount and tax are the invoice’s, and no line goes beyond what is left of
@@ -286,15 +301,8 @@ function ChangeForm({
 					<TextField label="Send to" name="email" defaultValue={document.email} help="Empty: it is listed to print" />
 				</div>
 				<TextField label="Why" name="reason" required help="Kept with the invoice, beside what was changed" />
-				{trouble && <Notice tone="stop">{trouble}</Notice>}
-				<BothStates apart={apart} />
-				{now && !fixed && (
-					<p className="text-mute">
-						What you left alone follows the draft as it is now. What you typed stands in the fields above: change it
-						there, or keep it over theirs.
-					</p>
-				)}
-				<div className="flex flex-wrap gap-2">
+				{trouble && !now && <Notice tone="stop">{trouble}</Notice>}
+				<div className="sticky -bottom-5 -mx-5 -mb-5 flex flex-wrap gap-2 bg-sheet px-5 pt-2 pb-5">
 					<Button kind="main" type="submit" disabled={busy || fixed}>
 						{onRevised ? 'Issue the revision' : now && !fixed ? 'Keep mine over theirs' : 'Compute and keep'}
 					</Button>
@@ -322,7 +330,7 @@ function AddedLines({
 }) {
 	const look = 'grid grid-cols-[104px_minmax(0,1fr)_76px_96px_110px_34px] items-center gap-1.5'
 	return (
-		<div className="space-y-1.5">
+		<div className="space-y-1.5 pt-1">
 			{places.map((place, index) => (
 				<div key={place} className={look}>
 					<input
@@ -349,7 +357,7 @@ function AddedLines({
 					<input
 						name={`newPrice${place}`}
 						aria-label={`Price of added line ${index + 1}`}
-						placeholder="the item’s"
+						placeholder="item’s"
 						className={`${inputLook} figures text-right`}
 					/>
 					<select
@@ -358,7 +366,7 @@ function AddedLines({
 						aria-label={`Tax code of added line ${index + 1}`}
 						className={`${inputLook} figures`}
 					>
-						<option value="">the item’s</option>
+						<option value="">item’s</option>
 						{taxCodes.map(({ code }) => (
 							<option key={code}>{code}</option>
 						))}

@@ -3,6 +3,7 @@ import { Tabs } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import { formatTime } from '@/core/format'
 import type { PanelView } from '@/runs/panel'
+import { KeyHint } from '@/ui/KeyHint'
 import { PdfPages } from '@/ui/PdfPages'
 import { Account } from './Account'
 import { LayoutLine } from './LayoutLine'
@@ -38,10 +39,12 @@ type Props = {
 	onTab: (tab: PanelTab) => void
 	/** Whether there is room for the paper beside what else is looked at. */
 	wide?: boolean
+	/** Makes it as wide as the screen, or as it was. */
+	onWide?: () => void
 }
 
 /** What a document is: its paper, how its figures were reached, its message, its account, what happened to it. */
-export function Panel({ view, tab, onTab, wide = false }: Props) {
+export function Panel({ view, tab, onTab, wide = false, onWide }: Props) {
 	const { document } = view
 	const paper = `/api/documents/${document.id}/pdf?v=${document.file_sha256?.slice(0, 8) ?? document.number ?? 'draft'}-${view.layout.id}-${view.layout.version}`
 	return (
@@ -60,6 +63,16 @@ export function Panel({ view, tab, onTab, wide = false }: Props) {
 						{name === 'working' && view.why ? 'why' : name}
 					</Tabs.Trigger>
 				))}
+				{onWide && (
+					<button
+						type="button"
+						tabIndex={-1}
+						onClick={onWide}
+						className="ml-auto flex items-center gap-1 text-xs whitespace-nowrap text-mute hover:text-ink"
+					>
+						{wide ? 'narrow' : 'wide'} <KeyHint>P</KeyHint>
+					</button>
+				)}
 			</Tabs.List>
 			<div
 				className={wide ? 'grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_minmax(0,1fr)]' : 'flex min-h-0 flex-1'}

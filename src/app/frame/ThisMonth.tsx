@@ -9,14 +9,16 @@ import { Section } from '@/ui/Page'
 
 /** Months that the chart goes back, this one among them. */
 const back = 6
-const chart = { width: 300, height: 84, bar: 13 }
+const chart = { width: 252, height: 84, bar: 12 }
 
 const monthName = (month: string, form: 'short' | 'long') =>
 	new Intl.DateTimeFormat('en-GB', {
 		month: form,
 		...(form === 'long' ? { year: 'numeric' } : {}),
 		timeZone: 'UTC',
-	}).format(new Date(`${month}-01T00:00:00Z`))
+	})
+		.format(new Date(`${month}-01T00:00:00Z`))
+		.replace(/^Sept$/, 'Sep')
 
 /** The month that the clerk works in, as figures, and how what was billed and paid stood beside the months before. */
 export function ThisMonth({ own, today }: { own: Books; today: string }) {
@@ -29,9 +31,9 @@ export function ThisMonth({ own, today }: { own: Books; today: string }) {
 		}),
 	)
 	const figures: [name: string, path: string, figures: Figure[], of: string][] = [
-		['Brought in', '/to-bill', broughtIn, 'orders'],
-		['Billed', '/runs', billed, 'invoices and credit notes'],
-		['Sent', '/sent-log', sent, 'of them have gone'],
+		['Brought in, net', '/to-bill', broughtIn, 'orders'],
+		['Billed', '/runs', billed, 'invoices, credit notes'],
+		['Sent', '/sent-log', sent, 'of them'],
 		['Paid', '/accounts', paid, 'payments'],
 		['Past due today', '/accounts?only=past+due', owed.filter(({ amount }) => amount > 0), ''],
 	]
@@ -47,7 +49,7 @@ export function ThisMonth({ own, today }: { own: Books; today: string }) {
 						const first = rows.find(({ currency }) => currency === home) ?? rows[0]
 						const others = rows.filter((row) => row !== first)
 						return (
-							<div key={name} className="border-r border-rule-soft px-4 py-3">
+							<div key={name} className="border-r border-rule-soft px-3 py-3 first:pl-5">
 								<dt className="text-sm text-mute">
 									<Link href={path} className="hover:text-plum hover:underline">
 										{name}
@@ -55,7 +57,7 @@ export function ThisMonth({ own, today }: { own: Books; today: string }) {
 								</dt>
 								<dd>
 									<span
-										className={`figures text-lg font-semibold ${name.startsWith('Past') && first ? 'text-brick' : ''}`}
+										className={`figures text-[15px] font-semibold ${name.startsWith('Past') && first ? 'text-brick' : ''}`}
 									>
 										{first ? formatMinor(first.amount, first.currency) : '0'}
 									</span>{' '}

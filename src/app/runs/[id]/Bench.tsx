@@ -296,7 +296,7 @@ export function Bench(props: Props) {
 				}
 				beside={
 					<aside aria-label="The selected document" className="flex h-full min-h-0 min-w-0 flex-col">
-						{view && <Panel view={view} tab={tab} onTab={setTab} wide={split.full} />}
+						{view && <Panel view={view} tab={tab} onTab={setTab} wide={split.full} onWide={split.turnFull} />}
 						{view && selected && run.state === 'open' && (
 							<Flags
 								view={view}

@@ -10,7 +10,6 @@ const keys: [keys: string[], words: string][] = [
 	[['H'], 'hold back, release'],
 	[['E'], 'change'],
 	[['W'], 'working'],
-	[['P'], 'paper wide'],
 	[['O'], 'open'],
 	[['/'], 'filter'],
 	[['G'], 'go on'],
@@ -19,6 +18,7 @@ const keys: [keys: string[], words: string][] = [
 
 /** Keys that stand on their buttons, or belong to every screen. */
 const moreKeys: typeof keys = [
+	[['P'], 'the paper as wide as the screen, and back'],
 	[['D'], 'divide it, or leave lines for the next run'],
 	[['M'], 'put another draft on it'],
 	[['Ctrl K'], 'find anything in the books'],
