@@ -67,7 +67,9 @@ export default async function DeskPage() {
 							<span className="shrink-0 font-semibold">{who}</span>
 							<span className="min-w-0">
 								{subject === 'run' && <span className="figures text-mute">{`Run ${subject_id} `}</span>}
-								{subject === 'setting' && <span className="text-mute">{`${subject_id}: `}</span>}
+								{subject === 'setting' && (
+									<span className="text-mute">{`${subject_id.replace(/([a-z])([A-Z])/g, '$1 $2').toLowerCase()}: `}</span>
+								)}
 								{act}
 								{detail && <span className="text-mute">, {detail}</span>}
 								<Changed before={before} after={after} />

@@ -27,7 +27,7 @@ import { customer, desk, firmInto, plainRegister } from '../support'
 import { freePort, pause, prepare, startProcess, startWeb, temporaryFolder } from './processes'
 
 /** How often something is killed; `KILLS=300` for the long walk (docs/performance.md). */
-const kills = Number(process.env.KILLS ?? 36)
+const kills = Number(process.env.KILLS ?? 24)
 /** Orders that each month brings in and bills, and payments that it enters. */
 const orders = 120
 

@@ -1,5 +1,5 @@
 'use client'
-import { useState, useTransition } from 'react'
+import { useEffect, useRef, useState, useTransition } from 'react'
 import { change, revise } from '@/app/acts/document'
 import type { PanelView } from '@/runs/panel'
 import { Ask } from '@/ui/Ask'
@@ -136,7 +136,6 @@ function ChangeForm({
 			const kept = await keep((seen) => (onRevised ? revise(document.id, wanted) : change(document.id, wanted, seen)))
 			if (kept.now) {
 				meet(element, view, kept.now)
-				element.scrollIntoView({ block: 'start' })
 			}
 			if (!kept.outcome.ok) return
 			onClose()
@@ -144,6 +143,11 @@ function ChangeForm({
 		})
 	/** Whether lines can be taken off and added: those of a draft invoice. */
 	const mayMove = first.bills && !credits && !onRevised
+	// What happened meanwhile stands at the top, and is brought into view.
+	const top = useRef<HTMLDivElement>(null)
+	useEffect(() => {
+		if (now) top.current?.scrollIntoView({ block: 'center' })
+	}, [now])
 	const fixed = now !== null && (now.document.number !== null || now.lines.length !== first.lines.length)
 	return (
 		<Ask
@@ -160,12 +164,12 @@ function ChangeForm({
 				}}
 			>
 				{now && (
-					<div className="space-y-2">
+					<div ref={top} className="space-y-2">
 						{trouble && <Notice tone="stop">{trouble}</Notice>}
 						<BothStates apart={apart} />
 						{now && !fixed && (
 							<p className="text-mute">
-								What you left alone follows the draft as it is now. What you typed stands in the fields above: change it
+								What you left alone follows the draft as it is now. What you typed stands in the fields below: change it
 								there, or keep it over theirs.
 							</p>
 						)}
@@ -330,7 +334,7 @@ function AddedLines({
 }) {
 	const look = 'grid grid-cols-[104px_minmax(0,1fr)_76px_96px_110px_34px] items-center gap-1.5'
 	return (
-		<div className="space-y-1.5 pt-1">
+		<div className="mt-4 space-y-1.5">
 			{places.map((place, index) => (
 				<div key={place} className={look}>
 					<input
