@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { afterEach, describe, expect, test } from 'vitest'
 import { retryAt } from '@/core/retry'
-import { openMailLine } from '@/post/smtp'
+import { type MailLine, openMailLine } from '@/post/smtp'
 import type { Books } from '@/store/books'
 import { latestJob } from '@/store/jobs'
 import { attemptsOfDocument, messageOfDocument, readMessage, sentLog } from '@/store/messages'
@@ -16,6 +16,7 @@ import { writeMessages } from './send'
 import { askForDue, sendWaiting, settleLeftSending } from './sending'
 import { nextAct } from './tally'
 import { verify } from './verify'
+import { voidDocument } from './void'
 
 const open: BadServer[] = []
 afterEach(() => {
@@ -334,6 +335,37 @@ test('over servers that behave badly at random, what is said to be sent arrived 
 		),
 		{ numRuns: Number(process.env.MAIL_HISTORIES ?? 12) },
 	)
+})
+
+test('what is made void, kept back or addressed anew while it is being sent does not go as it was', async () => {
+	const { books, run, server } = await waiting(40, at('dot', 'usual'))
+	writeMessages(books, desk, run)
+	const rows = inPostroom(books)
+	const [voided, kept, moved] = [rows[37], rows[38], rows[39]]
+	const last = rows.slice(0, 4)
+	const slow = openMailLine({ host: '127.0.0.1', port: server.port, secure: false, user: '', password: '' }, quick)
+	let acted = false
+	const line: MailLine = {
+		...slow,
+		send: async (envelope, raw) => {
+			if (!acted) {
+				acted = true
+				expect(voidDocument(books, desk, voided?.document_id ?? 0, 'not theirs').ok).toBe(true)
+				const choose = (row: typeof kept) => ({ rows: [{ id: row?.id ?? 0, copy: '' }] })
+				expect(actOnPost(books, desk, choose(kept), 'keep back', 'they rang').ok).toBe(true)
+				expect(actOnPost(books, desk, choose(moved), 'address', 'new@shore.example').ok).toBe(true)
+			}
+			return slow.send(envelope, raw)
+		},
+	}
+	await sendRun(books, desk, run, [line])
+	slow.close()
+	expect(last.every(({ id }) => readMessage(books, id)?.state === 'sent')).toBe(true)
+	const to = server.taken.map(({ messageId }) => messageId)
+	for (const row of [voided, kept, moved]) expect(to).not.toContain(row?.message_id)
+	expect(server.taken.filter(({ recipients }) => recipients[0] === 'new@shore.example').length).toBeLessThanOrEqual(1)
+	expect(readMessage(books, kept?.id ?? 0)).toMatchObject({ state: 'waiting', kept_back: 'they rang' })
+	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 })
 
 test('what nobody noted of a run is unsure when its sending begins again', async () => {

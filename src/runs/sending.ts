@@ -1,30 +1,28 @@
 import { addresses } from '@/core/addresses'
-import { type RetryRule, retryAt } from '@/core/retry'
 import type { Handover, MailLine } from '@/post/smtp'
 import { type Books, inOneStep } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { askFor } from '@/store/jobs'
 import {
-	type AttemptOutcome,
-	addAttempt,
 	copiesOf,
 	dueRuns,
 	lastAttemptAt,
 	leftSending,
+	mayLeave,
 	move,
 	type Outgoing,
 	readMessage,
-	setDue,
 	waitingMessages,
 } from '@/store/messages'
-import { type Copy, copiesDue, copiesLeftSending, copiesOfMessage, moveCopy, saveCopy } from '@/store/postroom'
+import { type Copy, copiesDue, copiesLeftSending, moveCopy } from '@/store/postroom'
 import { readSettings } from '@/store/settings'
+import { type HandedOver, type NoteHow, note } from './handedOver'
 import { LockFault, lockForSending } from './lock'
 import { rawAgain, rawOf } from './send'
 import { whenFree } from './whenFree'
 
 /** What leaves together, the one that the message is addressed to and its copies; or a copy alone. */
-type Parcel = { message: Outgoing; copy: Copy | null; to: string[]; raw: Buffer; sha256: string }
+type Parcel = HandedOver & { to: string[]; raw: Buffer }
 
 /** Messages that are marked as leaving in one commit, at the most; no more than there are lines to take them. */
 const together = 10
@@ -38,12 +36,10 @@ export type SendWhat = {
 	/** Only what is due by itself at this time; null for what waits for the step of its run. */
 	due: string | null
 }
-export type SendHow = {
+export type SendHow = NoteHow & {
 	lines: MailLine[]
-	practice: boolean
 	/** Messages a minute at the most; 0 for any. */
 	perMinute: number
-	retry: RetryRule
 	/** Told after each commit how many were sent so far; false when the clerk wants it to halt. */
 	progress: (sent: number) => boolean
 	/** Ends it from outside. */
@@ -82,7 +78,9 @@ class Sending {
 	private marking: Promise<void> | null = null
 	private waiters: (() => void)[] = []
 	private nextLeave: number
+	/** Lines that the server takes, and those that carry something. */
 	private readonly live: Set<MailLine>
+	private readonly busy = new Set<MailLine>()
 	private wake = () => {}
 
 	constructor(
@@ -114,7 +112,7 @@ class Sending {
 				...this.how.lines.map((line) => this.serving(() => this.carry(line))),
 			])
 			await Promise.race([lines, this.overdue()])
-			if (this.stopped) for (const line of this.how.lines) line.cut()
+			for (const line of this.how.lines) line.cut()
 			for (const line of await lines) if (line.status === 'rejected') throw line.reason
 		} finally {
 			clearInterval(watch)
@@ -133,11 +131,11 @@ class Sending {
 		this.tell()
 	}
 
-	/** Ends some time after it was stopped. */
+	/** Ends some time after the process is to end; a clerk who stops it lets what is past its dot be answered. */
 	private overdue(): Promise<void> {
 		return new Promise((done) => {
 			const look = setInterval(() => {
-				if (!this.stopped) return
+				if (!this.how.signal?.aborted) return
 				clearInterval(look)
 				setTimeout(done, lastAnswers).unref()
 			}, 100)
@@ -159,16 +157,19 @@ class Sending {
 	}
 
 	private async carry(line: MailLine): Promise<void> {
+		this.busy.add(line)
 		while (!this.over) {
 			await this.pace()
 			const parcel = this.over ? undefined : await this.next()
 			if (!parcel) break
 			const handed = await line.send({ from: parcel.message.sender, to: parcel.to }, parcel.raw)
 			if (handed.outcome === 'crowded' && this.live.size > 1) {
-				// The server takes no more lines than it has; the others go on.
+				// The server takes no more lines than it has; the others go on, or one that has nothing to do takes over.
 				this.live.delete(line)
+				this.busy.delete(line)
 				this.marked.unshift(parcel)
-				return
+				const idle = [...this.live].find((other) => !this.busy.has(other))
+				return idle ? this.carry(idle) : undefined
 			}
 			if (handed.outcome === 'away' || handed.outcome === 'crowded') {
 				this.away ??= handed.answer
@@ -179,6 +180,7 @@ class Sending {
 			if (handed.outcome === 'later' && this.over) this.marked.push(parcel)
 			else this.heard(parcel, handed)
 		}
+		this.busy.delete(line)
 	}
 
 	/** Waits until another message may leave. */
@@ -287,14 +289,10 @@ class Sending {
 		this.tell()
 	}
 
-	private leave(message: Outgoing): boolean {
-		// What a person did meanwhile counts: kept back, addressed anew, made void.
-		const now = readMessage(this.books, message.id)
-		return (
-			now?.kept_back === null &&
-			now.recipient === message.recipient &&
-			move(this.books, message.id, 'waiting', 'sending', now.last_answer)
-		)
+	private leave({ id, recipient }: Outgoing): boolean {
+		// What a person did meanwhile counts: kept back, addressed anew, made void or revised.
+		const now = mayLeave(this.books, id)
+		return now?.recipient === recipient && move(this.books, id, 'waiting', 'sending', now.last_answer)
 	}
 
 	private heard(parcel: Parcel, handed: Handover): void {
@@ -337,102 +335,6 @@ class Sending {
 			if (copy) moveCopy(this.books, copy, 'sending', 'waiting')
 			else move(this.books, message.id, 'sending', 'waiting', message.last_answer)
 	}
-}
-
-const attemptOutcomes: Record<Handover['outcome'], AttemptOutcome> = {
-	...{ sent: 'sent', refused: 'refused', later: 'not sent', away: 'not sent', crowded: 'not sent', unsure: 'unsure' },
-}
-
-/** Notes what came of handing a parcel over: where it stands now, and a line in the sent log. */
-function note(
-	books: Books,
-	desk: Desk,
-	{ message, copy, sha256 }: Pick<Parcel, 'message' | 'copy' | 'sha256'>,
-	handed: Handover,
-	{ practice, retry }: Pick<SendHow, 'practice' | 'retry'>,
-): void {
-	const { outcome, answer, said } = handed
-	addAttempt(books, desk, {
-		message_id: message.id,
-		recipient: copy?.address ?? message.recipient,
-		subject: message.subject,
-		file_name: message.file_name,
-		file_sha256: message.file_sha256,
-		raw_sha256: sha256,
-		outcome: attemptOutcomes[outcome],
-		answer,
-		practice: practice ? 1 : 0,
-		locked: message.locked,
-		said: JSON.stringify(said),
-		copy: copy?.address ?? '',
-	})
-	if (copy) noteCopy(books, desk, message, copy, handed, retry)
-	else noteMessage(books, desk, message, handed, retry)
-}
-
-function noteMessage(
-	books: Books,
-	desk: Desk,
-	message: Outgoing,
-	{ outcome, answer, said }: Handover,
-	retry: RetryRule,
-): void {
-	if (outcome === 'later') {
-		const since = message.tried_since ?? desk.now()
-		const dueAt = retryAt(retry, message.tries, since, desk.now())
-		if (dueAt === null) {
-			const words = `${answer} (tried ${message.tries + 1} times since ${since.slice(0, 16).replace('T', ' ')}; no longer tried by itself)`
-			move(books, message.id, 'sending', 'refused', words)
-		} else move(books, message.id, 'sending', 'waiting', answer)
-		setDue(books, message.id, { dueAt, tries: message.tries + 1, since })
-		return
-	}
-	if (outcome === 'away' || outcome === 'crowded') {
-		move(books, message.id, 'sending', 'waiting', answer)
-		// One that is tried by itself is tried again later, else it would be at once.
-		if (message.due_at !== null) {
-			const since = message.tried_since ?? desk.now()
-			const dueAt = retryAt(retry, message.tries, since, desk.now())
-			setDue(books, message.id, { dueAt, tries: message.tries + 1, since })
-		}
-		return
-	}
-	move(books, message.id, 'sending', outcome, answer)
-	setDue(books, message.id, { dueAt: null, tries: 0, since: null })
-	if (outcome !== 'sent') return
-	const open = new Set(addresses(message.cc))
-	for (const { address, code, answer: words } of said.slice(1)) {
-		const saved: Copy = {
-			...{ message_id: message.id, address, role: open.has(address) ? 'cc' : 'bcc', tries: 0 },
-			...{ state: code < 300 ? 'sent' : code < 500 ? 'waiting' : 'refused', answer: words },
-		}
-		saveCopy(books, saved)
-		if (saved.state === 'waiting') copyLater(books, desk, message, saved, retry)
-	}
-}
-
-/** A copy that the server put off is tried again by itself, by the same rule. */
-function copyLater(books: Books, desk: Desk, message: Outgoing, copy: Copy, retry: RetryRule): void {
-	const since = message.tried_since ?? desk.now()
-	const dueAt = retryAt(retry, copy.tries, since, desk.now())
-	saveCopy(books, { ...copy, tries: copy.tries + 1, state: dueAt === null ? 'refused' : 'waiting' })
-	if (dueAt !== null) setDue(books, message.id, { dueAt, tries: 0, since })
-}
-
-function noteCopy(
-	books: Books,
-	desk: Desk,
-	message: Outgoing,
-	copy: Copy,
-	{ outcome, answer }: Handover,
-	retry: RetryRule,
-): void {
-	const state = outcome === 'away' || outcome === 'crowded' || outcome === 'later' ? 'waiting' : outcome
-	const saved: Copy = { ...copy, state, answer }
-	saveCopy(books, saved)
-	if (state === 'waiting') copyLater(books, desk, message, saved, retry)
-	else if (!copiesOfMessage(books, message.id).some((one) => one.state === 'waiting'))
-		setDue(books, message.id, { dueAt: null, tries: 0, since: null })
 }
 
 /**

@@ -126,6 +126,13 @@ export const waitingMessages = (
 		 ORDER BY m.id LIMIT @most`,
 	).all({ runId, due, after, most })
 
+/** A message that may leave this moment: it waits, is not kept back, and its document stands; null where not. */
+export const mayLeave = ({ sql }: Books, id: number): { recipient: string; last_answer: string } | null =>
+	sql<[number], { recipient: string; last_answer: string }>(
+		`SELECT m.recipient, m.last_answer FROM message m JOIN placed d ON d.id = m.document_id
+		 WHERE m.id = ? AND m.state = 'waiting' AND m.kept_back IS NULL AND ${stands}`,
+	).get(id) ?? null
+
 /** Runs of which something is due by itself, and how many messages and copies. */
 export const dueRuns = ({ sql }: Books, now: string): { run_id: number; n: number }[] =>
 	sql<[{ now: string }], { run_id: number; n: number }>(

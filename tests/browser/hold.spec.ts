@@ -81,6 +81,22 @@ test('two clerks on one draft: the later hears what the earlier did, keeps what 
 	await other.context().close()
 })
 
+test('where the web goes away in the middle of an act, what was typed stays and the page says so', async ({ page }) => {
+	await gathered(page, ['7331;21/10/2026;LUNN01;2;10,00;THM-16'])
+	await page.keyboard.press('e')
+	const dialog = page.getByRole('dialog')
+	await dialog.getByLabel(/^Price of/).fill('11.00')
+	await dialog.getByLabel('Why').fill('as agreed')
+	await page.route('**/runs/**', (route) => (route.request().method() === 'POST' ? route.abort() : route.continue()))
+	await button(page, 'Compute and keep').click()
+	await expect(dialog.getByRole('alert')).toContainText('No answer came')
+	await expect(dialog.getByLabel(/^Price of/)).toHaveValue('11.00')
+	await page.unroute('**/runs/**')
+	await button(page, 'Compute and keep').click()
+	await expect(dialog).toHaveCount(0)
+	await expect(page.getByRole('listbox').getByRole('option').first()).toContainText('22.00')
+})
+
 test('numbering counts on what was in view: it asks where another changed a draft since', async ({
 	page,
 	browser,

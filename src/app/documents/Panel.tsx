@@ -93,7 +93,7 @@ export function Panel({ view, tab, onTab, wide = false, onWide }: Props) {
 								<>
 									{' '}
 									{document.file_name?.split('/').at(-1)}, {Math.ceil((document.file_size ?? 0) / 1024)} KB, SHA-256{' '}
-									<span className="figures break-all">{document.file_sha256.slice(0, 16)}…</span>
+									<span className="figures break-all !whitespace-normal">{document.file_sha256.slice(0, 16)}…</span>
 								</>
 							)}
 							{document.number && (

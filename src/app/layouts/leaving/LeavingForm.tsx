@@ -78,7 +78,7 @@ export function LeavingForm({ kind, nouns, kept, fields, seen: first }: Props) {
 						<ul className="space-y-2">
 							{seen.names.map(({ paper, file, title }) => (
 								<li key={paper} className="border-b border-rule-soft pb-2 text-sm">
-									<span className="figures block break-all">{file}</span>
+									<span className="figures block break-all !whitespace-normal">{file}</span>
 									<span className="text-mute">titled {title}</span>
 								</li>
 							))}

@@ -1,5 +1,6 @@
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
+import { z } from 'zod'
 import { formatTime } from '@/core/format'
 import { arrivalOf } from '@/post/practiceMail'
 import { rawAgain } from '@/runs/send'
@@ -11,12 +12,17 @@ import { PdfPages } from '@/ui/PdfPages'
 import { practicePost } from '../../practice'
 import { idOf, reading } from '../../reading'
 
+const saidSchema = z.array(z.object({ address: z.string(), code: z.number(), answer: z.string() }))
+/** What was said of each recipient; attempts of before kept it of the message alone. */
+const saidOf = (text: string) => saidSchema.parse(JSON.parse(text))
+
 /** One attempt: the exact message and the exact file, and the proof that they are the ones. */
 export default async function AttemptPage({ params }: { params: Promise<{ id: string }> }) {
 	const { books: own } = await reading()
 	const attempt = readAttempt(own, idOf((await params).id))
 	const message = attempt && readMessage(own, attempt.message_id)
 	if (!message) notFound()
+	const said = saidOf(attempt.said)
 	const put = await rawAgain(own, { ...message, locked: attempt.locked })
 	const same = put.raw !== null && put.sha256 === attempt.raw_sha256
 	const arrival = attempt.practice ? arrivalOf(practicePost(), message.message_id) : null
@@ -66,10 +72,28 @@ export default async function AttemptPage({ params }: { params: Promise<{ id: st
 							.map(([name, value]) => (
 								<div key={name} className="contents">
 									<dt className="text-mute">{name}</dt>
-									<dd className={name.includes('SHA') || name === 'Message-ID' ? 'figures break-all' : ''}>{value}</dd>
+									<dd
+										className={
+											name.includes('SHA') || name === 'Message-ID' ? 'figures break-all !whitespace-normal' : ''
+										}
+									>
+										{value}
+									</dd>
 								</div>
 							))}
 					</dl>
+					{said.length > 1 || said.some(({ answer }) => answer !== attempt.answer && answer !== '') ? (
+						<Section title="What the server said of each">
+							<dl className="grid grid-cols-[minmax(0,1fr)_minmax(0,1.4fr)] gap-y-1.5 px-5 pb-4 text-sm">
+								{said.map(({ address, code, answer }) => (
+									<div key={address} className="contents">
+										<dt className="wrap-anywhere">{address}</dt>
+										<dd className={code >= 400 ? 'text-brick' : 'text-mute'}>{answer || 'nothing'}</dd>
+									</div>
+								))}
+							</dl>
+						</Section>
+					) : null}
 					<Section title="The letter">
 						<div className="mx-5 mb-4 border border-rule bg-sheet p-4">
 							<MessageBody body={message.body} />
