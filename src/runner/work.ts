@@ -1,4 +1,5 @@
 import { isOwnKind } from '@/core/paperKind'
+import { retryAt } from '@/core/retry'
 import { layoutOf } from '@/kinds'
 import { usualLeaving } from '@/layout/leaving'
 import { openMailLine, practiceAt } from '@/post/smtp'
@@ -27,7 +28,7 @@ import { formBytes, formRow } from '@/store/forms'
 import { askFor, beginJob, endJob, haltAsked, type Job, setProgress, type Task, taskOf } from '@/store/jobs'
 import { versionBody } from '@/store/layouts'
 import { type MadeFile, madeCount, markMade, toMake } from '@/store/made'
-import { putOffCount, sendCounts } from '@/store/messages'
+import { postpone, putOffCount, sendCounts } from '@/store/messages'
 import { kindIn } from '@/store/paperKinds'
 import { runGroups } from '@/store/places'
 import { readRun } from '@/store/runs'
@@ -259,10 +260,16 @@ async function sendAll(
 	for (const line of lines) line.close()
 	const { refused, unsure, waiting } = sendCounts(books, run)
 	const putOff = putOffCount(books, run)
+	if (result.away && due) {
+		const until = retryAt(mail.retry, 1, now(), now())
+		if (until) postpone(books, run, now(), until)
+	}
 	if (result.away)
 		return {
 			state: 'failed',
-			words: `${result.away}. ${counted(waiting - putOff, 'message waits', 'messages wait')}; send again when the server is back.`,
+			words: due
+				? `${result.away}. What was due by itself is tried again later.`
+				: `${result.away}. ${counted(waiting - putOff, 'message waits', 'messages wait')}; send again when the server is back.`,
 		}
 	const asked = haltAsked(books, job.id)
 	if (ending?.aborted && asked === null) return null

@@ -130,6 +130,21 @@ test('a server that wants a sign-in, or goes away in the middle, stops all of it
 	expect(nextAct(runGroups(books, run))).toEqual({ act: 'send', count: 30 - taken })
 })
 
+test('where the server is away, what is due by itself is put off together, not tried again and again', async () => {
+	const { books, run, server } = await waiting(9, at('RCPT', { say: '450 later' }))
+	await send(books, run, server.port, { now: '2026-10-31T09:00:00.000Z' })
+	server.close()
+	const later = { ...desk, now: () => '2026-10-31T09:02:00.000Z' }
+	askForDue(books, later)
+	await work(books, { now: later.now })
+	expect(latestJob(books, run)).toMatchObject({ state: 'failed', words: expect.stringContaining('does not take mail') })
+	const jobs = latestJob(books, run)?.id
+	askForDue(books, later)
+	expect(latestJob(books, run)?.id).toBe(jobs)
+	expect(inPostroom(books).every(({ due_at }) => (due_at ?? '') > '2026-10-31T09:02:30.000Z')).toBe(true)
+	expect(sentLog(books, '', 99).total).toBeLessThanOrEqual(9 + 4)
+})
+
 test('lines that the server turns away are done without; as many messages a minute leave as it takes', async () => {
 	const { books, run, server } = await waiting(12, (place) =>
 		place.step === 'greeting' && place.line > 1 ? { say: '421 one line is enough', close: true } : 'usual',

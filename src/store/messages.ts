@@ -142,6 +142,11 @@ export const dueRuns = ({ sql }: Books, now: string): { run_id: number; n: numbe
 		 GROUP BY m.run_id ORDER BY m.run_id`,
 	).all({ now })
 
+/** Puts all of a run that is due by itself off to a time, where no server was there to be tried. */
+export const postpone = ({ sql }: Books, runId: number, now: string, until: string): void => {
+	sql<[string, number, string]>('UPDATE message SET due_at = ? WHERE run_id = ? AND due_at <= ?').run(until, runId, now)
+}
+
 /** Sets when a message is tried by itself, and how often it was put off; null and 0 for none. */
 export const setDue = (
 	{ sql }: Books,
