@@ -24,7 +24,8 @@ const config: NextConfig = {
 	turbopack: { root: import.meta.dirname },
 	// Browsers ask for this name unasked; the icon is drawn.
 	rewrites: async () => [{ source: '/favicon.ico', destination: '/icon.svg' }],
-	experimental: { serverActions: { bodySizeLimit: '50mb' } },
+	// A file in a form, pictures many at once: what goes through the proxy is bounded alike.
+	experimental: { serverActions: { bodySizeLimit: '50mb' }, proxyClientMaxBodySize: '50mb' },
 }
 
 export default config

@@ -22,11 +22,12 @@ const forFiles = `default-src 'none'; style-src 'unsafe-inline'; ${nowhere}`
  */
 function forPages(nonce: string): string {
 	// While developing, React rebuilds what it was given as text.
-	const dev = process.env.NODE_ENV === 'development' ? " 'unsafe-eval'" : ''
+	const developing = process.env.NODE_ENV === 'development'
+	const dev = developing ? " 'unsafe-eval'" : ''
 	return [
 		"default-src 'none'",
 		`script-src 'self' 'nonce-${nonce}' 'strict-dynamic' 'wasm-unsafe-eval'${dev}`,
-		`style-src-elem 'self' 'nonce-${nonce}'`,
+		developing ? "style-src-elem 'self' 'unsafe-inline'" : `style-src-elem 'self' 'nonce-${nonce}'`,
 		"style-src-attr 'unsafe-inline'",
 		"img-src 'self' data: blob:",
 		"font-src 'self' data:",

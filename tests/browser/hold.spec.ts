@@ -325,4 +325,18 @@ test('a file of twelve megabytes comes in', async ({ page }) => {
 	await expect(button(page, 'Accept 6,500 orders').or(button(page, 'Accept 6500 orders'))).toBeVisible({
 		timeout: 60_000,
 	})
+
+	await test.step('and what a form sends, over ten, comes whole and is answered in words', async () => {
+		await page.goto('/layouts')
+		await button(page, /^New layout|^Begin a layout|^A new layout/)
+			.first()
+			.click()
+		await page.getByLabel('Or bring one in from its file, a ZIP').setInputFiles({
+			...{ name: 'layout.zip', mimeType: 'application/zip' },
+			buffer: Buffer.alloc(12_000_000, 7),
+		})
+		await button(page, 'Bring it in').click()
+		await expect(page.getByRole('dialog').getByRole('alert')).not.toContainText('No answer came')
+		await expect(page.getByRole('dialog').getByRole('alert')).toContainText(/ZIP|layout/)
+	})
 })

@@ -6,6 +6,9 @@ import { PdfPages } from '@/ui/PdfPages'
 import { practicePost } from '../../practice'
 import { idOf } from '../../reading'
 
+/** Before a stranger's page: whatever it says, it fetches nothing and runs nothing. */
+const fetchesNothing = `<meta http-equiv="content-security-policy" content="default-src 'none'; style-src 'unsafe-inline'; img-src data:">`
+
 /** A message as its customer has it before them: head, letter, attachment. */
 export default async function ArrivalPage({ params }: { params: Promise<{ id: string }> }) {
 	const arrival = await openArrival(practicePost(), idOf((await params).id))
@@ -28,7 +31,12 @@ export default async function ArrivalPage({ params }: { params: Promise<{ id: st
 					</dl>
 					<div className="my-5 border-t border-rule pt-4">
 						{mail.html ? (
-							<iframe title="The message" srcDoc={mail.html} sandbox="" className="h-[420px] w-full" />
+							<iframe
+								title="The message"
+								srcDoc={`${fetchesNothing}${mail.html}`}
+								sandbox=""
+								className="h-[420px] w-full"
+							/>
 						) : (
 							<p className="whitespace-pre-wrap">{mail.text}</p>
 						)}
