@@ -20,7 +20,7 @@ import { writeMessages } from '@/runs/send'
 import { sendWaiting, settleLeftSending } from '@/runs/sending'
 import { gatherStatements } from '@/runs/statements'
 import { nextAct } from '@/runs/tally'
-import { whenFree } from '@/runs/whenFree'
+import { isLocked, whenFree } from '@/runs/whenFree'
 import { type Books, inOneStep } from '@/store/books'
 import { readImage } from '@/store/company'
 import type { Desk } from '@/store/events'
@@ -75,6 +75,8 @@ export async function doJob(shop: Shop, job: Job): Promise<void> {
 			})
 	} catch (error) {
 		if (shop.ending?.aborted) return
+		// Another holds the books: it is taken up again, as it stands.
+		if (isLocked(error)) throw error
 		const words = wordsOf(error)
 		// Where its end cannot be written now, it waits until it can: on a full disk, or while another holds the books.
 		await whenFree(() => endJob(books, job.id, 'failed', words, now()))

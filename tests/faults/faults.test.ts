@@ -127,11 +127,18 @@ test('a database locked for longer than a step waits makes the runner wait, not 
 	delete process.env.NORTH_TALLY_PATIENCE
 	const lock = new Database(join(books.folder, 'north-tally.db'))
 	const run = await gathered(books, ...orders(100, 5))
-	lock.exec('BEGIN EXCLUSIVE')
+	// Held in the moment in which the step was asked for, so that it meets the lock.
+	lock.exec('BEGIN IMMEDIATE')
+	lock
+		.prepare(
+			`INSERT INTO job (kind, lane, payload, run_id, state, asked_at, asked_by, total) VALUES ('number', 'reading', ?, ?, 'working', '', 'Wren', 5)`,
+		)
+		.run(JSON.stringify({ kind: 'number', run, expected: 5 }), run)
+	lock.exec('COMMIT; BEGIN IMMEDIATE')
 	await pause(2500)
+	expect(latestJob(books, run)?.state).toBe('working')
 	lock.exec('COMMIT')
 	lock.close()
-	askStep(books, desk, run, 'number', 5)
 	for (let tries = 0; tries < 100 && latestJob(books, run)?.state !== 'done'; tries++) await pause(100)
 	expect(runner.child.exitCode).toBe(null)
 	expect(latestJob(books, run)).toMatchObject({ kind: 'number', state: 'done' })
