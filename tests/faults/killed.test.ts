@@ -165,35 +165,38 @@ test(`months of orders, invoices, messages, payments and statements survive ${ki
 			.get()
 		return going?.kind ?? 'nothing'
 	}
-	/** Kills something at a random moment while the clerk goes on; notes over what. */
-	const kill = async (act: () => unknown) => {
-		/** Until the runner is at something, and a moment longer. */
-		const midway = async () => {
-			let until = Date.now() + 1500
-			for (let found = false; Date.now() < until; ) {
-				act()
-				if (!found && doing() !== 'nothing') {
-					found = true
-					until = Date.now() + Math.random() * 150
-				}
-				await pause(4)
-			}
-			const step = doing()
-			killed.set(step, (killed.get(step) ?? 0) + 1)
-		}
-		if (sum % 18 === 17) await running.killStarter(midway)
-		else {
-			await midway()
-			if (sum % 6 === 3) await running.killWeb()
-			else if (sum % 6 === 5) await Promise.all([running.killRunner(), running.killWeb()])
-			else await running.killRunner()
-		}
-		sum++
+	/** How often each step is killed over in a month, so that all of them have their turn. */
+	const each = 3
+	const turns = new Map<string, number>()
+	const strike = async () => {
+		if (sum % 6 === 3) await running.killWeb()
+		else if (sum % 6 === 5) await Promise.all([running.killRunner(), running.killWeb()])
+		else await running.killRunner()
 	}
-	/** Takes something to its end by what the clerk does next, while things are killed; at most so many kills. */
-	const through = async (act: () => 'going' | 'finished', most: number) => {
-		for (let times = 0; times < most && sum < kills && act() === 'going'; times++) await kill(act)
-		while (act() === 'going') await pause(20)
+	/** Takes something to its end by what the clerk does next, while things are killed a moment after a step began. */
+	const through = async (act: () => 'going' | 'finished') => {
+		while (act() === 'going') {
+			const step = doing()
+			const turn = turns.get(step) ?? 0
+			if (step === 'nothing' || turn >= each || sum >= kills) {
+				await pause(5)
+				continue
+			}
+			turns.set(step, turn + 1)
+			if (sum % 18 === 17)
+				await running.killStarter(async () => {
+					for (const until = Date.now() + 1000; Date.now() < until && doing() === 'nothing'; ) {
+						act()
+						await pause(4)
+					}
+					await pause(Math.random() * 120)
+				})
+			else await pause(Math.random() * (step === 'send' ? 400 : 120))
+			const over = doing()
+			killed.set(over, (killed.get(over) ?? 0) + 1)
+			if (sum % 18 !== 17) await strike()
+			sum++
+		}
 	}
 	let month = 0
 	const runs: number[] = []
@@ -210,11 +213,12 @@ test(`months of orders, invoices, messages, payments and statements survive ${ki
 			'Order No,Order date,Cust. No,Item,Description,Qty,Unit price,VAT code,Freight',
 			rows,
 		)
-		await through(() => fileActs(books, file), 3)
+		turns.clear()
+		await through(() => fileActs(books, file))
 		const started = startRun(books, desk, '2026-10-31', '2026-10-31')
 		const run = started.ok ? (started.id ?? 0) : 0
 		runs.push(run)
-		await through(() => clerkActs(books, run), 16)
+		await through(() => clerkActs(books, run))
 		expect(closeRun(books, desk, run)).toEqual({ ok: true })
 		const paid = benchRows(books, run).map(
 			({ number, customer_id, total }) =>
@@ -226,12 +230,13 @@ test(`months of orders, invoices, messages, payments and statements survive ${ki
 			'Customer No,Payment date,Amount paid,Reference,Currency',
 			paid,
 		)
-		await through(() => fileActs(books, payments), 3)
+		turns.clear()
+		await through(() => fileActs(books, payments))
 	}
 	const owed = inOneStep(books, () => oweSomething(books))
 	const stated = startStatements(books, desk, choice)
 	const statements = stated.ok ? (stated.id ?? 0) : 0
-	await through(() => clerkActs(books, statements), 0)
+	await through(() => clerkActs(books, statements))
 	expect((await fetch(`http://127.0.0.1:${running.port}/runs/${runs[0]}`)).status).toBe(200)
 	await running.stop()
 	console.log(`${sum} kills over ${month} months, while it was at: ${JSON.stringify(Object.fromEntries(killed))}`)
