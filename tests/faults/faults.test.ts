@@ -280,7 +280,7 @@ describe('the books are kept and brought back', () => {
 		expect(wrong(again)).toEqual([])
 	})
 
-	test('ten backups while mail arrives are all whole; secrets are in none', async () => {
+	test('backups while mail arrives are all whole; secrets are in none', async () => {
 		const books = firmBooks()
 		keepMailPassword(books.folder, 'hush-hush')
 		writeFileSync(join(books.folder, 'seal.key'), 'k'.repeat(32))
@@ -291,7 +291,7 @@ describe('the books are kept and brought back', () => {
 		let place = 0
 		const arriving = setInterval(() => add.run(String(place++)), 1)
 		const folder = temporaryFolder()
-		for (let one = 0; one < 10; one++) {
+		for (let one = 0; one < 4; one++) {
 			const file = join(folder, `b${one}.tgz`)
 			expect(await backup(books, file)).toEqual({ ok: true })
 			expect(await restore(file, join(folder, String(one)))).toEqual({ ok: true })

@@ -224,12 +224,7 @@ test(`months of orders, invoices, messages, payments and statements survive ${ki
 			({ number, customer_id, total }) =>
 				`${readCustomer(books, customer_id)?.number},2026-10-31,${(total / 100).toFixed(2)},${number},GBP`,
 		)
-		const payments = bring(
-			books,
-			`payments ${month}.csv`,
-			'Customer No,Payment date,Amount paid,Reference,Currency',
-			paid,
-		)
+		const payments = bring(books, `payments ${month}.csv`, 'Customer No,Paid on,Amount,Reference,Currency', paid)
 		turns.clear()
 		await through(() => fileActs(books, payments))
 	}
