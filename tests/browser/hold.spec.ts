@@ -126,6 +126,7 @@ test('a line is added and another taken off in Change; the tally ties, and what 
 	page,
 }) => {
 	await gathered(page, ['7321;21/10/2026;LUNN01;2;10,00;THM-16', '7321;21/10/2026;LUNN01;3;12,00;ALM-27'])
+	await page.getByRole('option').first().click()
 	await page.keyboard.press('e')
 	const dialog = page.getByRole('dialog')
 	await dialog.getByLabel('Take off order 7321, line 2').check()
