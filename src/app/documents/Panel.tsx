@@ -68,7 +68,7 @@ export function Panel({ view, tab, onTab, wide = false, onWide }: Props) {
 						type="button"
 						tabIndex={-1}
 						onClick={onWide}
-						className="ml-auto flex items-center gap-1 text-xs whitespace-nowrap text-mute hover:text-ink"
+						className="ml-auto flex items-center gap-1 text-xs whitespace-nowrap text-mute hover:text-ink max-[1100px]:hidden"
 					>
 						{wide ? 'narrow' : 'wide'} <KeyHint>P</KeyHint>
 					</button>

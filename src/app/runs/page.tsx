@@ -42,12 +42,12 @@ const columnsOf = (own: Books): Column<RunSummary>[] => [
 	...(['documents', 'numbered', 'made', 'sent', 'printed'] as const).map(
 		(key): Column<RunSummary> => ({
 			key,
-			label: key === 'printed' ? 'Printed and posted' : capital(key),
+			label: capital(key),
 			figures: true,
 			sort: (row) => row[key],
 			cell: (row) =>
 				key === 'printed' && row.filed > 0
-					? `${row.printed}, ${row.filed} filed`
+					? `${row.printed > 0 ? `${row.printed}, ` : ''}${row.filed} filed`
 					: row[key] || (key === 'documents' ? 0 : ''),
 		}),
 	),
