@@ -13,7 +13,7 @@ const mailPasswordVariable = 'NORTH_TALLY_MAIL_PASSWORD'
 const secretsSchema = z.object({ mailPassword: z.string().default('') })
 type Secrets = z.infer<typeof secretsSchema>
 
-/** @throws where the file is damaged, with the remedy */
+/** What is kept; a file that is damaged keeps nothing, so that the password is asked for again where it is needed. */
 function readSecrets(folder: string): Secrets {
 	let text: string
 	try {
@@ -25,9 +25,8 @@ function readSecrets(folder: string): Secrets {
 	try {
 		return secretsSchema.parse(JSON.parse(text))
 	} catch {
-		throw new Error(
-			`${join(folder, secretsFile)} is damaged. Remove it, and give the password of the mail server again under Company.`,
-		)
+		console.error(`${join(folder, secretsFile)} is damaged. Give the password of the mail server again under Company.`)
+		return { mailPassword: '' }
 	}
 }
 

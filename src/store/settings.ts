@@ -103,9 +103,8 @@ export type Settings = z.infer<typeof settingsSchema>
 export function readSettings({ sql, folder }: Books): Settings {
 	const rows = sql<[], { key: string; value: string }>('SELECT key, value FROM setting').all()
 	const settings = settingsSchema.parse(Object.fromEntries(rows.map(({ key, value }) => [key, JSON.parse(value)])))
-	return settings.mail.user === ''
-		? settings
-		: { ...settings, mail: { ...settings.mail, password: mailPassword(folder) } }
+	return { ...settings, mail: { ...settings.mail, password: mailPassword(folder) } }
+}
 }
 
 /** Changes some settings and records it; a password is kept beside the books and never recorded. */
