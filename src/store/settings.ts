@@ -105,7 +105,6 @@ export function readSettings({ sql, folder }: Books): Settings {
 	const settings = settingsSchema.parse(Object.fromEntries(rows.map(({ key, value }) => [key, JSON.parse(value)])))
 	return { ...settings, mail: { ...settings.mail, password: mailPassword(folder) } }
 }
-}
 
 /** Changes some settings and records it; a password is kept beside the books and never recorded. */
 export function changeSettings(books: Books, desk: Desk, change: Partial<Settings>): void {

@@ -93,7 +93,7 @@ test('a file of orders becomes sent invoices whose PDFs say what the file says',
 		const issued = title.replace('Invoice ', '')
 		await page.goto(`/sent-log?show=${issued}`)
 		await expect(page.getByRole('row').filter({ hasText: customer })).toContainText('250 Kept as practice message')
-		await page.getByRole('table').getByRole('link').first().click()
+		await page.getByRole('cell').getByRole('link').first().click()
 		await expect(page.getByText(/This is the very message/)).toBeVisible()
 		return issued
 	})
