@@ -157,7 +157,9 @@ test('lines added, taken off, changed and taken back in random order: the tally 
 				}
 				for (const { untied } of tallyOf(books, run)) expect(untied).toBe(0)
 			}
+			// What was looked at anew (a twin that was added, say) is shown first, and numbered when it is asked for again.
 			await nextStep(books, run)
+			if (benchRows(books, run).every(({ number }) => number === null)) await nextStep(books, run)
 			expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 			for (const { id, number, held_reason } of benchRows(books, run))
 				if (number === null && !held_reason) expect(readBill(books, id)?.level).toBe('stop')
