@@ -99,7 +99,9 @@ async function reportMarked() {
 
 /** Two at one draft: what one typed, and what the other kept meanwhile, side by side. */
 async function twoClerks() {
-	const other = await page.context().newPage()
+	const other = await (
+		await browser.newContext({ viewport: { width: 1280, height: 800 }, baseURL: `http://127.0.0.1:${port}` })
+	).newPage()
 	await page.keyboard.press('e')
 	await page
 		.getByLabel(/^Price of/)
