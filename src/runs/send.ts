@@ -134,6 +134,16 @@ export async function rawOf(books: Books, message: Outgoing): Promise<RawMessage
 	})
 }
 
+/** A message as it was at an attempt: locked as then, and to whom it went then, where it was addressed anew since. */
+export function asItWent(
+	message: Outgoing,
+	{ recipient, locked, copy }: { recipient: string; locked: string; copy: string },
+): Outgoing {
+	if (copy !== '' || recipient === message.recipient) return { ...message, locked }
+	const { number, file_sha256: fileSha256, sender } = message
+	return { ...message, locked, recipient, message_id: messageIdFor({ number, fileSha256, recipient, sender }) }
+}
+
 /** A message as it was sent, put together again; null with why where a part of it is lost. */
 export async function rawAgain(
 	books: Books,

@@ -12,7 +12,7 @@ import { at, type BadServer, badServer, type Manner } from '../../tests/badMail'
 import { billed, line, nextStep, sendRun, work } from '../../tests/runs'
 import { desk, firmBooks } from '../../tests/support'
 import { actOnPost, decideMessage } from './postroom'
-import { writeMessages } from './send'
+import { asItWent, rawOf, writeMessages } from './send'
 import { askForDue, sendWaiting, settleLeftSending } from './sending'
 import { nextAct } from './tally'
 import { verify } from './verify'
@@ -273,6 +273,11 @@ describe('many in the Postroom', () => {
 		await sendRun(books, desk, run, [line('sent')])
 		expect(states(books, run).every((place) => place === 'sent')).toBe(true)
 		expect(sentLog(books, 'new@shore.example', 9).total).toBe(6)
+		// Each attempt is shown as it went then, also those to the address before.
+		for (const attempt of sentLog(books, '', 99).rows) {
+			const message = readMessage(books, attempt.message_id)
+			if (message) expect((await rawOf(books, asItWent(message, attempt))).sha256).toBe(attempt.raw_sha256)
+		}
 	})
 })
 

@@ -3,7 +3,7 @@ import { notFound } from 'next/navigation'
 import { z } from 'zod'
 import { formatTime } from '@/core/format'
 import { arrivalOf } from '@/post/practiceMail'
-import { rawAgain } from '@/runs/send'
+import { asItWent, rawAgain } from '@/runs/send'
 import { copiesOf, readAttempt, readMessage } from '@/store/messages'
 import { MessageBody } from '@/ui/MessageBody'
 import { Notice } from '@/ui/Notice'
@@ -20,10 +20,11 @@ const saidOf = (text: string) => saidSchema.parse(JSON.parse(text))
 export default async function AttemptPage({ params }: { params: Promise<{ id: string }> }) {
 	const { books: own } = await reading()
 	const attempt = readAttempt(own, idOf((await params).id))
-	const message = attempt && readMessage(own, attempt.message_id)
-	if (!message) notFound()
+	const now = attempt && readMessage(own, attempt.message_id)
+	if (!now) notFound()
+	const message = asItWent(now, attempt)
 	const said = saidOf(attempt.said)
-	const put = await rawAgain(own, { ...message, locked: attempt.locked })
+	const put = await rawAgain(own, message)
 	const same = put.raw !== null && put.sha256 === attempt.raw_sha256
 	const arrival = attempt.practice ? arrivalOf(practicePost(), message.message_id) : null
 	const facts: [string, string][] = [

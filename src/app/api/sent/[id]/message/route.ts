@@ -1,6 +1,6 @@
 import { fileAnswer } from '@/app/fileAnswer'
 import { answering, idOf } from '@/app/reading'
-import { rawOf } from '@/runs/send'
+import { asItWent, rawOf } from '@/runs/send'
 import { readAttempt, readMessage } from '@/store/messages'
 
 /** The exact message of an attempt, as it went over the wire. */
@@ -8,6 +8,6 @@ export const GET = answering(async ({ books: own }, _request, params) => {
 	const attempt = readAttempt(own, idOf(params.id))
 	const message = attempt && readMessage(own, attempt.message_id)
 	if (!attempt || !message) return new Response('There is no such attempt.', { status: 404 })
-	const { raw } = await rawOf(own, { ...message, locked: attempt.locked })
+	const { raw } = await rawOf(own, asItWent(message, attempt))
 	return fileAnswer(raw, { type: 'message/rfc822', name: `${message.number}.eml` })
 })
