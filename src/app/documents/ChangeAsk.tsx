@@ -20,6 +20,14 @@ type Props = {
 }
 const columns = 'grid grid-cols-[minmax(0,1fr)_76px_96px_64px_86px_34px] items-center gap-1.5'
 
+/** The field of a discount, by its label: their places change with what is on. */
+const takenOf = (label: string): string => `taken ${label}`
+
+/** Whether two states of a draft have the same lines and freight, so that what was typed for one stands at its place on the other. */
+const sameShape = (one: PanelView, other: PanelView): boolean =>
+	JSON.stringify(one.lines.map(({ order, item }) => [order, item])) ===
+		JSON.stringify(other.lines.map(({ order, item }) => [order, item])) && one.charges?.length === other.charges?.length
+
 /** What the form's fields hold when it is opened on a view, by their names, and what each is called. */
 function fieldsOf({ lines, discounts, charges, document }: PanelView): Map<string, { label: string; value: string }> {
 	const fields = new Map<string, { label: string; value: string }>()
@@ -31,9 +39,7 @@ function fieldsOf({ lines, discounts, charges, document }: PanelView): Map<strin
 		fields.set(`discount${index}`, { label: `discount of ${of}`, value: line.discountPercent })
 		fields.set(`tax${index}`, { label: `tax code of ${of}`, value: line.taxCode })
 	})
-	discounts.forEach(({ words, on }, place) => {
-		fields.set(`taken${place}`, { label: words, value: on ? 'on' : '' })
-	})
+	for (const { label, words, on } of discounts) fields.set(takenOf(label), { label: words, value: on ? 'on' : '' })
 	for (const [place, charge] of [...(charges ?? []), null].entries())
 		fields.set(`charge${place}`, { label: charge?.label || 'freight', value: charge?.typed ?? '' })
 	fields.set('dueDay', { label: 'due', value: document.due_day })
@@ -87,7 +93,7 @@ function ChangeForm({
 		const was = fieldsOf(before)
 		const is = fieldsOf(next)
 		const typed = new FormData(form)
-		const same = before.lines.length === next.lines.length && next.document.number === null
+		const same = sameShape(before, next) && next.document.number === null
 		const found: Apart[] = []
 		for (const name of new Set([...was.keys(), ...(same ? is.keys() : [])])) {
 			const mine = String(typed.get(name) ?? '').trim()
@@ -115,7 +121,7 @@ function ChangeForm({
 				...(credits
 					? {}
 					: {
-							discounts: discounts.flatMap(({ label }, place) => (form.get(`taken${place}`) === 'on' ? [label] : [])),
+							discounts: discounts.flatMap(({ label }) => (form.get(takenOf(label)) === 'on' ? [label] : [])),
 							charges: [...(charges ?? []), null].map((_, place) => text(`charge${place}`)),
 						}),
 				...(mayMove
@@ -135,9 +141,7 @@ function ChangeForm({
 				reason: text('reason'),
 			}
 			const kept = await keep((seen) => (onRevised ? revise(document.id, wanted) : change(document.id, wanted, seen)))
-			if (kept.now) {
-				meet(element, view, kept.now)
-			}
+			if (kept.now) meet(element, view, kept.now)
 			if (!kept.outcome.ok) return
 			onClose()
 			if (kept.outcome.id) onRevised?.(kept.outcome.id)
@@ -149,7 +153,7 @@ function ChangeForm({
 	useEffect(() => {
 		if (now) top.current?.scrollIntoView({ block: 'center' })
 	}, [now])
-	const fixed = now !== null && (now.document.number !== null || now.lines.length !== first.lines.length)
+	const fixed = now !== null && (now.document.number !== null || !sameShape(first, now))
 	return (
 		<Ask
 			open
@@ -279,9 +283,9 @@ function ChangeForm({
 				{discounts.length > 0 && (
 					<fieldset className="flex flex-wrap gap-x-4 gap-y-1 pt-1">
 						<legend className="pb-1 text-xs font-semibold text-mute">Discounts on the whole invoice</legend>
-						{discounts.map(({ label, words, on }, place) => (
+						{discounts.map(({ label, words, on }) => (
 							<label key={label} className="flex items-center gap-1.5">
-								<input type="checkbox" name={`taken${place}`} defaultChecked={on} className="size-4 accent-plum" />{' '}
+								<input type="checkbox" name={takenOf(label)} defaultChecked={on} className="size-4 accent-plum" />{' '}
 								{words}
 							</label>
 						))}
