@@ -1,8 +1,8 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
-import type { Books } from '@/store/books'
+import { type Books, inOneStep, openBooks } from '@/store/books'
 import { latestEventId } from '@/store/events'
-import { latestJob } from '@/store/jobs'
+import { askFor, endJob, latestJob } from '@/store/jobs'
 import { benchRows } from '@/store/places'
 import { gatherRun, nextStep, work } from '../../tests/runs'
 import { desk, firmBooks } from '../../tests/support'
@@ -12,6 +12,7 @@ import { onSeen } from './meanwhile'
 import { numberDocuments } from './number'
 import { writeOwnMessage } from './ownMessage'
 import { panelOf } from './panel'
+import { runView } from './runView'
 import { askStep } from './steps'
 import { undoChange } from './undo'
 
@@ -71,6 +72,9 @@ test('what is numbered is what the clerk had in view: drafts that changed since 
 		ask: 'changed',
 		message: expect.stringMatching(/A draft changed since you saw them: Customer A1 \(8801\): Tam changed/),
 	})
+	// To be asked about again only by what happens after what was told.
+	const told = askStep(books, wren, run, 'number', 2, seen)
+	expect(told).toMatchObject({ upTo: latestEventId(books) })
 	// Asked for with what is in view now, and changed before the runner comes to it.
 	expect(askStep(books, wren, run, 'number', 2, latestEventId(books)).ok).toBe(true)
 	changeDraft(books, tam, first?.id ?? 0, priced(books, first?.id ?? 0, '4.00'))
@@ -135,3 +139,43 @@ test('forms of two clerks opened and kept in random order: each keeps what it wa
 		{ numRuns: Number(process.env.SEEN_HISTORIES ?? 60) },
 	)
 }, 60_000)
+
+/** The books, where something is done before each statement. */
+const watched = (books: Books, before: () => void): Books => ({
+	...books,
+	sql: ((text: string) => {
+		before()
+		return books.sql(text)
+	}) as Books['sql'],
+})
+
+test('what a page shows is of one moment, wherever in its reading another process writes', async () => {
+	const books = firmBooks()
+	const run = await gatherRun(books, rows)
+	const id = benchRows(books, run)[0]?.id ?? 0
+	const other = openBooks(books.folder)
+	let price = 10
+	/** A step ends and a draft is another, in one commit. */
+	const write = () =>
+		inOneStep(other, () => {
+			changeDraft(other, tam, id, priced(other, id, `${++price}.00`))
+			const job = askFor(other, tam, { kind: 'make', run, expected: 0 })
+			endJob(other, job ?? 0, 'done', '', desk.now())
+		})
+	for (const view of [(of: Books) => runView(of, run, 10), (of: Books) => panelOf(of, id)]) {
+		let statements = 0
+		view(watched(books, () => statements++))
+		expect(statements).toBeGreaterThan(5)
+		for (let place = 0; place < statements; place++) {
+			let left = place
+			const before = view(books)
+			const seen = view(watched(books, () => left-- === 0 && write()))
+			const after = view(books)
+			expect(after).not.toEqual(before)
+			expect([JSON.stringify(before), JSON.stringify(after)], `torn at statement ${place}`).toContain(
+				JSON.stringify(seen),
+			)
+		}
+	}
+	other.db.close()
+})

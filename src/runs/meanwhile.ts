@@ -1,7 +1,7 @@
 import { formatTime } from '@/core/format'
 import { type Books, inOneStep } from '@/store/books'
 import { readAnyDocument } from '@/store/documents'
-import { type EventRow, eventsOfDocument, type TouchedDraft, touchedInRun } from '@/store/events'
+import { type EventRow, eventsOfDocument, latestEventId, type TouchedDraft, touchedInRun } from '@/store/events'
 import type { Outcome } from './outcome'
 
 // What a person sees may be older than the books. A form carries the record's latest event as it was when it was opened: what was
@@ -64,6 +64,7 @@ export function changedSince(books: Books, runId: number, seen: number): Outcome
 	return {
 		ok: false,
 		ask: 'changed',
+		upTo: latestEventId(books),
 		message: `${names.size === 1 ? 'A draft' : `${names.size} drafts`} changed since you saw them: ${said.join('; ')}${more}.`,
 	}
 }

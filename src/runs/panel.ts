@@ -8,7 +8,7 @@ import { billInput } from '@/core/priceBill'
 import { type StatementContent, state } from '@/core/statement'
 import { working } from '@/core/working'
 import { type AnyContent, billsOrders, fieldValues, isBill, letterOf } from '@/kinds'
-import type { Books } from '@/store/books'
+import { type Books, inOneReading } from '@/store/books'
 import { allTaxRates } from '@/store/catalogue'
 import { type ChangeRow, changesOf, originsOf } from '@/store/changes'
 import { readCustomer } from '@/store/customers'
@@ -125,9 +125,11 @@ export type PanelView = {
 	beside: { id: number; order_numbers: string; total: number }[]
 }
 
-/** All that stands beside the list for one document. */
-export function panelOf(books: Books, documentId: number): PanelView | null {
-	// Read before anything else: what happens meanwhile is then after it.
+/** All that stands beside the list for one document, of one moment. */
+export const panelOf = (books: Books, documentId: number): PanelView | null =>
+	inOneReading(books, () => viewOf(books, documentId))
+
+function viewOf(books: Books, documentId: number): PanelView | null {
 	const seen = latestEventId(books)
 	const found = readAnyDocument(books, documentId)
 	if (!found) return null

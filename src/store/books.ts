@@ -92,6 +92,19 @@ export function inOneStep<T>({ db }: Books, work: () => T): T {
 	return db.inTransaction ? work() : db.transaction(work).immediate()
 }
 
+const readingOnly = new WeakSet<Database.Database>()
+
+/** What `work` reads, all of one moment, also while another process writes. It writes nothing. */
+export function inOneReading<T>({ db }: Books, work: () => T): T {
+	if (db.inTransaction) return work()
+	readingOnly.add(db)
+	try {
+		return db.transaction(work).deferred()
+	} finally {
+		readingOnly.delete(db)
+	}
+}
+
 const kept = new WeakMap<Database.Database, { state: string; values: Map<string, unknown> }>()
 
 /**
@@ -99,7 +112,7 @@ const kept = new WeakMap<Database.Database, { state: string; values: Map<string,
  * total_changes). Within a step, whose changes may yet be undone, it is worked out anew. Callers share it and leave it as it is.
  */
 export function whileUnchanged<T>({ db, sql }: Books, key: string, work: () => T): T {
-	if (db.inTransaction) return work()
+	if (db.inTransaction && !readingOnly.has(db)) return work()
 	const own = sql<[], { changes: number }>('SELECT total_changes() AS changes').get()?.changes
 	const state = `${db.pragma('data_version', { simple: true })} ${own}`
 	let memory = kept.get(db)

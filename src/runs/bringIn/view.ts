@@ -7,7 +7,7 @@ import { fieldsFor } from '@/intake/kinds'
 import type { Field } from '@/intake/kinds/field'
 import { type Decided, notUsed, type Reading, readingSchema } from '@/intake/reading'
 import { cellReader, type Rows, shapeOf } from '@/intake/rows'
-import type { Books } from '@/store/books'
+import { type Books, inOneReading } from '@/store/books'
 import { type Correction, correctionsOf, type LeftOut, leftOutOf } from '@/store/corrections'
 import { type Acceptance, acceptancesOf, readFile, type SourceFile } from '@/store/files'
 import { isGoing } from '@/store/jobState'
@@ -81,8 +81,11 @@ export type FileView = {
 
 const pageSize = 50
 
-/** What the page of a file shows. @param page which of the pages of refused rows, from 1 @param row one that is asked for; 0 for none */
-export function fileView(books: Books, id: number, page: number, row = 0): FileView | null {
+/** What the page of a file shows, all of one moment. @param page which of the pages of refused rows, from 1 @param row one that is asked for; 0 for none */
+export const fileView = (books: Books, id: number, page: number, row = 0): FileView | null =>
+	inOneReading(books, () => viewOf(books, id, page, row))
+
+function viewOf(books: Books, id: number, page: number, row: number): FileView | null {
 	const file = readFile(books, id)
 	if (!file) return null
 	const job = latestFileJob(books, id)

@@ -20,8 +20,9 @@ export function Work({ id, first }: { id: number; first: State }) {
 	useAsked<State>(first.going ? `/api/files/${id}/state` : null, (next) => {
 		setState(next)
 		if (next.going) return 350
+		// Until the page is read anew, for one reading of it may be let go of.
 		router.refresh()
-		return null
+		return 1500
 	})
 	if (!first.going) return null
 	const { kind, done, total } = state

@@ -7,11 +7,9 @@ import { close, giveBack, goOn, halt, orderBy, resume } from '@/app/acts/run'
 import { ChangeAsk } from '@/app/documents/ChangeAsk'
 import { isPanelTab, Panel, type PanelTab, usePanel } from '@/app/documents/Panel'
 import { formatMinor } from '@/core/format'
-import type { Numbering } from '@/core/numbering'
-import type { DocumentKind } from '@/kinds/kind'
-import type { BenchView } from '@/runs/benchView'
-import type { NextAct, Stage, Strip } from '@/runs/tally'
-import { isGoing, type Job } from '@/store/jobState'
+import type { RunView } from '@/runs/runView'
+import type { Stage } from '@/runs/tally'
+import { isGoing } from '@/store/jobState'
 import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
@@ -28,60 +26,27 @@ import { Progress, useJob } from './Progress'
 import { RunRecord } from './RunRecord'
 import { Split, useSplit } from './Split'
 import { TallyStrip } from './TallyStrip'
-import { type Trial, Trials } from './Trials'
+import { Trials } from './Trials'
 import { useRows } from './useRows'
 
-type Props = {
-	run: {
-		id: number
-		state: string
-		/** What its documents are called, and what ending it means. */
-		words: DocumentKind['words']
-		title: string
-		about: string
-		ended: string
-		numbering: Numbering
-		/** Lines of orders that stand on no document, or on more than one, in words. */
-		lost: string[]
-		/** What was done in it, by whom and when, once it is closed. */
-		record: { at: string; clerk: string; words: string }[]
-	}
-	strips: Strip[]
-	rows: BenchView[]
-	count: number
-	next: NextAct
-	range: string
-	/** What would be numbered, in words: "Number 122 invoices and 1 credit note". */
-	toNumber: string
-	job: Job | null
-	mail: 'practice' | 'real'
-	byMail: number
-	/** Changes whenever a row may have changed. */
-	version: string
-	/** Home currency; others are named in the list. */
-	home: string
-	/** The record's latest event as the page was read. */
-	seen: number
-	/** Trial prints that are here, with the day that each goes. */
-	trials: Trial[]
-}
 type Asking = 'hold' | 'change' | 'divide' | 'merge' | 'keys' | 'send' | 'close' | 'give back' | null
 
 const query = () => new URLSearchParams(typeof window === 'undefined' ? '' : window.location.search)
 
 /** The bench: the run's one next action, its tally, its list, and what the selected document is. */
-export function Bench(props: Props) {
+export function Bench(props: RunView) {
 	const { run, strips, next, range, mail } = props
 	const router = useRouter()
 	const job = useJob(run.id, props.job)
 	const rows = useRows(run.id, props)
 	const [filter, setFilter] = useState<FilterName>('All')
 	const [words, setWords] = useState('')
-	const [selectedId, setSelectedId] = useState<number | null>(props.rows[0]?.id ?? null)
+	const [chosen, setSelectedId] = useState<number | null>(null)
+	const selectedId = chosen ?? rows[0]?.id ?? null
 	const [tab, setTab] = useState<PanelTab>('paper')
 	const [asking, setAsking] = useState<Asking>(null)
 	const [trouble, setTrouble] = useState('')
-	const [changed, setChanged] = useState('')
+	const [changed, setChanged] = useState<{ message: string; seen: number } | null>(null)
 	const [busy, start] = useTransition()
 	useEffect(() => {
 		const wanted = query()
@@ -93,7 +58,8 @@ export function Bench(props: Props) {
 		const wanted = query()
 		if (selectedId !== null) wanted.set('doc', String(selectedId))
 		wanted.set('tab', tab)
-		window.history.replaceState(null, '', `?${wanted}`)
+		// The router lets go of a reading of the page that is under way when the address changes.
+		if (`${wanted}` !== `${query()}`) window.history.replaceState(null, '', `?${wanted}`)
 	}, [selectedId, tab])
 
 	const matching = useMemo(() => {
@@ -105,10 +71,6 @@ export function Bench(props: Props) {
 		)
 	}, [rows, filter, words])
 	const { rows: shown, sorts } = useSorted(matching, benchOrders)
-	const first = rows[0]?.id
-	useEffect(() => {
-		if (selectedId === null && first !== undefined) setSelectedId(first)
-	}, [selectedId, first])
 	const index = shown.findIndex(({ id }) => id === selectedId)
 	const selected = shown[index]
 	const view = usePanel(selectedId, props.version)
@@ -147,20 +109,20 @@ export function Bench(props: Props) {
 	const openChange = () => onDraft('change')
 	const openDivide = () => view?.bills && view.lines.length > 1 && onDraft('divide')
 	const openMerge = () => view && view.beside.length > 0 && onDraft('merge')
-	/** Numbers what was in view; drafts that another changed since are named and asked about. */
-	const number = () =>
+	/** Numbers the drafts as they were seen; those that another changed since are named and asked about. */
+	const number = (seen: number) =>
 		start(async () => {
-			const outcome = await answered(goOn(run.id, 'number', next.count, props.seen))
+			const outcome = await answered(goOn(run.id, 'number', next.count, seen))
 			if (!outcome.ok && outcome.ask === 'changed') {
 				setTrouble('')
-				setChanged(outcome.message)
+				setChanged({ message: outcome.message, seen: outcome.upTo ?? seen })
 				router.refresh()
 			} else setTrouble(outcome.ok ? '' : outcome.message)
 		})
 	const goNext = () => {
 		if (job?.state === 'paused') return act(() => resume(run.id))
 		if (busy || going || run.state !== 'open') return
-		if (next.act === 'number') number()
+		if (next.act === 'number') number(props.seen)
 		else if (next.act === 'make') act(() => goOn(run.id, 'make', next.count, props.seen))
 		else if (next.act === 'send') setAsking('send')
 		else if (next.act === 'print')
@@ -324,12 +286,12 @@ export function Bench(props: Props) {
 				<ChangeAsk key={view.document.id} open={asking === 'change'} view={view} onClose={() => setAsking(null)} />
 			)}
 			<SureAsk
-				open={changed !== ''}
+				open={changed !== null}
 				title="Number them as they are now?"
-				words={`${changed} Nothing was numbered. Look at them first, or number all as they are now.`}
+				words={`${changed?.message ?? ''} Nothing was numbered. Look at them first, or number all as they are now.`}
 				yes={props.toNumber || 'Number them'}
-				onClose={() => setChanged('')}
-				onYes={number}
+				onClose={() => setChanged(null)}
+				onYes={() => changed && number(changed.seen)}
 			/>
 			{view && asking === 'divide' && (
 				<DivideAsk

@@ -5,28 +5,32 @@ import { isGoing, type Job } from '@/store/jobState'
 import { Button } from '@/ui/Button'
 import { useAsked } from '@/ui/useAsked'
 
-/** Least time between two readings of the whole page while a step goes on, ms. */
+/** Least time between two readings of the whole page, ms. */
 const between = 1500
-/** How often a step is asked after while it goes, and else, ms. */
+/** How often a step is asked after while it goes or the page is behind it, and else, ms. */
 const pace = { going: 350, else: 5000 }
 
-/** A run's latest step, live; the page is read anew as it moves, and when it ends. */
-export function useJob(runId: number, first: Job | null): Job | null {
-	const [job, setJob] = useState(first)
+const nameOf = (job: Job | null) => `${job?.id}-${job?.state}`
+
+/**
+ * A run's latest step, live. The page is read anew as it moves, and for as long as the page knows another step than the latest: one
+ * reading may be let go of by the router, or be of the moment before.
+ * @param inView the step as the page knows it
+ */
+export function useJob(runId: number, inView: Job | null): Job | null {
+	const [job, setJob] = useState(inView)
 	const router = useRouter()
-	const last = useRef(0)
-	const known = useRef(`${first?.id} ${first?.state}`)
-	useAsked<Job | null>(`/api/runs/${runId}/job?after=${first?.id}-${first?.state}`, (next) => {
+	const last = useRef({ at: 0, of: '' })
+	useAsked<Job | null>(`/api/runs/${runId}/job?after=${nameOf(inView)}`, (next) => {
 		setJob(next)
-		const state = `${next?.id} ${next?.state}`
-		const ended = state !== known.current
+		const behind = nameOf(next) !== nameOf(inView)
 		const going = isGoing(next) && next?.state !== 'paused'
-		known.current = state
-		if (ended || (going && Date.now() - last.current >= between)) {
-			last.current = Date.now()
+		const moved = behind && last.current.of !== nameOf(next)
+		if (moved || ((behind || going) && Date.now() - last.current.at >= between)) {
+			last.current = { at: Date.now(), of: nameOf(next) }
 			router.refresh()
 		}
-		return going ? pace.going : pace.else
+		return behind || going ? pace.going : pace.else
 	})
 	return job
 }
