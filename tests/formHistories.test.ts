@@ -164,7 +164,7 @@ test('whatever is done to a form and in which order, its marks are what they wer
 					if (!draft) continue
 					if (act.is === 'undo') {
 						if (draft.step > draft.first) changed = true
-						moveInSteps(books, layout, -1)
+						moveInSteps(books, layout, layoutDraft(books, layout)?.step ?? 0, -1)
 						continue
 					}
 					const body = JSON.parse(draft.body)

@@ -138,7 +138,7 @@ test('a layout without what the law asks for cannot be released; it is said what
 	expect(await releaseLayout(books, desk, id, draftOf(books, id).step, 'bare')).toMatchObject({
 		message: expect.stringContaining('the net, the base of a tax'),
 	})
-	must(moveInSteps(books, id, -1))
+	must(moveInSteps(books, id, draftOf(books, id).step, -1))
 	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'whole'))
 	expect(versionsOf(books, id).map(({ note }) => note)).toEqual(['whole'])
 })
@@ -231,13 +231,17 @@ test('changes are taken back and done again without end, and a version is brough
 	const id = made(books)
 	for (const piece of ['band', 'their-tax', 'pay-box'])
 		must(keep(books, id, removePiece(draftOf(books, id).layout, piece), piece))
-	for (let count = 0; count < 3; count++) must(moveInSteps(books, id, -1))
-	expect(moveInSteps(books, id, -1)).toMatchObject({ ok: false })
+	for (let count = 0; count < 3; count++) must(moveInSteps(books, id, draftOf(books, id).step, -1))
+	expect(moveInSteps(books, id, draftOf(books, id).step, -1)).toMatchObject({ ok: false })
 	expect(pieceOf(draftOf(books, id).layout, 'band')).not.toBeNull()
-	must(moveInSteps(books, id, 1))
+	// What another changed since is not taken back unseen.
+	expect(moveInSteps(books, id, draftOf(books, id).step + 1, 1)).toMatchObject({
+		message: expect.stringContaining('changed this layout at'),
+	})
+	must(moveInSteps(books, id, draftOf(books, id).step, 1))
 	expect(pieceOf(draftOf(books, id).layout, 'band')).toBeNull()
 	expect(pieceOf(draftOf(books, id).layout, 'their-tax')).not.toBeNull()
-	must(moveInSteps(books, id, -1))
+	must(moveInSteps(books, id, draftOf(books, id).step, -1))
 	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'one'))
 	must(keep(books, id, removePiece(looksOf('invoice')[1] as Layout, 'their-tax')))
 	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'two'))

@@ -120,9 +120,7 @@ export function keepStep(books: Books, desk: Desk, id: number, after: number, bo
 		if (read.layout.kind !== baseOf(row.kind)) return no('A layout cannot become one of another kind of paper.')
 		const draft = layoutDraft(books, id)
 		if ((draft?.step ?? 0) !== after) {
-			const who = draft
-				? `${draft.clerk} changed this layout at ${draft.at.slice(11, 16)}: ${draft.words}`
-				: 'This layout was released meanwhile'
+			const who = draft ? changedBy(draft) : 'This layout was released meanwhile'
 			return no(`${who}. Your last change was not kept; read the page anew and make it again.`)
 		}
 		const whole = JSON.stringify({ ...read.layout, name: row.name })
@@ -132,10 +130,17 @@ export function keepStep(books: Books, desk: Desk, id: number, after: number, bo
 	})
 }
 
-/** Takes the last change back, or does it again. */
-export function moveInSteps(books: Books, id: number, by: 1 | -1): Outcome {
+const changedBy = ({ clerk, at, words }: { clerk: string; at: string; words: string }): string =>
+	`${clerk} changed this layout at ${at.slice(11, 16)}: ${words}`
+
+/**
+ * Takes the last change back, or does it again.
+ * @param from the step that is in view; where another stands by now, somebody else changed it, and nothing is taken back
+ */
+export function moveInSteps(books: Books, id: number, from: number, by: 1 | -1): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const draft = layoutDraft(books, id)
+		if (draft && draft.step !== from) return no(`${changedBy(draft)}. Read the page anew to see it.`)
 		const step = (draft?.step ?? 0) + by
 		if (!draft || step < draft.first || step > draft.last)
 			return no(by < 0 ? 'There is nothing to take back.' : 'There is nothing to do again.')
@@ -199,7 +204,7 @@ export async function releaseLayout(
 	})
 }
 
-/** Takes an earlier version up again as what is in the making. */
+/** Takes an earlier version up again as what is in the making; gives the step that it is. */
 export function bringVersionBack(books: Books, desk: Desk, id: number, version: number): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const row = layoutRow(books, id)
@@ -208,10 +213,10 @@ export function bringVersionBack(books: Books, desk: Desk, id: number, version: 
 		const words = `version ${version} again`
 		const whole = JSON.stringify({ ...JSON.parse(body), name: row.name })
 		const draft = layoutDraft(books, id)
-		if (draft) addStep(books, desk, id, draft.step, whole, words)
-		else startDraft(books, desk, id, version, whole, words)
+		const step = draft ? addStep(books, desk, id, draft.step, whole, words) : 1
+		if (!draft) startDraft(books, desk, id, version, whole, words)
 		record(books, desk, { subject: 'layout', id, act: `took version ${version} up again`, detail: row.name })
-		return { ok: true }
+		return { ok: true, id: step }
 	})
 }
 

@@ -1,5 +1,5 @@
 import { type ChildProcess, spawn, spawnSync } from 'node:child_process'
-import { cpSync, existsSync, mkdtempSync, rmSync, statSync } from 'node:fs'
+import { cpSync, existsSync, mkdtempSync, renameSync, rmSync, statSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join, resolve } from 'node:path'
@@ -21,11 +21,12 @@ export function freePort(): Promise<number> {
 function demoBooks(months: number): string {
 	const built = Math.round(statSync(join(root, 'dist/demo.mjs')).mtimeMs)
 	const folder = join(tmpdir(), `north-tally-demo-${built}-${months}`)
-	if (existsSync(join(folder, 'north-tally.db'))) return folder
+	if (existsSync(folder)) return folder
+	const beside = mkdtempSync(`${folder}-`)
 	const env = {
 		...process.env,
 		NORTH_TALLY_ROOT: root,
-		NORTH_TALLY_DATA: folder,
+		NORTH_TALLY_DATA: beside,
 		NORTH_TALLY_DEMO_MONTHS: String(months),
 	}
 	const { status, stderr } = spawnSync(process.execPath, [join(root, 'dist/demo.mjs')], {
@@ -34,6 +35,13 @@ function demoBooks(months: number): string {
 		encoding: 'utf8',
 	})
 	if (status !== 0) throw new Error(`The demo could not be laid out: ${stderr}`)
+	try {
+		renameSync(beside, folder)
+	} catch (error) {
+		// Another worker was first.
+		if (!existsSync(folder)) throw error
+		rmSync(beside, { recursive: true })
+	}
 	return folder
 }
 

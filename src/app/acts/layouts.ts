@@ -46,8 +46,9 @@ export const keepLayout = act(
 	z.tuple([id, z.number().int().min(0), z.string(), z.string().max(200)]),
 	({ books, desk }, layout, after, body, words) => keepStep(books, desk, layout, after, body, words),
 )
-export const stepLayout = act(z.tuple([id, z.union([z.literal(1), z.literal(-1)])]), ({ books }, layout, by) =>
-	moveInSteps(books, layout, by),
+export const stepLayout = act(
+	z.tuple([id, z.number().int().min(0), z.union([z.literal(1), z.literal(-1)])]),
+	({ books }, layout, from, by) => moveInSteps(books, layout, from, by),
 )
 export const throwLayoutAway = act(z.tuple([id]), ({ books, desk }, layout) => dropLayoutDraft(books, desk, layout))
 export const release = act(z.tuple([id, z.number().int(), z.string()]), ({ books, desk }, layout, step, note) =>

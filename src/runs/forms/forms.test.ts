@@ -209,7 +209,7 @@ test('a layout changed on the paper since is told before it is made anew, and Un
 	expect(changedSinceMade(books, layout)).toBe(true)
 	must(makeOfForm(books, desk, id))
 	expect(layoutDraft(books, layout)?.body).not.toContain('mine')
-	must(moveInSteps(books, layout, -1))
+	must(moveInSteps(books, layout, layoutDraft(books, layout)?.step ?? 0, -1))
 	expect(layoutDraft(books, layout)?.body).toContain('mine')
 })
 

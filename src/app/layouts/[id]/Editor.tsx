@@ -67,27 +67,35 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 	const router = useRouter()
 	const saving = useSaving(row.id, steps?.at ?? 0, setTrouble)
 	// What the server has is taken over where this page asked for it: a step taken back, a version brought back. What it says of changes
-	// made here may be older than the page, and is not heeded.
-	const adopt = useRef(false)
+	// made here may be older than the page, and is not heeded; nor is what it says before it comes to the step that was asked for.
+	const [awaited, setAwaited] = useState<number | null>(null)
+	const at = steps?.at ?? 0
 	useEffect(() => {
-		if (!adopt.current) return
-		adopt.current = false
-		saving.takeOver(steps?.at ?? 0)
+		if (awaited !== at) return
+		setAwaited(null)
 		setLayout(kept)
-	}, [kept, steps?.at, saving])
-	/** Has the server change the layout, once all is kept, and takes over what it made of it. */
-	const elsewhere = async (work: () => Promise<Outcome>): Promise<boolean> => {
-		await saving.settled()
-		adopt.current = true
-		const outcome = await answered(work())
-		if (!outcome.ok) adopt.current = false
-		setTrouble(outcome.ok ? '' : outcome.message)
-		return outcome.ok
+	}, [kept, at, awaited])
+	/** What the server is asked to do with the layout, one after the other. */
+	const acts = useRef<Promise<boolean>>(Promise.resolve(true))
+	/** Has the server change the layout, once all is kept, and takes over what it made of it: the step that it gives, or none in the making. */
+	const elsewhere = (work: () => Promise<Outcome>, toStep: boolean): Promise<boolean> => {
+		acts.current = acts.current.then(async () => {
+			await saving.settled()
+			const outcome = await answered(work())
+			setTrouble(outcome.ok ? '' : outcome.message)
+			if (!outcome.ok) return false
+			const to = toStep ? (outcome.id ?? 0) : 0
+			saving.takeOver(to)
+			setAwaited(to)
+			return true
+		})
+		return acts.current
 	}
 
 	const change = useCallback(
 		(next: Layout, words: string) => {
 			if (next === layout) return
+			setAwaited(null)
 			setLayout(next)
 			saving.keep(next, words)
 		},
@@ -115,7 +123,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 	const piece = chosen === null ? null : pieceOf(layout, chosen)
 	const changePiece = (next: Piece, words: string) => change(replacePiece(layout, next.id, next), words)
 	const step = async (by: 1 | -1) => {
-		await elsewhere(() => stepLayout(row.id, by))
+		await elsewhere(() => stepLayout(row.id, saving.at(), by), true)
 	}
 	const walk = (by: 1 | -1) => {
 		const at = rows.findIndex((one) => one.piece.id === chosen)
@@ -325,7 +333,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 					className="space-y-3"
 					action={async (form) => {
 						const note = String(form.get('note') ?? '')
-						await elsewhere(() => release(row.id, saving.at(), note))
+						await elsewhere(() => release(row.id, saving.at(), note), false)
 						setAsking(null)
 					}}
 				>
@@ -370,7 +378,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 										type="button"
 										className="text-plum hover:underline"
 										onClick={async () => {
-											await elsewhere(() => bringBack(row.id, version.version))
+											await elsewhere(() => bringBack(row.id, version.version), true)
 											setAsking(null)
 										}}
 									>
@@ -408,7 +416,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 				<Button
 					kind="grave"
 					onClick={async () => {
-						const gone = await answered(elsewhere(() => throwLayoutAway(row.id)))
+						const gone = await answered(elsewhere(() => throwLayoutAway(row.id), false))
 						setAsking(null)
 						if (gone && row.version === 0) router.push('/layouts')
 					}}
