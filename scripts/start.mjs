@@ -11,8 +11,11 @@ const dev = flags.has('--dev')
 const webPort = Number(process.env.PORT ?? 4747)
 const smtpPort = Number(process.env.NORTH_TALLY_SMTP_PORT ?? 4748)
 const data = resolve(root, process.env.NORTH_TALLY_DATA ?? (demo ? 'data/demo' : 'data/books'))
+/** A process that ends with this code cannot be as things are, and is not started again. */
+const cannotBe = 78
 const env = {
 	...process.env,
+	NORTH_TALLY_CANNOT_BE: String(cannotBe),
 	NODE_ENV: dev ? 'development' : 'production',
 	NORTH_TALLY_ROOT: root,
 	NORTH_TALLY_DATA: data,
@@ -22,8 +25,6 @@ const env = {
 	// The web ends when this process does.
 	NORTH_TALLY_STARTER: String(process.pid),
 }
-/** A process that ends with this code cannot be as things are, and is not started again. */
-const cannotBe = 78
 /** One that ends so often in a minute is not either. */
 const mostEnds = 5
 

@@ -1,6 +1,6 @@
 import type { BillContent } from '@/core/document'
 import { formatDay } from '@/core/format'
-import type { PaperBase, PaperKindBody } from '@/core/paperKind'
+import { ownKind, type PaperBase, type PaperKindBody } from '@/core/paperKind'
 import { billParts } from './bill'
 import { invoiceKind } from './invoice'
 import type { DocumentKind } from './kind'
@@ -20,7 +20,7 @@ const parts = {
 	...billParts,
 	register: { prefix: '', yearly: 0 as const },
 	letters: {},
-	letter: (content: BillContent): string => keyOfPaper(content),
+	letter: ({ kind, paper }: BillContent): string => ownKind(kind as PaperBase, paper?.id ?? 0),
 	fields,
 	texts: (content: BillContent) => [
 		...billParts.texts(content),
@@ -30,8 +30,6 @@ const parts = {
 	bills: false,
 	enters: () => null,
 }
-
-const keyOfPaper = ({ kind, paper }: BillContent): string => `${kind}-${paper?.id ?? 0}`
 
 /** Words of a kind by what the firm calls it. */
 export const paperWords = ({ name, several }: Pick<PaperKindBody, 'name' | 'several'>): DocumentKind['words'] => ({

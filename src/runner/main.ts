@@ -12,11 +12,10 @@ import { BooksFault, dataFolder, openBooks } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { type Job, type Lane, lanes, nextJob } from '@/store/jobs'
 import type { MadeFile } from '@/store/made'
+import { cannotBe } from './ends'
 import { doJob } from './work'
 
 const idle = 150
-/** The code of an end that starting again does not mend. */
-const cannotBe = 78
 /** A form takes a fraction of a second. */
 const formPatience = 30_000
 

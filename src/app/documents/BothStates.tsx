@@ -1,4 +1,4 @@
-import type { Apart } from './useSeen'
+import type { Apart } from './meeting'
 
 /** What a person typed and what another did meanwhile, side by side. */
 export function BothStates({ apart }: { apart: Apart[] }) {

@@ -9,7 +9,8 @@ import { inputLook, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 import { AddedLines } from './AddedLines'
 import { BothStates } from './BothStates'
-import { type Apart, useSeen } from './useSeen'
+import { type Apart, meet, sameShape, takenOf } from './meeting'
+import { useSeen } from './useSeen'
 
 type Props = {
 	open: boolean
@@ -19,33 +20,6 @@ type Props = {
 	onRevised?: (id: number) => void
 }
 const columns = 'grid grid-cols-[minmax(0,1fr)_76px_96px_64px_86px_34px] items-center gap-1.5'
-
-/** The field of a discount, by its label: their places change with what is on. */
-const takenOf = (label: string): string => `taken ${label}`
-
-/** Whether two states of a draft have the same lines and freight, so that what was typed for one stands at its place on the other. */
-const sameShape = (one: PanelView, other: PanelView): boolean =>
-	JSON.stringify(one.lines.map(({ order, item }) => [order, item])) ===
-		JSON.stringify(other.lines.map(({ order, item }) => [order, item])) && one.charges?.length === other.charges?.length
-
-/** What the form's fields hold when it is opened on a view, by their names, and what each is called. */
-function fieldsOf({ lines, discounts, charges, document }: PanelView): Map<string, { label: string; value: string }> {
-	const fields = new Map<string, { label: string; value: string }>()
-	lines.forEach((line, index) => {
-		const of = `line ${index + 1}`
-		fields.set(`description${index}`, { label: `text of ${of}`, value: line.description })
-		fields.set(`quantity${index}`, { label: `quantity of ${of}`, value: line.quantity })
-		fields.set(`price${index}`, { label: `price of ${of}`, value: line.unitPrice ?? '' })
-		fields.set(`discount${index}`, { label: `discount of ${of}`, value: line.discountPercent })
-		fields.set(`tax${index}`, { label: `tax code of ${of}`, value: line.taxCode })
-	})
-	for (const { label, words, on } of discounts) fields.set(takenOf(label), { label: words, value: on ? 'on' : '' })
-	for (const [place, charge] of [...(charges ?? []), null].entries())
-		fields.set(`charge${place}`, { label: charge?.label || 'freight', value: charge?.typed ?? '' })
-	fields.set('dueDay', { label: 'due', value: document.due_day })
-	fields.set('email', { label: 'send to', value: document.email })
-	return fields
-}
 
 /** Puts a value into a field of the form. */
 function fill(form: HTMLFormElement, name: string, value: string): void {
@@ -88,23 +62,6 @@ function ChangeForm({
 	const [adding, setAdding] = useState<number[]>([])
 	const [busy, start] = useTransition()
 	const { document, lines, discounts, charges, credits } = view
-	/** Where another changed the draft: what was not typed here follows; what both changed stays as it was typed, beside theirs. */
-	const meet = (form: HTMLFormElement, before: PanelView, next: PanelView) => {
-		const was = fieldsOf(before)
-		const is = fieldsOf(next)
-		const typed = new FormData(form)
-		const same = sameShape(before, next) && next.document.number === null
-		const found: Apart[] = []
-		for (const name of new Set([...was.keys(), ...(same ? is.keys() : [])])) {
-			const mine = String(typed.get(name) ?? '').trim()
-			const opened = was.get(name)?.value ?? ''
-			const theirs = is.get(name)?.value ?? ''
-			if (same && mine === opened && theirs !== opened) fill(form, name, theirs)
-			if (mine !== opened || theirs !== opened)
-				found.push({ field: (is.get(name) ?? was.get(name))?.label ?? name, opened, typed: mine, now: theirs })
-		}
-		setApart(found)
-	}
 	const save = (element: HTMLFormElement) =>
 		start(async () => {
 			const form = new FormData(element)
@@ -141,7 +98,11 @@ function ChangeForm({
 				reason: text('reason'),
 			}
 			const kept = await keep((seen) => (onRevised ? revise(document.id, wanted) : change(document.id, wanted, seen)))
-			if (kept.now) meet(element, view, kept.now)
+			if (kept.now) {
+				const met = meet(view, kept.now, (name) => String(form.get(name) ?? ''))
+				for (const [name, value] of met.follow) fill(element, name, value)
+				setApart(met.apart)
+			}
 			if (!kept.outcome.ok) return
 			onClose()
 			if (kept.outcome.id) onRevised?.(kept.outcome.id)

@@ -7,7 +7,8 @@ import { Button } from '@/ui/Button'
 import { TextArea, TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 import { BothStates } from './BothStates'
-import { type Apart, useSeen } from './useSeen'
+import type { Apart } from './meeting'
+import { useSeen } from './useSeen'
 
 /** Ways to change a message before it goes: hold it to be read, and write it for this customer alone. */
 export function MessageEdit({ view }: { view: PanelView }) {

@@ -5,9 +5,6 @@ import { answered } from '@/ui/answered'
 
 type Outcome = { ok: true; id?: number } | { ok: false; message: string; ask?: string }
 
-/** A field in which what was typed, and what another did meanwhile, are not the same. */
-export type Apart = { field: string; opened: string; typed: string; now: string }
-
 /**
  * A form on a draft, which carries what it was opened on. Where the draft changed since, the form stays as it is, hears how the draft is
  * now, and may be kept once more on top of that.

@@ -15,7 +15,8 @@ import { Button, buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
 import { useSorted } from '@/ui/useSorted'
-import { HoldAsk, SureAsk } from './Asks'
+import { WhyAsk } from '@/ui/WhyAsk'
+import { SureAsk } from './Asks'
 import { BenchList, benchOrders, type FilterName, filters, isDraft } from './BenchList'
 import { counted } from './counted'
 import { DivideAsk, MergeAsk } from './DivideAsks'
@@ -276,10 +277,12 @@ export function Bench(props: RunView) {
 			/>
 			<KeyBar rows={rows} />
 			{view && asking === 'hold' && (
-				<HoldAsk
-					name={view.document.customer_name}
+				<WhyAsk
+					title={`Hold back what goes to ${view.document.customer_name}`}
+					help="The reason stands in the tally beside the difference it makes."
+					yes="Hold it back"
 					onClose={() => setAsking(null)}
-					onHold={(reason) => hold(view.document.id, reason, view.seen)}
+					act={(reason) => hold(view.document.id, reason, view.seen)}
 				/>
 			)}
 			{view && (
