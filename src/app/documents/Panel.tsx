@@ -56,7 +56,7 @@ export function Panel({ view, tab, onTab, wide = false, onWide }: Props) {
 		>
 			<Tabs.List
 				aria-label="What the document is"
-				className="flex gap-4 border-b border-rule px-4 max-[1100px]:gap-2.5 max-[1100px]:px-3"
+				className="flex gap-3 border-b border-rule px-4 max-[1100px]:gap-2.5 max-[1100px]:px-3"
 			>
 				{panelTabs.map((name) => (
 					<Tabs.Trigger key={name} value={name} className={tabLook}>

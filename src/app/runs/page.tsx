@@ -22,13 +22,20 @@ const states = {
 	'given-back': ['given back', 'quiet'],
 } as const
 
+/** A narrow window breaks it before the name alone. */
+const When = ({ at, by }: { at: string; by: string }) => (
+	<span className="text-mute">
+		<span className="whitespace-nowrap">{formatTime(at)}</span> <span className="whitespace-nowrap">{`by ${by}`}</span>
+	</span>
+)
+
 const columnsOf = (own: Books): Column<RunSummary>[] => [
 	{
 		key: 'run',
 		label: 'Run',
 		sort: ({ id }) => id,
 		cell: ({ id, up_to, kind }) => (
-			<Link prefetch={false} href={`/runs/${id}`} className="font-semibold text-plum underline">
+			<Link prefetch={false} href={`/runs/${id}`} className="inline-block min-w-40 font-semibold text-plum underline">
 				{`Run ${id}, ${kindIn(own, kind).words.run} ${dayText(up_to)}`}
 			</Link>
 		),
@@ -55,17 +62,13 @@ const columnsOf = (own: Books): Column<RunSummary>[] => [
 		key: 'started',
 		label: 'Started',
 		sort: ({ started_at }) => started_at,
-		cell: ({ started_at, started_by }) => (
-			<span className="whitespace-nowrap text-mute">{`${formatTime(started_at)} by ${started_by}`}</span>
-		),
+		cell: ({ started_at, started_by }) => <When at={started_at} by={started_by} />,
 	},
 	{
 		key: 'closed',
 		label: 'Ended',
 		sort: ({ closed_at }) => closed_at ?? '',
-		cell: ({ closed_at, closed_by }) => (
-			<span className="whitespace-nowrap text-mute">{closed_at ? `${formatTime(closed_at)} by ${closed_by}` : ''}</span>
-		),
+		cell: ({ closed_at, closed_by }) => closed_at && <When at={closed_at} by={closed_by ?? ''} />,
 	},
 ]
 

@@ -16,6 +16,9 @@ const keys: [keys: string[], words: string][] = [
 	[['?'], 'keys'],
 ]
 
+/** Those that stand on their buttons too: a narrow window leaves them to these. */
+const onButtons = ['H', 'E', 'G']
+
 /** Keys that stand on their buttons, or belong to every screen. */
 const moreKeys: typeof keys = [
 	[['P'], 'the paper as wide as the screen, and back'],
@@ -27,9 +30,12 @@ const moreKeys: typeof keys = [
 export function KeyBar({ rows }: { rows: BenchView[] }) {
 	const flagged = rows.filter(({ place, level }) => place === 'to number' && level === 'look')
 	return (
-		<footer className="flex gap-4 overflow-hidden border-t border-rule px-5 py-1.5 text-xs whitespace-nowrap text-mute">
+		<footer className="flex gap-4 overflow-hidden max-[1100px]:gap-2.5 border-t border-rule px-5 py-1.5 text-xs whitespace-nowrap text-mute">
 			{keys.map(([names, words]) => (
-				<span key={words} className="flex items-center gap-1">
+				<span
+					key={words}
+					className={`flex items-center gap-1 ${onButtons.includes(names[0] ?? '') ? 'max-[1100px]:hidden' : ''}`}
+				>
 					{names.map((name) => (
 						<KeyHint key={name}>{name}</KeyHint>
 					))}

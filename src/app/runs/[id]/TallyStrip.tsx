@@ -54,7 +54,7 @@ export function TallyStrip({ unit, runId, strip, hints, fixed, onDocument, small
 									<>
 										<span className="font-semibold">{formatMinor(stage.net, strip.currency)}</span>
 										{source}
-										<span className="text-mute">{stage.orders}</span>
+										<span className="text-mute max-[1100px]:hidden">{stage.orders}</span>
 									</>
 								)}
 								{!stage.begun && <span className="sr-only">{stage.name}: not begun</span>}&nbsp;
