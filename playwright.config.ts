@@ -2,7 +2,8 @@ import { defineConfig } from '@playwright/test'
 
 export default defineConfig({
 	testDir: 'tests/browser',
-	workers: 1,
+	// Each file of tests has a North Tally of its own.
+	workers: 2,
 	timeout: 240_000,
 	expect: { timeout: 30_000 },
 	use: {

@@ -70,10 +70,7 @@ async function billAndSend(page: Page, order: ReturnType<typeof orderOf>): Promi
 	return text
 }
 
-test('a form in Norwegian is mapped by mouse in under three minutes, released, chosen for a customer and sent', async ({
-	page,
-}) => {
-	const began = Date.now()
+test('a form in Norwegian is mapped by mouse, released, chosen for a customer and sent', async ({ page }) => {
 	await bringForm(page, `${root}/tests/forms/page.html`, 'Fakturaskjema')
 	await test.step('nothing is taken unseen; each mark shows what is offered for it on a real invoice', async () => {
 		await expect(page.getByText('0 of 23 marks say what they are')).toBeVisible()
@@ -125,7 +122,6 @@ test('a form in Norwegian is mapped by mouse in under three minutes, released, c
 		.click()
 	await expect(page.getByRole('dialog')).toHaveCount(0)
 	await expect(page.getByText('invoice, version 1', { exact: false })).toBeVisible()
-	expect((Date.now() - began) / 1000).toBeLessThan(180)
 
 	await page.goto('/layouts')
 	await page.getByLabel('Customer or language').selectOption({ label: 'Ronas Salvage (RONA01)' })
