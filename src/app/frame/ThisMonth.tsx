@@ -7,6 +7,8 @@ import { homeCurrency } from '@/store/company'
 import { billedAndPaid, type Figure, monthOf } from '@/store/desk'
 import { Section } from '@/ui/Page'
 
+/** Other currencies that are shown with their amounts; further ones are named. */
+const few = 3
 /** Months that the chart goes back, this one among them. */
 const back = 6
 const chart = { width: 252, height: 84, bar: 12 }
@@ -67,11 +69,17 @@ export function ThisMonth({ own, today }: { own: Books; today: string }) {
 											<span className="figures">{rows.reduce((sum, { count }) => sum + count, 0)}</span> {of}
 										</span>
 									)}
-									{others.slice(0, 2).map(({ currency, amount }) => (
+									{others.slice(0, few).map(({ currency, amount }) => (
 										<span key={currency} className="block text-xs text-mute">
 											<span className="figures">{formatMinor(amount, currency)}</span> {currency}
 										</span>
 									))}
+									{others.length > few && (
+										<span className="block text-xs text-mute">{`and in ${others.length - few} more: ${others
+											.slice(few)
+											.map(({ currency }) => currency)
+											.join(', ')}`}</span>
+									)}
 								</dd>
 							</div>
 						)
