@@ -20,7 +20,7 @@ export function Work({ id, first }: { id: number; first: State }) {
 	useAsked<State>(first.going ? `/api/files/${id}/state` : null, (next) => {
 		setState(next)
 		if (next.going) return 350
-		// Until the page is read anew, for one reading of it may be let go of.
+		// Until the page knows it too: one reading of it may not arrive.
 		router.refresh()
 		return 1500
 	})

@@ -59,7 +59,6 @@ export function Bench(props: RunView) {
 		const wanted = query()
 		if (selectedId !== null) wanted.set('doc', String(selectedId))
 		wanted.set('tab', tab)
-		// The router lets go of a reading of the page that is under way when the address changes.
 		if (`${wanted}` !== `${query()}`) window.history.replaceState(null, '', `?${wanted}`)
 	}, [selectedId, tab])
 

@@ -14,7 +14,7 @@ const nameOf = (job: Job | null) => `${job?.id}-${job?.state}`
 
 /**
  * A run's latest step, live. The page is read anew as it moves, and for as long as the page knows another step than the latest: one
- * reading may be let go of by the router, or be of the moment before.
+ * reading may be of the moment before, or not arrive.
  * @param inView the step as the page knows it
  */
 export function useJob(runId: number, inView: Job | null): Job | null {
