@@ -1,9 +1,10 @@
 import { existsSync, rmSync } from 'node:fs'
 import { join } from 'node:path'
+import fc from 'fast-check'
 import { simpleParser } from 'mailparser'
 import { expect, test } from 'vitest'
 import { noLayout } from '@/core/document'
-import { pieceOf, removePiece, replacePiece } from '@/layout/edit'
+import { newPiece, pieceOf, removePiece, replacePiece } from '@/layout/edit'
 import { fieldsByKey } from '@/layout/fields'
 import { languages } from '@/layout/languages'
 import { looksOf, paperKinds } from '@/layout/looks'
@@ -13,7 +14,17 @@ import type { Books } from '@/store/books'
 import { customerByNumber, saveCustomer } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
 import { record } from '@/store/events'
-import { allLayouts, layoutDraft, layoutNamed, layoutRow, layoutsInForce, versionsOf } from '@/store/layouts'
+import {
+	allLayouts,
+	type LayoutRow,
+	layoutDraft,
+	layoutNamed,
+	layoutRow,
+	layoutsInForce,
+	standingOf,
+	versionBody,
+	versionsOf,
+} from '@/store/layouts'
 import { filesBeside } from '@/store/made'
 import { paperBeside, runsWithPapers } from '@/store/papers'
 import { benchRows } from '@/store/places'
@@ -26,6 +37,7 @@ import { compareVersions } from './layoutProof'
 import {
 	bringVersionBack,
 	chooseLayout,
+	dropLayoutDraft,
 	giveLayout,
 	giveLayoutInRun,
 	keepStep,
@@ -67,8 +79,9 @@ const draftOf = (books: Books, id: number): { layout: Layout; step: number; body
 	if (!draft || !read.ok) throw new Error('no draft')
 	return { layout: read.layout, step: draft.step, body: draft.body }
 }
+const standing = (books: Books, id: number): number => standingOf(layoutRow(books, id) as LayoutRow)
 const keep = (books: Books, id: number, layout: Layout, words = 'a change') =>
-	keepStep(books, desk, id, layoutDraft(books, id)?.step ?? 0, JSON.stringify(layout), words)
+	keepStep(books, desk, id, standing(books, id), JSON.stringify(layout), words)
 const made = (books: Books, name = 'Ours'): number =>
 	must(makeLayout(books, desk, 'invoice', name, { look: 'Ledger' })).id ?? 0
 
@@ -245,7 +258,7 @@ test('changes are taken back and done again without end, and a version is brough
 	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'one'))
 	must(keep(books, id, removePiece(looksOf('invoice')[1] as Layout, 'their-tax')))
 	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'two'))
-	must(bringVersionBack(books, desk, id, 1))
+	must(bringVersionBack(books, desk, id, standing(books, id), 1))
 	expect(pieceOf(draftOf(books, id).layout, 'their-tax')).not.toBeNull()
 })
 
@@ -475,3 +488,85 @@ test('the run and the register of a numbered paper are fields, and none of a dra
 	await nextStep(books, run)
 	expect(of(...keys)).toEqual([String(run), 'T-', '41', 'a1@shore.example'])
 })
+
+/** A state of a layout: what was typed last, told apart from every other state by its place in all that was done. */
+type Was = { text: string; place: number }
+/** A layout as it should be: what lies before and after in the making, and what is released. */
+type Model = { past: Was[]; future: Was[]; released: Was }
+
+test('two clerks at one layout in random order: each act goes on from what was in view, or is refused and says who was first', async () => {
+	const acts = fc.constantFrom('change', 'undo', 'redo', 'release', 'bring back', 'throw away', 'read')
+	await fc.assert(
+		fc.asyncProperty(fc.array(fc.tuple(fc.nat(1), acts), { minLength: 5, maxLength: 25 }), async (steps) => {
+			const books = firmBooks()
+			const id = made(books)
+			must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'as it ships'))
+			const { layout } = await readVersion(books, id)
+			const said = (text: string): string => JSON.stringify({ ...layout, foot: [...layout.foot, words(text)] })
+			const model: Model = { past: [], future: [], released: { text: '', place: 0 } }
+			const now = () => model.past.at(-1) ?? model.released
+			const views = [0, 1].map(() => ({ of: now(), at: standing(books, id) }))
+			let count = 0
+			for (const [clerk, act] of steps) {
+				const view = views[clerk]
+				if (!view) continue
+				const who = { ...desk, clerk: clerk === 0 ? 'Wren' : 'Tam' }
+				const look = () => Object.assign(view, { of: now(), at: standing(books, id) })
+				if (act === 'read') {
+					look()
+					continue
+				}
+				const text = `${act} ${++count}`
+				const making = model.past.length > 0
+				let may = view.of === now()
+				let outcome: Awaited<ReturnType<typeof releaseLayout>>
+				if (act === 'change') outcome = keepStep(books, who, id, view.at, said(text), text)
+				else if (act === 'undo' || act === 'redo') {
+					outcome = moveInSteps(books, id, view.at, act === 'undo' ? -1 : 1)
+					may &&= making && (act === 'undo' ? model.past.length > 1 : model.future.length > 0)
+				} else if (act === 'release') {
+					outcome = await releaseLayout(books, who, id, view.at, text)
+					may &&= making
+				} else if (act === 'throw away') {
+					outcome = dropLayoutDraft(books, who, id, view.at)
+					may &&= making
+				} else outcome = bringVersionBack(books, who, id, view.at, 1)
+				expect([act, outcome.ok], JSON.stringify(steps)).toEqual([act, may])
+				if (!outcome.ok) continue
+				const typed = { text, place: count }
+				if (act === 'change') model.past = [...(making ? model.past : [{ ...model.released }]), typed]
+				else if (act === 'bring back') model.past = [...model.past, { ...typed, text: '' }]
+				else if (act === 'undo') model.future.push(model.past.pop() as Was)
+				else if (act === 'redo') model.past.push(model.future.pop() as Was)
+				else {
+					// What is thrown away leaves the version as it was; a page from before has seen another standing all the same.
+					model.released = { ...(act === 'release' ? now() : model.released), place: count }
+					model.past = []
+				}
+				if (act !== 'undo' && act !== 'redo') model.future = []
+				look()
+				expect(textIn(books, id), JSON.stringify(steps)).toBe(now().text)
+			}
+			books.db.close()
+		}),
+		{ numRuns: Number(process.env.STEP_HISTORIES ?? 12) },
+	)
+})
+
+const words = (text: string): Layout['foot'][0] =>
+	({
+		...newPiece('words', looksOf('invoice')[1] as Layout),
+		id: 'mark-of-the-test',
+		says: { en: [{ runs: [{ text }] }] },
+	}) as Layout['foot'][0]
+const readVersion = async (books: Books, id: number) => {
+	const read = readLayout(versionBody(books, id, 1) ?? '')
+	if (!read.ok) throw new Error('no version')
+	return { layout: read.layout }
+}
+/** The words that the test put at the foot of what is in the making, or of the latest version. */
+function textIn(books: Books, id: number): string {
+	const row = layoutRow(books, id)
+	const body = layoutDraft(books, id)?.body ?? versionBody(books, id, row?.version ?? 0) ?? ''
+	return /"mark-of-the-test".*?"text":"([^"]*)"/.exec(body)?.[1] ?? ''
+}

@@ -22,8 +22,11 @@ import {
 	layoutsInForce,
 	putLayoutAway,
 	renameLayout,
+	type StepRow,
 	standAt,
+	standingOf,
 	startDraft,
+	stepBeside,
 	versionBody,
 } from '@/store/layouts'
 import { kindIn } from '@/store/paperKinds'
@@ -101,9 +104,15 @@ function beginningOf(books: Books, kind: KindName, from: From): { layout: Layout
 	return read.ok ? { layout: read.layout, words: `from ${row.name}` } : null
 }
 
+const changedBy = (draft: StepRow | null): string =>
+	draft
+		? `${draft.clerk} changed this layout at ${draft.at.slice(11, 16)}: ${draft.words}`
+		: 'This layout was released meanwhile, or what was in the making thrown away'
+
 /**
  * Keeps a change of a layout in the making as a step of its own.
- * @param after the step that the change was made on; where another stands by now, somebody else changed it, and nothing is kept
+ * @param after where the layout stood when the change was made (`standingOf`); where it stands elsewhere by now, somebody else changed it, and
+ * nothing is kept
  */
 export function keepStep(books: Books, desk: Desk, id: number, after: number, body: string, words: string): Outcome {
 	return inOneStep(books, (): Outcome => {
@@ -118,42 +127,43 @@ export function keepStep(books: Books, desk: Desk, id: number, after: number, bo
 					.join('; ')}`,
 			)
 		if (read.layout.kind !== baseOf(row.kind)) return no('A layout cannot become one of another kind of paper.')
-		const draft = layoutDraft(books, id)
-		if ((draft?.step ?? 0) !== after) {
-			const who = draft ? changedBy(draft) : 'This layout was released meanwhile'
-			return no(`${who}. Your last change was not kept; read the page anew and make it again.`)
-		}
+		if (standingOf(row) !== after)
+			return no(
+				`${changedBy(layoutDraft(books, id))}. Your last change was not kept; read the page anew and make it again.`,
+			)
 		const whole = JSON.stringify({ ...read.layout, name: row.name })
-		if (draft) return { ok: true, id: addStep(books, desk, id, after, whole, words) }
-		startDraft(books, desk, id, row.version, versionBody(books, id, row.version) ?? whole, `version ${row.version}`)
-		return { ok: true, id: addStep(books, desk, id, 1, whole, words) }
+		const on =
+			row.step ??
+			startDraft(books, desk, id, row.version, versionBody(books, id, row.version) ?? whole, `version ${row.version}`)
+		return { ok: true, id: addStep(books, desk, id, on, whole, words) }
 	})
 }
 
-const changedBy = ({ clerk, at, words }: { clerk: string; at: string; words: string }): string =>
-	`${clerk} changed this layout at ${at.slice(11, 16)}: ${words}`
-
 /**
  * Takes the last change back, or does it again.
- * @param from the step that is in view; where another stands by now, somebody else changed it, and nothing is taken back
+ * @param from where the layout stands in view; where it stands elsewhere by now, nothing is taken back
  */
 export function moveInSteps(books: Books, id: number, from: number, by: 1 | -1): Outcome {
 	return inOneStep(books, (): Outcome => {
-		const draft = layoutDraft(books, id)
-		if (draft && draft.step !== from) return no(`${changedBy(draft)}. Read the page anew to see it.`)
-		const step = (draft?.step ?? 0) + by
-		if (!draft || step < draft.first || step > draft.last)
-			return no(by < 0 ? 'There is nothing to take back.' : 'There is nothing to do again.')
+		const row = layoutRow(books, id)
+		if (!row || row.away_at) return no('There is no such layout any more.')
+		if (standingOf(row) !== from) return no(`${changedBy(layoutDraft(books, id))}. Read the page anew to see it.`)
+		const step = row.step === null ? null : stepBeside(books, id, row.step, by)
+		if (step === null) return no(by < 0 ? 'There is nothing to take back.' : 'There is nothing to do again.')
 		standAt(books, id, step)
 		return { ok: true, id: step }
 	})
 }
 
-/** Throws away what is in the making; the latest version stays. One that was never released is put away with it. */
-export function dropLayoutDraft(books: Books, desk: Desk, id: number): Outcome {
+/**
+ * Throws away what is in the making; the latest version stays. One that was never released is put away with it.
+ * @param from where the layout stands in view; where it stands elsewhere by now, nothing is thrown away
+ */
+export function dropLayoutDraft(books: Books, desk: Desk, id: number, from: number): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const row = layoutRow(books, id)
 		if (!row || row.step === null) return no('Nothing of it is in the making.')
+		if (row.step !== from) return no(`${changedBy(layoutDraft(books, id))}. Read the page anew to see it.`)
 		dropDraft(books, id)
 		if (row.version === 0) putLayoutAway(books, desk, id)
 		record(books, desk, { subject: 'layout', id, act: 'threw the draft away', detail: row.name })
@@ -204,17 +214,22 @@ export async function releaseLayout(
 	})
 }
 
-/** Takes an earlier version up again as what is in the making; gives the step that it is. */
-export function bringVersionBack(books: Books, desk: Desk, id: number, version: number): Outcome {
+/**
+ * Takes an earlier version up again as what is in the making; gives the step that it is.
+ * @param from where the layout stands in view; where it stands elsewhere by now, nothing is taken up
+ */
+export function bringVersionBack(books: Books, desk: Desk, id: number, from: number, version: number): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const row = layoutRow(books, id)
 		const body = versionBody(books, id, version)
 		if (!row || body === null) return no('There is no such version.')
+		if (standingOf(row) !== from) return no(`${changedBy(layoutDraft(books, id))}. Read the page anew to see it.`)
 		const words = `version ${version} again`
 		const whole = JSON.stringify({ ...JSON.parse(body), name: row.name })
-		const draft = layoutDraft(books, id)
-		const step = draft ? addStep(books, desk, id, draft.step, whole, words) : 1
-		if (!draft) startDraft(books, desk, id, version, whole, words)
+		const step =
+			row.step === null
+				? startDraft(books, desk, id, version, whole, words)
+				: addStep(books, desk, id, row.step, whole, words)
 		record(books, desk, { subject: 'layout', id, act: `took version ${version} up again`, detail: row.name })
 		return { ok: true, id: step }
 	})

@@ -13,15 +13,20 @@ export type LayoutRow = {
 	away_at: string | null
 	/** The latest that is released; 0 for none. */
 	version: number
-	/** Where the draft stands, and how many steps it has; null when nothing is in the making. */
+	/** Where the draft stands; null when nothing is in the making. */
 	step: number | null
+	/** The highest number that a step of it ever had. */
+	last_step: number
 }
 export type VersionRow = { version: number; note: string; released_at: string; released_by: string }
 export type StepRow = { step: number; body: string; words: string; at: string; clerk: string }
 
 const columns = `l.id, l.kind, l.name, l.shipped, l.away_at,
 	coalesce((SELECT max(version) FROM layout_version v WHERE v.layout_id = l.id), 0) AS version,
-	(SELECT step FROM layout_draft d WHERE d.layout_id = l.id) AS step`
+	(SELECT step FROM layout_draft d WHERE d.layout_id = l.id) AS step, l.last_step`
+
+/** Where a layout stands, by a number that it never has twice: the step in the making, or one below 0 where nothing is. */
+export const standingOf = ({ step, last_step }: LayoutRow): number => step ?? -1 - last_step
 
 /** Every layout in use or in the making, by kind and name. */
 export const allLayouts = ({ sql }: Books): LayoutRow[] =>
@@ -78,15 +83,14 @@ export function addLayout(
 	return id
 }
 
-/** Begins a draft, from a released version or anew; what was in the making before is gone. */
-export function startDraft(books: Books, desk: Desk, id: number, from: number, body: string, words: string): void {
+/** Begins a draft, from a released version or anew; what was in the making before is gone. @returns its first step */
+export function startDraft(books: Books, desk: Desk, id: number, from: number, body: string, words: string): number {
 	dropDraft(books, id)
+	const step = insertStep(books, desk, id, body, words)
 	books
-		.sql<[number, string, string, string, string]>(
-			'INSERT INTO layout_step (layout_id, step, body, words, at, clerk) VALUES (?, 1, ?, ?, ?, ?)',
-		)
-		.run(id, body, words, desk.now(), desk.clerk)
-	books.sql<[number, number]>('INSERT INTO layout_draft (layout_id, step, from_version) VALUES (?, 1, ?)').run(id, from)
+		.sql<[number, number, number]>('INSERT INTO layout_draft (layout_id, step, from_version) VALUES (?, ?, ?)')
+		.run(id, step, from)
+	return step
 }
 
 export function dropDraft({ sql }: Books, id: number): void {
@@ -94,15 +98,32 @@ export function dropDraft({ sql }: Books, id: number): void {
 	sql<[number]>('DELETE FROM layout_step WHERE layout_id = ?').run(id)
 }
 
-/** Adds a step after where the draft stands; what was taken back lies no longer before it. */
-export function addStep({ sql }: Books, desk: Desk, id: number, after: number, body: string, words: string): number {
-	sql<[number, number]>('DELETE FROM layout_step WHERE layout_id = ? AND step > ?').run(id, after)
+/** Adds a step after where the draft stands; what was taken back lies no longer before it. @returns the step */
+export function addStep(books: Books, desk: Desk, id: number, after: number, body: string, words: string): number {
+	books.sql<[number, number]>('DELETE FROM layout_step WHERE layout_id = ? AND step > ?').run(id, after)
+	const step = insertStep(books, desk, id, body, words)
+	standAt(books, id, step)
+	return step
+}
+
+function insertStep({ sql }: Books, desk: Desk, id: number, body: string, words: string): number {
+	const numbered = sql<[number], { last_step: number }>(
+		'UPDATE layout SET last_step = last_step + 1 WHERE id = ? RETURNING last_step',
+	).get(id)
+	if (!numbered) throw new Error(`There is no layout ${id}.`)
 	sql<[number, number, string, string, string, string]>(
 		'INSERT INTO layout_step (layout_id, step, body, words, at, clerk) VALUES (?, ?, ?, ?, ?, ?)',
-	).run(id, after + 1, body, words, desk.now(), desk.clerk)
-	standAt({ sql }, id, after + 1)
-	return after + 1
+	).run(id, numbered.last_step, body, words, desk.now(), desk.clerk)
+	return numbered.last_step
 }
+
+/** The step before or after one; null at either end. */
+export const stepBeside = ({ sql }: Books, id: number, step: number, by: 1 | -1): number | null =>
+	sql<[number, number], { step: number | null }>(
+		by < 0
+			? 'SELECT max(step) AS step FROM layout_step WHERE layout_id = ? AND step < ?'
+			: 'SELECT min(step) AS step FROM layout_step WHERE layout_id = ? AND step > ?',
+	).get(id, step)?.step ?? null
 
 export function standAt({ sql }: Pick<Books, 'sql'>, id: number, step: number): void {
 	sql<[number, number]>('UPDATE layout_draft SET step = ? WHERE layout_id = ?').run(step, id)

@@ -19,9 +19,10 @@ import {
 	releaseLayout,
 } from '@/runs/layouts'
 import { setLeaving } from '@/runs/leaving'
-import { no } from '@/runs/outcome'
+import { no, type Outcome } from '@/runs/outcome'
 import { sendTestMessage } from '@/runs/testMessage'
-import { layoutRow } from '@/store/layouts'
+import type { Books } from '@/store/books'
+import { layoutRow, standingOf } from '@/store/layouts'
 import { act, id } from './seam'
 
 const kind = z.string().refine(isKindName, 'There is no such kind of paper.')
@@ -43,19 +44,27 @@ export const newLayout = act(
 	true,
 )
 export const keepLayout = act(
-	z.tuple([id, z.number().int().min(0), z.string(), z.string().max(200)]),
+	z.tuple([id, z.number().int(), z.string(), z.string().max(200)]),
 	({ books, desk }, layout, after, body, words) => keepStep(books, desk, layout, after, body, words),
 )
 export const stepLayout = act(
-	z.tuple([id, z.number().int().min(0), z.union([z.literal(1), z.literal(-1)])]),
+	z.tuple([id, z.number().int(), z.union([z.literal(1), z.literal(-1)])]),
 	({ books }, layout, from, by) => moveInSteps(books, layout, from, by),
 )
-export const throwLayoutAway = act(z.tuple([id]), ({ books, desk }, layout) => dropLayoutDraft(books, desk, layout))
-export const release = act(z.tuple([id, z.number().int(), z.string()]), ({ books, desk }, layout, step, note) =>
-	releaseLayout(books, desk, layout, step, note),
+/** What became of an act, with where the layout stands after it. */
+const standing = (books: Books, layout: number, outcome: Outcome): Outcome => {
+	const row = layoutRow(books, layout)
+	return outcome.ok && row ? { ...outcome, id: standingOf(row) } : outcome
+}
+export const throwLayoutAway = act(z.tuple([id, z.number().int()]), ({ books, desk }, layout, from) =>
+	standing(books, layout, dropLayoutDraft(books, desk, layout, from)),
 )
-export const bringBack = act(z.tuple([id, z.number().int().positive()]), ({ books, desk }, layout, version) =>
-	bringVersionBack(books, desk, layout, version),
+export const release = act(z.tuple([id, z.number().int(), z.string()]), async ({ books, desk }, layout, step, note) =>
+	standing(books, layout, await releaseLayout(books, desk, layout, step, note)),
+)
+export const bringBack = act(
+	z.tuple([id, z.number().int(), z.number().int().positive()]),
+	({ books, desk }, layout, from, version) => bringVersionBack(books, desk, layout, from, version),
 )
 export const renameALayout = act(z.tuple([id, z.string()]), ({ books, desk }, layout, name) =>
 	nameLayout(books, desk, layout, name),

@@ -23,16 +23,7 @@ import {
 	setFormAnswer,
 } from '@/store/forms'
 import { askFor } from '@/store/jobs'
-import {
-	addLayout,
-	addStep,
-	freeName,
-	layoutDraft,
-	layoutNamed,
-	layoutRow,
-	startDraft,
-	versionBody,
-} from '@/store/layouts'
+import { addLayout, addStep, freeName, layoutNamed, layoutRow, startDraft, versionBody } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
 import { kindIn } from '@/store/paperKinds'
 import { currentBody } from '../layouts'
@@ -179,9 +170,8 @@ export function makeOfForm(books: Books, desk: Desk, id: number): Outcome {
 			formMade(books, id, made, sha256Of(body))
 			return { ok: true, id: made }
 		}
-		const draft = layoutDraft(books, layout.id)
-		if (draft) addStep(books, desk, layout.id, draft.step, body, words)
-		else {
+		const on =
+			layout.step ??
 			startDraft(
 				books,
 				desk,
@@ -190,8 +180,7 @@ export function makeOfForm(books: Books, desk: Desk, id: number): Outcome {
 				versionBody(books, layout.id, layout.version) ?? body,
 				`version ${layout.version}`,
 			)
-			addStep(books, desk, layout.id, 1, body, words)
-		}
+		addStep(books, desk, layout.id, on, body, words)
 		formMade(books, id, layout.id, sha256Of(body))
 		record(books, desk, { subject: 'layout', id: layout.id, act: 'made it anew of its form', detail: row.file_name })
 		return { ok: true, id: layout.id }

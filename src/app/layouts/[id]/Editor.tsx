@@ -45,7 +45,9 @@ type Props = {
 	row: { id: number; name: string; noun: string; version: number; used: string; form: number | null }
 	/** What is in the making, or the latest version. */
 	kept: Layout
-	steps: { at: number; first: number; last: number; words: string } | null
+	/** Where it stands, by a number that it never has twice. */
+	at: number
+	steps: { first: number; last: number; words: string } | null
 	versions: Version[]
 	firstPaper: number
 	hardest: { id: number; name: string; why: string[] }[]
@@ -56,7 +58,7 @@ type Props = {
 }
 
 /** The table at which a layout is made. Every change is drawn at once and kept by itself as a step that can be taken back. */
-export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, runs }: Props) {
+export function Editor({ row, kept, at, steps, versions, firstPaper, hardest, own, runs }: Props) {
 	const [layout, setLayout] = useState(kept)
 	const [chosen, setChosen] = useState<string | null>(null)
 	/** Whether the chosen piece's words are being written on the paper. */
@@ -65,11 +67,10 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 	const [asking, setAsking] = useState<'add' | 'release' | 'versions' | 'keys' | 'name' | 'throw' | 'test' | null>(null)
 	const [told, setTold] = useState('')
 	const router = useRouter()
-	const saving = useSaving(row.id, steps?.at ?? 0, setTrouble)
+	const saving = useSaving(row.id, at, setTrouble)
 	// What the server has is taken over where this page asked for it: a step taken back, a version brought back. What it says of changes
 	// made here may be older than the page, and is not heeded; nor is what it says before it comes to the step that was asked for.
 	const [awaited, setAwaited] = useState<number | null>(null)
-	const at = steps?.at ?? 0
 	useEffect(() => {
 		if (awaited !== at) return
 		setAwaited(null)
@@ -77,16 +78,15 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 	}, [kept, at, awaited])
 	/** What the server is asked to do with the layout, one after the other. */
 	const acts = useRef<Promise<boolean>>(Promise.resolve(true))
-	/** Has the server change the layout, once all is kept, and takes over what it made of it: the step that it gives, or none in the making. */
-	const elsewhere = (work: () => Promise<Outcome>, toStep: boolean): Promise<boolean> => {
+	/** Has the server change the layout, once all is kept, and takes over what it made of it: where it stands by what the server gives. */
+	const elsewhere = (work: () => Promise<Outcome>): Promise<boolean> => {
 		acts.current = acts.current.then(async () => {
 			await saving.settled()
 			const outcome = await answered(work())
 			setTrouble(outcome.ok ? '' : outcome.message)
-			if (!outcome.ok) return false
-			const to = toStep ? (outcome.id ?? 0) : 0
-			saving.takeOver(to)
-			setAwaited(to)
+			if (!outcome.ok || !outcome.id) return outcome.ok
+			saving.takeOver(outcome.id)
+			setAwaited(outcome.id)
 			return true
 		})
 		return acts.current
@@ -123,7 +123,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 	const piece = chosen === null ? null : pieceOf(layout, chosen)
 	const changePiece = (next: Piece, words: string) => change(replacePiece(layout, next.id, next), words)
 	const step = async (by: 1 | -1) => {
-		await elsewhere(() => stepLayout(row.id, saving.at(), by), true)
+		await elsewhere(() => stepLayout(row.id, saving.at(), by))
 	}
 	const walk = (by: 1 | -1) => {
 		const at = rows.findIndex((one) => one.piece.id === chosen)
@@ -210,10 +210,10 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 						{`${row.noun}, ${steps ? `version ${row.version + 1} in the making` : `version ${row.version}`}${row.used ? `; ${row.version} is in use by ${row.used}` : ''}`}
 					</p>
 					<div className="ml-auto flex gap-2">
-						<Button hint="Z" disabled={!steps || steps.at <= steps.first} onClick={() => step(-1)}>
+						<Button hint="Z" disabled={!steps || at <= steps.first} onClick={() => step(-1)}>
 							Undo
 						</Button>
-						<Button hint="Y" disabled={!steps || steps.at >= steps.last} onClick={() => step(1)}>
+						<Button hint="Y" disabled={!steps || at >= steps.last} onClick={() => step(1)}>
 							Redo
 						</Button>
 						{row.form !== null && (
@@ -333,7 +333,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 					className="space-y-3"
 					action={async (form) => {
 						const note = String(form.get('note') ?? '')
-						await elsewhere(() => release(row.id, saving.at(), note), false)
+						await elsewhere(() => release(row.id, saving.at(), note))
 						setAsking(null)
 					}}
 				>
@@ -378,7 +378,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 										type="button"
 										className="text-plum hover:underline"
 										onClick={async () => {
-											await elsewhere(() => bringBack(row.id, version.version), true)
+											await elsewhere(() => bringBack(row.id, saving.at(), version.version))
 											setAsking(null)
 										}}
 									>
@@ -416,7 +416,7 @@ export function Editor({ row, kept, steps, versions, firstPaper, hardest, own, r
 				<Button
 					kind="grave"
 					onClick={async () => {
-						const gone = await answered(elsewhere(() => throwLayoutAway(row.id), false))
+						const gone = await answered(elsewhere(() => throwLayoutAway(row.id, saving.at())))
 						setAsking(null)
 						if (gone && row.version === 0) router.push('/layouts')
 					}}

@@ -2,6 +2,7 @@
 import { useEffect, useMemo, useRef, useState } from 'react'
 import { keepLayout } from '@/app/acts/layouts'
 import type { Layout } from '@/layout/schema'
+import { answered } from '@/ui/answered'
 import type { Preview } from './Paper'
 
 /** Keeps changes one after the other, each as a step on the one before; of several that wait, the last. */
@@ -18,14 +19,9 @@ export function useSaving(id: number, first: number, onTrouble: (words: string) 
 			while (waiting) {
 				const { layout, words } = waiting
 				waiting = null
-				const before = at
-				// Taken for ours before the page hears of it.
-				at = before === 0 ? 2 : before + 1
-				const outcome = await keepLayout(id, before, JSON.stringify(layout), words)
-				if (!outcome.ok) {
-					at = before
-					waiting = null
-				} else if (outcome.id) at = outcome.id
+				const outcome = await answered(keepLayout(id, at, JSON.stringify(layout), words))
+				if (!outcome.ok) waiting = null
+				else if (outcome.id) at = outcome.id
 				tell.trouble(outcome.ok ? '' : outcome.message)
 			}
 			tell.busy(false)
@@ -39,7 +35,7 @@ export function useSaving(id: number, first: number, onTrouble: (words: string) 
 		}
 		return {
 			tell,
-			/** The step that the next change is made on. */
+			/** Where the layout stands, for the next change to be made on. */
 			at: () => at,
 			takeOver: (step: number) => {
 				at = step

@@ -5,7 +5,7 @@ import { hardestPapers } from '@/runs/layoutChecks'
 import { latestPaper } from '@/runs/layoutPreview'
 import { currentBody, usedByWords, usesOf } from '@/runs/layouts'
 import { formsOfLayout } from '@/store/forms'
-import { layoutDraft, layoutRow, versionsOf } from '@/store/layouts'
+import { layoutDraft, layoutRow, standingOf, versionsOf } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
 import { kindIn } from '@/store/paperKinds'
 import { papersBy, runsWithPapers } from '@/store/papers'
@@ -41,7 +41,8 @@ export default async function LayoutPage({ params, searchParams }: Props) {
 				form: formsOfLayout(own, row.id)[0]?.id ?? null,
 			}}
 			kept={read.layout}
-			steps={draft ? { at: draft.step, first: draft.first, last: draft.last, words: draft.words } : null}
+			at={standingOf(row)}
+			steps={draft ? { first: draft.first, last: draft.last, words: draft.words } : null}
 			versions={versionsOf(own, row.id).map((version) => ({
 				...version,
 				papers: papersBy(own, row.id).find((one) => one.version === version.version)?.issued ?? 0,
