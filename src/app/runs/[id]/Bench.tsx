@@ -71,6 +71,10 @@ export function Bench(props: RunView) {
 		)
 	}, [rows, filter, words])
 	const { rows: shown, sorts } = useSorted(matching, benchOrders)
+	// The first that was in view stays chosen, wherever it stands later.
+	useEffect(() => {
+		if (chosen === null && selectedId !== null) setSelectedId(selectedId)
+	}, [chosen, selectedId])
 	const index = shown.findIndex(({ id }) => id === selectedId)
 	const selected = shown[index]
 	const view = usePanel(selectedId, props.version)
