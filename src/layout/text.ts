@@ -61,9 +61,16 @@ function merged(spans: readonly Span[]): Span[] {
 		const last = made[made.length - 1]
 		if (span.text === '') continue
 		if (last && alike(last, span)) last.text += span.text
-		else made.push({ ...span })
+		else made.push(spanOf(span.text, span))
 	}
 	return made
+}
+
+/** A span of another's look. All have the same properties in the same order: thousands of them are read again and again. */
+const spanOf = (text: string, { face, size, color, underline }: Span): Span => ({ text, face, size, color, underline })
+const measured = (span: Span, width: number): Line['spans'][0] => {
+	const { text, face, size, color, underline } = span
+	return { text, face, size, color, underline, width }
 }
 
 const alike = (a: Span, b: Span): boolean =>
@@ -79,7 +86,7 @@ function wholeLine(spans: readonly Span[], width: number, metrics: Metrics): Lin
 		line.width += own
 		if (line.width > width) return null
 		if (size > line.size) line.size = size
-		line.spans.push({ ...span, width: own })
+		line.spans.push(measured(span, own))
 	}
 	return spans.length === 0 ? null : line
 }
@@ -100,7 +107,7 @@ function put(line: Line, span: Span, metrics: Metrics): void {
 		last.width = together
 		return
 	}
-	line.spans.push({ ...span, width })
+	line.spans.push(measured(span, width))
 	line.width += width
 }
 
@@ -108,7 +115,7 @@ type Word = Span[]
 const widthOf = (word: Word, metrics: Metrics): number =>
 	word.reduce((sum, { text, face, size }) => sum + metrics.width(text, face, size), 0)
 const withoutSpace = ([first, ...rest]: Word): Word =>
-	first ? [{ ...first, text: first.text.trimStart() }, ...rest] : []
+	first ? [spanOf(first.text.trimStart(), first), ...rest] : []
 
 /** Words with the space before them, each of one look or several; and the breaks between. */
 function wordsOf(spans: readonly Span[]): (Word | 'break')[] {
@@ -125,8 +132,8 @@ function wordsOf(spans: readonly Span[]): (Word | 'break')[] {
 					const tail = last && last !== 'break' ? (last.at(-1)?.text ?? '') : ''
 					// The beginning of a span goes on with the word before it, unless a line may end between the two.
 					const glued = first && index === 0 && tail !== '' && !text.startsWith(' ') && !mayBreak(tail, text)
-					if (glued && last && last !== 'break') last.push({ ...span, text })
-					else if (text !== '') words.push([{ ...span, text }])
+					if (glued && last && last !== 'break') last.push(spanOf(text, span))
+					else if (text !== '') words.push([spanOf(text, span)])
 					first = false
 				}
 			})
@@ -163,7 +170,7 @@ function fitted(word: Word, width: number, metrics: Metrics): Word[] {
 		for (const char of span.text) {
 			const longer = metrics.width(text + char, span.face, span.size)
 			if (used + longer > width && (text !== '' || piece.length > 0)) {
-				if (text !== '') piece.push({ ...span, text })
+				if (text !== '') piece.push(spanOf(text, span))
 				pieces.push(piece)
 				piece = []
 				used = 0
@@ -172,7 +179,7 @@ function fitted(word: Word, width: number, metrics: Metrics): Word[] {
 			text += char
 		}
 		if (text !== '') {
-			piece.push({ ...span, text })
+			piece.push(spanOf(text, span))
 			used += metrics.width(text, span.face, span.size)
 		}
 	}
