@@ -114,8 +114,7 @@ function put(line: Line, span: Span, metrics: Metrics): void {
 type Word = Span[]
 const widthOf = (word: Word, metrics: Metrics): number =>
 	word.reduce((sum, { text, face, size }) => sum + metrics.width(text, face, size), 0)
-const withoutSpace = ([first, ...rest]: Word): Word =>
-	first ? [spanOf(first.text.trimStart(), first), ...rest] : []
+const withoutSpace = ([first, ...rest]: Word): Word => (first ? [spanOf(first.text.trimStart(), first), ...rest] : [])
 
 /** Words with the space before them, each of one look or several; and the breaks between. */
 function wordsOf(spans: readonly Span[]): (Word | 'break')[] {
