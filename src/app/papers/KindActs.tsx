@@ -6,9 +6,9 @@ import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { DayField } from '@/ui/DayField'
-import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
+import { WhyAsk } from '@/ui/WhyAsk'
 
 /** Takes a kind back that was taken away. */
 export function KindBack({ id, name }: { id: number; name: string }) {
@@ -86,33 +86,20 @@ export function KindActs({
 					</div>
 				</form>
 			</Ask>
-			<Ask open={asking === 'away'} onClose={close} title={`Take ${kind.name} away?`}>
-				<form
-					className="space-y-3"
-					onSubmit={(event) => {
-						event.preventDefault()
-						const reason = String(new FormData(event.currentTarget).get('reason') ?? '')
-						start(async () => {
-							const outcome = await answered(kindAway(kind.id, reason))
-							if (outcome.ok) router.push('/papers')
-							else setTrouble(outcome.message)
-						})
+			{asking === 'away' && (
+				<WhyAsk
+					title={`Take ${kind.name} away?`}
+					about="None is made any more. What was issued stays as it is, with its name, its number and its layout. It can be taken back."
+					yes={`Take ${kind.name} away`}
+					kind="grave"
+					onClose={close}
+					act={async (reason) => {
+						const outcome = await kindAway(kind.id, reason)
+						if (outcome.ok) router.push('/papers')
+						return outcome
 					}}
-				>
-					<p className="text-mute">
-						None is made any more. What was issued stays as it is, with its name, its number and its layout. It can be
-						taken back.
-					</p>
-					<TextField label="Why" name="reason" required />
-					{trouble && <Notice tone="stop">{trouble}</Notice>}
-					<div className="flex gap-2">
-						<Button kind="grave" type="submit" disabled={busy}>
-							{`Take ${kind.name} away`}
-						</Button>
-						<Button onClick={close}>Not now</Button>
-					</div>
-				</form>
-			</Ask>
+				/>
+			)}
 		</>
 	)
 }
