@@ -119,7 +119,7 @@ test('the mail server is away, then back: each message goes once', async () => {
 	expect(wrong(books)).toEqual([])
 })
 
-test('a database locked for longer than a step waits makes the runner wait, not end', { timeout: 30_000 }, async () => {
+test('a database locked for longer than a step waits makes the runner wait, not end', { timeout: 90_000 }, async () => {
 	const books = firmBooks()
 	await prepare()
 	process.env.NORTH_TALLY_PATIENCE = '300'
@@ -139,14 +139,14 @@ test('a database locked for longer than a step waits makes the runner wait, not 
 	expect(latestJob(books, run)?.state).toBe('working')
 	lock.exec('COMMIT')
 	lock.close()
-	for (let tries = 0; tries < 100 && latestJob(books, run)?.state !== 'done'; tries++) await pause(100)
+	for (let tries = 0; tries < 400 && latestJob(books, run)?.state !== 'done'; tries++) await pause(100)
 	expect(runner.child.exitCode).toBe(null)
 	expect(latestJob(books, run)).toMatchObject({ kind: 'number', state: 'done' })
 	await runner.kill('SIGTERM')
 })
 
 test('stopped in the middle of a long sending it ends within five seconds: nothing unsure, the rest waiting, then each once', {
-	timeout: 60_000,
+	timeout: 120_000,
 }, async () => {
 	const books = firmBooks()
 	const run = await gathered(books, ...orders(100, 120))
@@ -167,7 +167,8 @@ test('stopped in the middle of a long sending it ends within five seconds: nothi
 	expect(sendCounts(books, run)).toMatchObject({ sent, waiting: 120 - sent, unsure: 0, sending: 0 })
 	// It goes on by itself at the next start.
 	const again = await startProcess('runner', books.folder, 1)
-	for (let tries = 0; tries < 200 && sendCounts(books, run).sent < 120; tries++) await pause(50)
+	// The runner gives way to whatever else goes on; on a busy machine that takes a while.
+	for (let tries = 0; tries < 1000 && sendCounts(books, run).sent < 120; tries++) await pause(50)
 	await again.kill('SIGTERM')
 	slow.close()
 	expect(sendCounts(books, run)).toMatchObject({ sent: 120, unsure: 0 })
@@ -176,7 +177,7 @@ test('stopped in the middle of a long sending it ends within five seconds: nothi
 })
 
 test('every mark is on disk before the first byte of its message leaves: an fsync of the log stands between', {
-	timeout: 60_000,
+	timeout: 90_000,
 }, async () => {
 	const books = firmBooks()
 	const run = await gathered(books, ...orders(100, 12))
@@ -205,7 +206,7 @@ test('every mark is on disk before the first byte of its message leaves: an fsyn
 	)
 	await pause(1500)
 	askStep(books, desk, run, 'send', 12)
-	for (let tries = 0; tries < 200 && sendCounts(books, run).sent < 12; tries++) await pause(100)
+	for (let tries = 0; tries < 400 && sendCounts(books, run).sent < 12; tries++) await pause(100)
 	execFileSync('pkill', ['-TERM', '-P', String(runner.pid)])
 	await new Promise((done) => runner.once('exit', done))
 	server.close()

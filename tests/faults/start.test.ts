@@ -122,7 +122,7 @@ test('a process that ends again and again is not started for good: the last line
 })
 
 test('it opens for its owner alone, once on the same books; killed, it takes the others with it; it stops with code 0', {
-	timeout: 90_000,
+	timeout: 120_000,
 }, async () => {
 	const env = { ...(await ports()), NORTH_TALLY_DATA: join(temporaryFolder(), 'books') }
 	let second: Promise<{ code: number | null; said: string }> | undefined
@@ -133,7 +133,7 @@ test('it opens for its owner alone, once on the same books; killed, it takes the
 		})
 	})
 	expect(await second).toMatchObject({ code: 1, said: expect.stringContaining('works on the books in') })
-	for (let tries = 0; tries < 30 && !(await free(env.PORT)); tries++) await pause(200)
+	for (let tries = 0; tries < 100 && !(await free(env.PORT)); tries++) await pause(200)
 	expect([await free(env.PORT), await free(env.NORTH_TALLY_SMTP_PORT)]).toEqual([true, true])
 	const mode = (...path: string[]) => (statSync(join(env.NORTH_TALLY_DATA, ...path)).mode & 0o777).toString(8)
 	expect([mode(), mode('north-tally.db'), mode('files'), mode('logs', 'web.log')]).toEqual(['700', '600', '700', '600'])
