@@ -38,7 +38,7 @@ function takeLock(folder: string): Database.Database {
 
 async function main(): Promise<void> {
 	// People are answered first: the web goes before the making of ten thousand PDFs. Worker threads inherit it.
-	setPriority(constants.priority.PRIORITY_LOW)
+	setPriority(constants.priority.PRIORITY_BELOW_NORMAL)
 	const books = await whenFree(() => openBooks())
 	const lock = takeLock(dataFolder())
 	const makers = Number(process.env.NORTH_TALLY_MAKERS ?? 2)
