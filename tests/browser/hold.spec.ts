@@ -103,10 +103,15 @@ test('numbering counts on what was in view: it asks where another changed a draf
 	browser,
 	baseURL,
 }) => {
-	const run = await gathered(page, ['7311;21/10/2026;LUNN01;2;10,00;THM-16', '7312;21/10/2026;GANN01;3;12,00;ALM-27'])
+	await gathered(page, ['7311;21/10/2026;LUNN01;2;10,00;THM-16', '7312;21/10/2026;GANN01;3;12,00;ALM-27'])
 	const other = await (await browser.newContext({ baseURL: baseURL ?? '' })).newPage()
-	await other.goto(run)
-	await other.getByRole('option').filter({ hasText: 'Lunna' }).click()
+	await page.getByRole('option').filter({ hasText: 'Lunna' }).click()
+	// The address of a chosen draft leads another to it.
+	await expect(async () => {
+		await other.goto(page.url())
+		const chosen = other.getByRole('listbox').getByRole('option', { selected: true })
+		await expect(chosen).toContainText('Lunna', { timeout: 2000 })
+	}).toPass({ timeout: 30_000 })
 	await other.keyboard.press('h')
 	await other.getByLabel('Why').fill('wait')
 	await button(other, 'Hold it back').click()

@@ -71,10 +71,8 @@ export function Bench(props: RunView) {
 		)
 	}, [rows, filter, words])
 	const { rows: shown, sorts } = useSorted(matching, benchOrders)
-	// The first that was in view stays chosen, wherever it stands later.
-	useEffect(() => {
-		if (chosen === null && selectedId !== null) setSelectedId(selectedId)
-	}, [chosen, selectedId])
+	// The first that was in view stays chosen, wherever it stands later, unless the address names another.
+	useEffect(() => setSelectedId((now) => now ?? selectedId), [selectedId])
 	const index = shown.findIndex(({ id }) => id === selectedId)
 	const selected = shown[index]
 	const view = usePanel(selectedId, props.version)
