@@ -4,7 +4,7 @@ import { acceptNow, doFileJobs, lookAt } from '@/runs/bringIn/atOnce'
 import { correctValue } from '@/runs/bringIn/correct'
 import { answer } from '@/runs/bringIn/receive'
 import { fileView } from '@/runs/bringIn/view'
-import { enterPayment } from '@/runs/ledger'
+import { enterPayment } from '@/runs/receivables/payment'
 import { verify } from '@/runs/verify'
 import type { Books } from '@/store/books'
 import { customerByNumber, customerSchema, saveCustomer } from '@/store/customers'
@@ -105,7 +105,7 @@ async function take(books: Books, model: Model, { act, pick, rows }: Step): Prom
 		if (!one) return
 		const { ok } = enterPayment(books, desk, {
 			...{ customer: 1, day: '2026-10-05', currency: 'GBP', to: 'nothing' },
-			...{ amount: one.amount, reference: one.reference },
+			...{ amount: one.amount, reference: one.reference, sure: ['again'] },
 		})
 		expect(ok).toBe(true)
 		model.ledger.push(saysOf(one))

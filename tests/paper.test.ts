@@ -238,6 +238,7 @@ const statement = fc
 			buckets: names.map((name) => ({ name, amount: amount(given.bucket) })),
 			...{ pastDue: '12.00', disputed: '3.00', unapplied: '4.00', balance: amount(given.bucket) },
 			...{ total: amount(given.bucket), oldest: 61, charge: null, letter: 'statement', spared: '' },
+			...{ asked: '8.00', promised: '1.00', stage: 0, kept: '', chargeDropped: false },
 		}
 	})
 

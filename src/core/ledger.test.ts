@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { addDays } from './calendar'
-import { accountsAsOf, type Entry, namedIn, oldestFirst } from './ledger'
+import { accountsAsOf, type Entry, openFrom, soundDay } from './ledger'
 import { whyItem } from './why'
 
 const entry = (more: Partial<Entry> = {}): Entry => ({
@@ -38,33 +38,46 @@ describe('why an item is on a statement or not is said in words', () => {
 	})
 })
 
-test('a payment names its invoices by whole numbers, in the order it names them', () => {
-	const debits = ['T-0041', 'T-0041/2', 'T-41', 'CS 9', '0041'].map((number) => ({ number }))
-	const named = (reference: string) => namedIn(reference, debits).map(({ number }) => number)
-	expect(named('BACS t-41, and T-0041.')).toEqual(['T-41', 'T-0041'])
-	expect(named('INV:T-0041/2')).toEqual(['T-0041/2'])
-	expect(named('cs 9 cheque')).toEqual(['CS 9'])
-	expect(named('ST-0041X')).toEqual([])
-})
-
-test('what goes to the oldest due first is used up whole and overfills none', () => {
-	const debits = fc.array(
-		fc.record({
-			id: fc.nat(),
-			open: fc.integer({ min: 1, max: 10_000 }),
-			due_day: fc.constantFrom('2026-01-05', '2026-02-01', '2026-03-09'),
-			day: fc.constant('2026-01-01'),
-		}),
-	)
+test('what is applied on a day leaves no later day with more applied than there was', () => {
+	const paid = entry({
+		applied: [
+			{ day: '2026-10-12', amount: 1000 },
+			{ day: '2026-10-31', amount: -1000 },
+		],
+	})
+	const payment = entry({ id: 2, kind: 'payment', side: 'credit', day: '2026-10-20' })
+	expect(openFrom(paid, '2026-10-20')).toBe(0)
+	expect(soundDay([paid, payment], '2026-10-20', 1000)).toBe('2026-10-31')
+	expect(soundDay([paid, payment], '2026-10-20', 1001)).toBeNull()
+	expect(soundDay([entry()], '2026-08-01', 1)).toBe('2026-09-01')
+	const move = fc.record({ day: fc.integer({ min: 0, max: 30 }), amount: fc.integer({ min: -600, max: 600 }) })
 	fc.assert(
-		fc.property(debits, fc.nat(50_000), (list, amount) => {
-			const shares = oldestFirst(list, amount)
-			const all = list.reduce((sum, { open }) => sum + open, 0)
-			expect(shares.reduce((sum, share) => sum + share.amount, 0)).toBe(Math.min(all, amount))
-			expect(shares.every(({ debit, amount: share }) => share > 0 && share <= debit.open)).toBe(true)
-			expect(shares.slice(0, -1).every(({ debit, amount: share }) => share === debit.open)).toBe(true)
-			expect(shares.map(({ debit }) => debit.due_day)).toEqual(shares.map(({ debit }) => debit.due_day).sort())
-		}),
+		fc.property(
+			fc.array(move, { maxLength: 8 }),
+			fc.integer({ min: 0, max: 40 }),
+			fc.integer({ min: 1, max: 400 }),
+			(moves, wanted, amount) => {
+				// Kept where it leaves every day sound, as the ledger would.
+				const one = entry()
+				for (const { day, amount: by } of moves) {
+					const next = [...one.applied, { day: addDays(one.day, day), amount: by }]
+					const days = Array.from({ length: 60 }, (_, at) => addDays(one.day, at))
+					const open = (asOf: string) =>
+						next.reduce((sum, part) => (part.day <= asOf ? sum - part.amount : sum), one.amount)
+					if (days.every((asOf) => open(asOf) >= 0 && open(asOf) <= one.amount)) one.applied = next
+				}
+				const from = addDays(one.day, wanted)
+				const day = soundDay([one], from, amount)
+				const openOn = (asOf: string) => Number(accountsAsOf([one], asOf)[0]?.items[0]?.open ?? 0n)
+				const least = (start: string) => Math.min(...Array.from({ length: 80 }, (_, at) => openOn(addDays(start, at))))
+				if (day === null) expect(openOn('2027-06-01')).toBeLessThan(amount)
+				else {
+					expect(day >= from).toBe(true)
+					expect(least(day)).toBeGreaterThanOrEqual(amount)
+					if (day > from) expect(least(addDays(day, -1))).toBeLessThan(amount)
+				}
+			},
+		),
 	)
 })
 

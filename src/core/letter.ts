@@ -41,20 +41,24 @@ export const noFields: FieldValues = {
 	'last day': '',
 }
 
-/** The table of items in a letter about what is owed. A column that would be empty for all is left out. */
+/** The table of items in a letter about what is owed, and below it what is taken off. A column that would be empty for all is left out. */
 export function itemTable(
 	items: readonly StatementItem[],
 	{ locale, currency }: { locale: string; currency: string },
+	less: readonly (readonly [words: string, amount: string])[] = [],
 ): string {
 	return tableText(
 		['Number', 'Your order', 'Due', 'Days late', `Open, ${currency}`],
-		items.map(({ number, due, open, theirOrder, daysPastDue, kind }) => [
-			number,
-			theirOrder,
-			kind === 'credit' || kind === 'payment' ? kind : formatDay(due, locale),
-			daysPastDue > 0 ? String(daysPastDue) : '',
-			formatAmount(open, locale),
-		]),
+		[
+			...items.map(({ number, due, open, theirOrder, daysPastDue, kind }) => [
+				number,
+				theirOrder,
+				open.startsWith('-') && (kind === 'credit' || kind === 'payment') ? kind : formatDay(due, locale),
+				daysPastDue > 0 ? String(daysPastDue) : '',
+				formatAmount(open, locale),
+			]),
+			...less.map(([words, amount]) => [words, '', '', '', formatAmount(amount, locale)]),
+		],
 	)
 }
 

@@ -1,9 +1,10 @@
 import { z } from 'zod'
 import type { AgedAccount } from './age'
 import type { Day } from './calendar'
+import { type Chase, type Demand, demandOf } from './chase'
 import { amountText } from './currency'
 import { customerSchema, filedSchema, issuedSchema, issuerSchema, layoutRefSchema } from './document'
-import { accountsAsOf, type Entry, itemKinds } from './ledger'
+import { accountsAsOf, type Entry, entryOn, itemKinds } from './ledger'
 import { whyItem } from './why'
 
 /** Which customers a run of statements is for, and what stands on each. */
@@ -29,16 +30,6 @@ export const statementChoiceSchema = z.object({
 	customers: z.array(z.number().int()),
 })
 export type StatementChoice = z.infer<typeof statementChoiceSchema>
-
-/** The letters that go with statements: nothing late, and three stages of lateness. */
-export const statementLetters = ['statement', 'past-due-1', 'past-due-2', 'past-due-3'] as const
-export type StatementLetter = (typeof statementLetters)[number]
-
-/** The letter for a lateness of the oldest item; `stages` are the days from which each stage counts, rising. */
-export function letterTone(oldest: number, stages: readonly number[]): StatementLetter {
-	const stage = oldest === 0 ? 0 : stages.filter((days) => oldest >= days).length
-	return statementLetters[stage] ?? 'statement'
-}
 
 const text = z.string()
 const itemSchema = z.object({
@@ -88,25 +79,43 @@ export const statementSchema = z.object({
 	unapplied: text,
 	/** What the customer owes in all as of the day. */
 	balance: text,
-	/** What the statement asks for: what stands on it, added up. */
+	/**
+	 * What it comes to: what the customer owes in all, or, where past due alone stands on it, what is asked for.
+	 */
 	total: text,
+	/** What is asked for now: what is past due less what stands to their credit and what is promised. Empty on statements of before. */
+	asked: text.default(''),
+	/** What of that is not asked for, since it is promised. */
+	promised: text.default(''),
 	/** Days that the oldest undisputed debit is past due; 0 for none. */
 	oldest: z.number(),
 	/** The late charge that it brings, and how that was reached; null for none. */
 	charge: z
-		.object({ amount: text, working: z.array(text), items: z.array(z.number()) })
+		.object({
+			amount: text,
+			working: z.array(text),
+			/** Items that it is on; statements of before have them alone. */
+			items: z.array(z.number()),
+			parts: z.array(z.object({ id: z.number(), amount: z.number(), interest: z.number() })).default([]),
+		})
 		.nullable()
 		.default(null),
 	/** The letter that goes with it. */
-	letter: z.enum(statementLetters),
+	letter: text,
+	/** The stage of that letter, from 1; 0 where it asks for nothing past due. */
+	stage: z.number().default(0),
 	/** Why no past-due letter goes although something is past due; empty when one does. */
 	spared: text,
+	/** Why it was held back as it was gathered; empty where it was not. */
+	kept: text.default(''),
+	/** Whether a person took its late charge off. */
+	chargeDropped: z.boolean().default(false),
 })
 export type StatementContent = z.infer<typeof statementSchema>
 export type StatementItem = StatementContent['items'][number]
 
 /** An item as the ledger holds it, with what a statement says of it. */
-export type StatementEntry = Entry & { their_order: string }
+export type StatementEntry = Entry & { their_order: string; called?: string }
 /** Something that changed the balance: an item entered, or an amount that an extract settled. */
 export type BalanceChange = { day: Day; words: string; change: number }
 
@@ -116,27 +125,40 @@ export type Why = { id: number; on: boolean; words: string; open: number }
 /** The parts of a statement that come from the ledger. */
 export type Stated = Pick<
 	StatementContent,
-	'items' | 'opening' | 'movements' | 'buckets' | 'pastDue' | 'disputed' | 'unapplied' | 'balance' | 'total' | 'oldest'
+	| 'items'
+	| 'opening'
+	| 'movements'
+	| 'buckets'
+	| 'pastDue'
+	| 'disputed'
+	| 'unapplied'
+	| 'balance'
+	| 'total'
+	| 'asked'
+	| 'promised'
+	| 'oldest'
 >
 
 /**
  * What a customer's statement in one currency says as of a day (CALCULATION, what a customer owes).
- * @param changes everything that changed the balance, for a balance forward; in any order
- * @returns null when the account has nothing open
+ * @param changes everything that changed the balance from the first day of a balance forward on; in any order
+ * @param promised payments that are promised, and what of them has not come (minor units)
+ * @returns null when the account has no entry
  */
 export function state(
 	entries: readonly StatementEntry[],
 	currency: string,
 	choice: Pick<StatementChoice, 'asOf' | 'show' | 'credits' | 'form' | 'since'>,
 	changes: readonly BalanceChange[] = [],
-): { stated: Stated; why: Why[]; aged: AgedAccount } | null {
-	const own = entries.filter((entry) => entry.currency === currency)
+	promised: Chase['promised'] = [],
+): { stated: Stated; why: Why[]; aged: AgedAccount; demand: Demand } | null {
+	const own = entries.filter((entry) => entry.currency === currency).map((entry) => entryOn(entry, choice.asOf))
 	const [aged] = accountsAsOf(own, choice.asOf, choice.show)
 	if (!aged) return null
 	const money = (minor: bigint | number) => amountText(BigInt(minor), currency)
 	const items: StatementItem[] = []
 	const why: Why[] = []
-	let [total, oldest] = [0n, 0]
+	let oldest = 0
 	own.forEach((entry, place) => {
 		const found = aged.items[place]
 		if (!found) return
@@ -146,12 +168,11 @@ export function state(
 		const pastDue = found.reason === 'past due'
 		if (pastDue) oldest = Math.max(oldest, found.daysPastDue ?? 0)
 		if (!on) return
-		total += open
 		items.push({
 			id: entry.id,
 			kind: entry.kind,
 			number: entry.number,
-			day: entry.day,
+			day: entry.dated || entry.day,
 			due: entry.due_day,
 			theirOrder: entry.their_order,
 			amount: money(entry.side === 'debit' ? entry.amount : -entry.amount),
@@ -162,10 +183,12 @@ export function state(
 		})
 	})
 	items.sort((a, b) => (a.due < b.due ? -1 : a.due > b.due ? 1 : a.id - b.id))
-	const moved = movementsOf(changes, choice, money)
+	const moved = movementsOf(changes, choice, aged.balance, money)
+	const demand = demandOf(aged, { promised }, choice.asOf)
 	return {
 		aged,
 		why,
+		demand,
 		stated: {
 			items,
 			...moved,
@@ -174,32 +197,36 @@ export function state(
 			disputed: money(aged.disputed),
 			unapplied: money(aged.unappliedCredits),
 			balance: money(aged.balance),
-			total: money(choice.form === 'balance forward' ? aged.balance : total),
+			total: money(choice.show === 'past-due' ? demand.asked : aged.balance),
+			asked: money(demand.asked),
+			promised: money(demand.promised),
 			oldest,
 		},
 	}
 }
 
-/** Opening balance and what happened from a day on, up to the statement's. */
+/** Opening balance and what happened from a day on, up to the statement's: opening and what happened come to the balance. */
 function movementsOf(
 	changes: readonly BalanceChange[],
 	{ form, since, asOf }: Pick<StatementChoice, 'form' | 'since' | 'asOf'>,
-	money: (minor: number) => string,
+	closing: bigint,
+	money: (minor: number | bigint) => string,
 ): Pick<StatementContent, 'opening' | 'movements'> {
 	if (form === 'open items') return { opening: money(0), movements: [] }
-	const sorted = [...changes]
-		.filter(({ day }) => day <= asOf)
+	const within = changes
+		.filter(({ day }) => day >= since && day <= asOf)
 		.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0))
-	let balance = 0
-	let opening = 0
-	const movements: StatementContent['movements'] = []
-	for (const { day, words, change } of sorted) {
-		balance += change
-		if (day < since) opening = balance
-		else movements.push({ day, words, change: money(change), balance: money(balance) })
-	}
-	return { opening: money(opening), movements }
+	let balance = closing - within.reduce((sum, { change }) => sum + BigInt(change), 0n)
+	const opening = money(balance)
+	const movements = within.map(({ day, words, change }) => {
+		balance += BigInt(change)
+		return { day, words, change: money(change), balance: money(balance) }
+	})
+	return { opening, movements }
 }
+
+/** What an entry is called: by its own word, else by its kind. */
+export const calledOf = ({ called, kind }: Pick<StatementEntry, 'called' | 'kind'>): string => called || kind
 
 /** The entry by which a statement brings a late charge; the ledger gives it an id when the statement is numbered. */
 export const chargeEntry = (amount: bigint, asOf: Day, currency: string): StatementEntry => ({
@@ -224,7 +251,3 @@ export const numberedStatement = (content: StatementContent, number: string): St
 })
 
 export const chargeNumber = (statement: string): string => `${statement}/C`
-
-/** What a statement asks for, which decides whether it is worth a letter: past due alone, that; else the whole balance. */
-export const askedFor = (aged: AgedAccount, show: StatementChoice['show']): bigint =>
-	show === 'past-due' ? aged.pastDue : aged.balance

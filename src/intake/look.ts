@@ -124,6 +124,7 @@ export function proposeReading(
 			asOf: '',
 			paperKind: 0,
 			ours: 'kept open',
+			signs: null,
 			to: 'named then oldest',
 		},
 	}

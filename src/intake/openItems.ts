@@ -1,10 +1,11 @@
-import { isCurrency, minorNumber } from '@/core/currency'
+import { amountText, isCurrency, minorNumber } from '@/core/currency'
 import { type ItemKind, itemKinds, type Side, sideOf } from '@/core/ledger'
 import { attempt } from '@/core/refusal'
+import { textOf } from './cell'
 import type { Decided, Reading, RowRefusal } from './reading'
 import { atOdds, type LeftWhy, type Rows, type RowValues, readRows } from './rows'
 
-/** An open item as an extract has it: minor units, never below zero; `side` says whether it is owed or credited. */
+/** An open item as an extract has it: minor units, never below zero; `side` says whether it is owed or credited, by its sign. */
 export type IntakeItem = {
 	row: number
 	customerId: number
@@ -17,6 +18,8 @@ export type IntakeItem = {
 	open: number
 	currency: string
 	theirOrder: string
+	/** What it is called where its kind alone does not say it. */
+	called: string
 }
 export type OpenItemsResult = {
 	items: IntakeItem[]
@@ -26,7 +29,17 @@ export type OpenItemsResult = {
 	untouched: { customer: string; number: string }[]
 	/** The file's own control totals, signed minor units by currency; a currency without one is left out. */
 	control: Map<string, number>
+	/**
+	 * How signs are read. Null where nothing says it: every credit and payment of the file stands without one, so that each could be owed to
+	 * the customer, or by them.
+	 */
+	signs: Signs | null
+	/** Credits and payments that stand without a sign, the first few. */
+	unsigned: { row: number; kind: string; number: string; amount: string }[]
 }
+/** Whether a figure says by its sign who owes it, or its kind does. */
+export const signings = ['as they stand', 'by kind'] as const
+export type Signs = (typeof signings)[number]
 
 /** Customers by number, in any case. */
 export type CustomerBooks = { customer: (number: string) => { id: number; currency: string } | undefined }
@@ -42,14 +55,28 @@ const kindWords: Record<string, ItemKind> = {
 	fee: 'charge',
 	interest: 'charge',
 	'late charge': 'charge',
+	'debit note': 'charge',
+	'debit memo': 'charge',
+	dn: 'charge',
+	refund: 'payment',
+	'returned payment': 'payment',
 	journal: 'adjustment',
 	adj: 'adjustment',
 	...Object.fromEntries(itemKinds.map((kind) => [kind, kind])),
 }
 
-/** What names one item: its customer, number, currency and side. */
-export const itemKey = (item: { customerId: number; number: string; currency: string; side: Side }): string =>
-	JSON.stringify([item.customerId, item.number.toUpperCase(), item.currency, item.side])
+/** Kinds that a word of their own says more of, and who owes them whatever the signs of the file. */
+const callings: Record<string, string> = {
+	'debit note': 'debit note',
+	'debit memo': 'debit note',
+	dn: 'debit note',
+	refund: 'refund',
+	'returned payment': 'returned payment',
+}
+
+/** What names one item: its customer, number, currency and kind. */
+export const itemKey = (item: { customerId: number; number: string; currency: string; kind: ItemKind }): string =>
+	JSON.stringify([item.customerId, item.number.toUpperCase(), item.currency, item.kind])
 
 /**
  * Turns the rows of an extract into items, each refused by itself. A row that names no customer and calls itself a total holds a
@@ -67,10 +94,18 @@ export function readOpenItems(
 	const untouched: OpenItemsResult['untouched'] = []
 	const control = new Map<string, number>()
 	const rowsOf = new Map<string, number>()
-	const items: IntakeItem[] = []
+	const found: Found[] = []
+	const cellOf = (row: number, field: string): string => {
+		const cell = rows.get(row)?.cells[reading.columns[field] ?? -1]
+		return cell === undefined ? '' : textOf(cell).trim().toUpperCase()
+	}
 	const out = {
 		refuse: (refusal: RowRefusal) => refused.push(refusal),
-		left: (row: number, why: LeftWhy) => left.push({ row, why }),
+		left: (row: number, why: LeftWhy) => {
+			left.push({ row, why })
+			// What a person leaves out of the file says nothing of its item, which stays as it is.
+			if (why === 'left out') untouched.push({ customer: cellOf(row, 'customer'), number: cellOf(row, 'number') })
+		},
 	}
 	const each = readRows(rows, reading, decided, [], out)
 	for (;;) {
@@ -107,14 +142,30 @@ export function readOpenItems(
 		const first = rowsOf.get(itemKey(item))
 		if (first === undefined) {
 			rowsOf.set(itemKey(item), row.row)
-			items.push(item)
+			found.push(item)
 		} else {
 			row.refuse('number', `Row ${first} holds the same item. Leave one of them out.`)
 			untouched.push({ customer: row.raw('customer').toUpperCase(), number: row.raw('number').toUpperCase() })
 		}
 	}
-	return { items, refused, left, untouched, control }
+	const unsigned = found.filter(({ sign, natural }) => natural === 'credit' && sign > 0)
+	const signed = found.some(({ sign, natural }) => natural === 'credit' && sign < 0)
+	const signs = reading.signs ?? (signed || unsigned.length === 0 ? 'as they stand' : null)
+	const items = found.map(({ sign, natural, ...item }): IntakeItem => {
+		const side = natural === null || signs === 'as they stand' || sign < 0 ? (sign < 0 ? 'credit' : 'debit') : natural
+		return { ...item, side }
+	})
+	return {
+		...{ items, refused, left, untouched, control, signs },
+		unsigned: unsigned.slice(0, 4).map(({ row, kind, number, amount, currency }) => ({
+			...{ row, kind, number },
+			amount: amountText(BigInt(amount), currency),
+		})),
+	}
 }
+
+/** An item with its sign (1 or -1), and who owes its kind where nothing else says it. */
+type Found = Omit<IntakeItem, 'side'> & { sign: number; natural: Side | null }
 
 const isTotal = (row: RowValues): boolean =>
 	/^(control )?total/i.test(row.raw('customer')) ||
@@ -129,11 +180,13 @@ function currencyIn(row: RowValues): { currency: string; odd: { key: string; wor
 	return { currency, odd: { key: other, words: atOdds(row.value(other).currency, currency) } }
 }
 
-function readItem(row: RowValues, books: CustomerBooks, homeCurrency: string, asOf: string): IntakeItem | null {
+function readItem(row: RowValues, books: CustomerBooks, homeCurrency: string, asOf: string): Found | null {
 	const customer = books.customer(row.get('customer'))
 	if (!customer) row.refuse('customer', 'No customer has this number. Make one of it here, or correct the number.')
 	if (row.get('number') === '') row.refuse('number', 'Every item needs its number. Give it here.')
-	const kind = kindWords[row.get('kind').toLowerCase()]
+	const word = row.get('kind').toLowerCase()
+	const kind = kindWords[word]
+	const called = callings[word] ?? ''
 	if (!kind && row.value('kind').why === '')
 		row.refuse('kind', `A kind is one of ${itemKinds.join(', ')}. Correct it in the source.`)
 	for (const key of ['day', 'due'])
@@ -160,7 +213,10 @@ function readItem(row: RowValues, books: CustomerBooks, homeCurrency: string, as
 		customerId: customer.id,
 		number: row.get('number'),
 		kind,
-		side: sideOf[kind] ?? (amount.value < 0 ? 'credit' : 'debit'),
+		called,
+		sign: Math.sign(amount.value),
+		// A refund is owed by the customer, though it is money.
+		natural: called === '' ? sideOf[kind] : 'debit',
 		day: row.get('day'),
 		due: row.get('due'),
 		amount: Math.abs(amount.value),

@@ -38,6 +38,8 @@ export const readingSchema = z.object({
 	asOf: z.string().default(''),
 	/** What becomes of documents issued here that such a file does not have. */
 	ours: z.enum(['kept open', 'taken as settled']).default('kept open'),
+	/** How the signs of open items are read; null where the file itself decides. */
+	signs: z.enum(['as they stand', 'by kind']).nullable().default(null),
 	/** The kind of paper that its rows are for; 0 until it is said. */
 	paperKind: z.number().int().min(0).default(0),
 	/** What payments are applied to. */

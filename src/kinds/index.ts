@@ -92,4 +92,17 @@ const letters: [string, FirstLetter][] = documentKinds.flatMap(({ letters }) => 
 export const letterKinds: string[] = letters.map(([key]) => key)
 /** The letter of a key, as it is until the firm writes its own. */
 export const firstLetters: Record<string, FirstLetter> = Object.fromEntries(letters)
-export const letterName = (key: string): string => firstLetters[key]?.name ?? key
+
+/** The stage of a past-due letter by its key, from 1; 0 for any other. */
+export const stageOfLetter = (key: string): number => Number(/^past-due-(\d{1,2})$/.exec(key)?.[1] ?? 0)
+/** Keys of the letters that are offered where there are so many stages of past-due ones. */
+export const lettersFor = (stages: number): string[] => [
+	...letterKinds.filter((key) => stageOfLetter(key) === 0),
+	...Array.from({ length: stages }, (_, place) => `past-due-${place + 1}`),
+]
+export const isLetter = (key: string): boolean => letterKinds.includes(key) || stageOfLetter(key) > 0
+/** The letter of a key, as it is until the firm writes its own; of further stages that of the last that has one. */
+export const firstLetterOf = (key: string): FirstLetter | undefined =>
+	firstLetters[key] ?? (stageOfLetter(key) > 0 ? firstLetters['past-due-3'] : undefined)
+export const letterName = (key: string): string =>
+	stageOfLetter(key) > 0 ? `Past due, ${stageOfLetter(key)}` : (firstLetters[key]?.name ?? key)

@@ -28,7 +28,7 @@ export type Entering = {
 	theirOrder: string
 	note: string
 	/** Ledger items that it charges for being late, up to its day. */
-	charged: number[]
+	charged: { id: number; amount: number; interest: number }[]
 }
 
 /** A letter that goes with documents of a kind until the firm writes its own. */

@@ -5,15 +5,40 @@ import { chargeNumber, numberedStatement, type StatementContent, statementSchema
 import { ownTexts } from './bill'
 import type { DocumentKind } from './kind'
 
-/** Whether a statement asks for what stands on it, and its buckets less its credits make its balance. */
+/**
+ * Whether the figures of a statement bear each other out: its buckets less its credits make its balance; what stands on it, or its opening
+ * balance and what happened, come to its total; and it asks for what is past due, less what stands to their credit and is promised.
+ */
 function verify(content: StatementContent): string {
+	const { form, show, credits } = content
 	const minor = (amount: string) => parseAmount(amount, content.currency, 'amount')
 	const sum = (amounts: string[]) => amounts.reduce((total, amount) => total + minor(amount), 0n)
+	const [balance, total, unapplied] = [minor(content.balance), minor(content.total), minor(content.unapplied)]
 	const owed = sum(content.buckets.map(({ amount }) => amount))
-	const listed = content.form === 'open items' ? sum(content.items.map(({ open }) => open)) : minor(content.balance)
-	const right = listed === minor(content.total) && owed - minor(content.unapplied) === minor(content.balance)
-	return right ? '' : 'does not add up'
+	const listed = sum(content.items.map(({ open }) => open))
+	if (owed - unapplied !== balance) return 'does not add up'
+	if (content.asked === '') return (form === 'open items' ? listed : balance) === total ? '' : 'does not add up'
+	const [asked, promised] = [minor(content.asked), minor(content.promised)]
+	const late = minor(content.pastDue) - unapplied
+	if (asked + promised !== (late > 0n ? late : 0n)) return 'asks for another amount than is past due'
+	if (form === 'open items') {
+		const pastDue = sum(content.items.filter((item) => item.pastDue).map(({ open }) => open))
+		if (pastDue !== minor(content.pastDue)) return 'has another amount past due than stands on it'
+	} else if (minor(content.opening) + sum(content.movements.map(({ change }) => change)) !== balance)
+		return 'has movements that do not make its balance'
+	if (show === 'past-due') return total === asked ? '' : 'does not add up'
+	const whole = form === 'balance forward' ? balance : credits === 'left out' ? listed - unapplied : listed
+	return whole === balance && total === balance ? '' : 'does not add up'
 }
+
+/** What is taken off what is past due in a letter, where something is. */
+const lessOf = ({ asked, unapplied, promised }: StatementContent): [string, string][] =>
+	asked === ''
+		? []
+		: [
+				['to your credit', unapplied],
+				['promised', promised],
+			].flatMap(([words = '', amount = '']): [string, string][] => (Number(amount) > 0 ? [[words, `-${amount}`]] : []))
 
 export const statementKind: DocumentKind<StatementContent> = {
 	kind: 'statement',
@@ -47,7 +72,7 @@ With kind regards
 {firm}`,
 		},
 		'past-due-1': {
-			name: 'Past due, friendly',
+			name: 'Past due, 1',
 			subject: 'Statement {number} from {firm}: {past due} past due',
 			body: `Dear {customer},
 
@@ -61,7 +86,7 @@ With kind regards
 {firm}`,
 		},
 		'past-due-2': {
-			name: 'Past due, firm',
+			name: 'Past due, 2',
 			subject: '{past due} is past due: statement {number} from {firm}',
 			body: `Dear {customer},
 
@@ -74,7 +99,7 @@ Please pay it within seven days, or tell us what keeps you from it. The statemen
 {firm}`,
 		},
 		'past-due-3': {
-			name: 'Past due, final',
+			name: 'Past due, 3',
 			subject: 'Last request: {past due} past due, statement {number} from {firm}',
 			body: `Dear {customer},
 
@@ -98,10 +123,10 @@ Unless it is paid within seven days we must hold further deliveries and take the
 			amount: formatMoney(content.total, currency, locale),
 			firm: content.issuer.name,
 			'as of': formatDay(content.day, locale),
-			'past due': formatMoney(content.pastDue, currency, locale),
+			'past due': formatMoney(content.asked || content.pastDue, currency, locale),
 			'days late': String(content.oldest),
 			items: itemTable(content.items, content),
-			'items past due': itemTable(late, content),
+			'items past due': itemTable(late, content, lessOf(content)),
 		}
 	},
 	texts: ({ customer, issuer, items, movements }) => [
@@ -124,7 +149,7 @@ Unless it is paid within seven days we must hold further deliveries and take the
 			amount: parseAmount(charge.amount, currency, 'charge'),
 			theirOrder: '',
 			note: charge.working.join('; '),
-			charged: charge.items,
+			charged: charge.parts.length > 0 ? charge.parts : charge.items.map((id) => ({ id, amount: 0, interest: 0 })),
 		},
 	verify,
 }

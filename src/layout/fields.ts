@@ -318,7 +318,23 @@ export const catalogue: readonly Field[] = [
 	}),
 	statement('total', 'Asked for', 'Figures', 'money', ({ total }) => total),
 	statement('total-size', 'Asked for, without its sign', 'Figures', 'money', ({ total }) => total.replace('-', '')),
-	statement('past-due', 'Past due', 'Figures', 'money', ({ pastDue }) => pastDue),
+	// What stands to their credit, or is promised, is not asked for: the figure is what is left of it. Papers of before have what they had.
+	statement('past-due', 'Past due, to pay now', 'Figures', 'money', ({ asked, pastDue }) => asked || pastDue),
+	statement('promised', 'Promised', 'Figures', 'money', ({ promised }) => promised || '0'),
+	statement(
+		'credits',
+		'Credits',
+		'Document',
+		'text',
+		({ credits, unapplied, asked, show }) =>
+			asked !== '' && Number(unapplied) > 0 && (credits === 'left out' || show === 'past-due') ? 'left out' : 'listed',
+		{
+			values: [
+				['listed', 'listed'],
+				['left out', 'left out'],
+			],
+		},
+	),
 	statement('disputed', 'In dispute', 'Figures', 'money', ({ disputed }) => disputed),
 	statement('unapplied', 'To their credit', 'Figures', 'money', ({ unapplied }) => unapplied),
 	statement('balance', 'Balance', 'Figures', 'money', ({ balance }) => balance),

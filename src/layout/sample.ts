@@ -106,6 +106,7 @@ function sampleStatement(firm: BillContent['issuer'], currency: string): Stateme
 			amount: place === 0 ? '480.50' : place === 2 ? '1250.00' : '0.00',
 		})),
 		...{ pastDue: '1250.00', disputed: '0.00', unapplied: '100.00', balance: '1630.50', total: '1630.50', oldest: 31 },
-		...{ charge: null, letter: 'statement', spared: '' },
+		...{ asked: '1150.00', promised: '0.00' },
+		...{ charge: null, letter: 'statement', stage: 0, spared: '', kept: '', chargeDropped: false },
 	}
 }

@@ -30,6 +30,7 @@ const statement = (more: Partial<StatementContent>): StatementContent => ({
 	...{ kind: 'statement', ...drawn('statement', 2), number: 'S-001', revision: 1, day: '2026-10-31' },
 	...{ dueDay: '2026-10-31', currency: 'EUR', locale: 'de-DE', issuer, customer, form: 'open items', show: 'all' },
 	...{ credits: 'apart', since: '2026-10-01', opening: '12.00', charge: null, letter: 'past-due-2', spared: '' },
+	...{ asked: '', promised: '', stage: 0, kept: '', chargeDropped: false },
 	items: Array.from({ length: 30 }, (_, id) => ({
 		...{ id, kind: id === 7 ? 'payment' : 'invoice', number: `T-00${id}`, day: '2026-08-31', due: '2026-09-30' },
 		...{ theirOrder: 'PO-7', amount: '120.00', open: id === 7 ? '-100.00' : '100.00', daysPastDue: 31 },

@@ -111,19 +111,7 @@ async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<End
 		case 'read form':
 			return readAForm(shop, desk, task.form)
 		case 'gather':
-			return inOneStep(books, () => {
-				const key = readRun(books, task.run)?.kind ?? 'invoice'
-				const kind = kindIn(books, key)
-				const today = workDate(books, now().slice(0, 10))
-				const count = isOwnKind(key)
-					? gatherPapers(books, desk, task.run, today)
-					: kind.bills
-						? gather(books, desk, task.run, today, task.only ?? null)
-						: gatherStatements(books, desk, task.run)
-				const words = count === null ? 'Gathered before.' : `${count} ${kind.words.nouns} gathered and checked.`
-				endJob(books, job.id, 'done', words, now())
-				return null
-			})
+			return gatherAll(shop, desk, job, task)
 		case 'number':
 			return inOneStep(books, () => {
 				const numbered = numberDocuments(books, desk, task.run, task.expected, task.seen ?? null)
@@ -147,6 +135,37 @@ async function doTask(shop: Shop, desk: Desk, job: Job, task: Task): Promise<End
 		case 'send':
 			return sendAll(shop, desk, job, task.run, task.due === true)
 	}
+}
+
+/** Gathers a run: invoices and papers of other kinds in one step, statements some accounts a step. Its job ends within the last. */
+async function gatherAll(
+	{ books, now, ending }: Shop,
+	desk: Desk,
+	job: Job,
+	task: { run: number; only?: number[] },
+): Promise<null> {
+	const key = readRun(books, task.run)?.kind ?? 'invoice'
+	const kind = kindIn(books, key)
+	const end = (count: number | null) => {
+		const words = count === null ? 'Gathered before.' : `${count} ${kind.words.nouns} gathered and checked.`
+		endJob(books, job.id, 'done', words, now())
+	}
+	if (!isOwnKind(key) && !kind.bills) {
+		await gatherStatements(books, desk, task.run, end, (done, all) => {
+			if (ending?.aborted) throw new Error('The runner ends; gathering goes on at its next start.')
+			setProgress(books, job.id, done, all)
+		})
+		return null
+	}
+	inOneStep(books, () => {
+		const today = workDate(books, now().slice(0, 10))
+		end(
+			isOwnKind(key)
+				? gatherPapers(books, desk, task.run, today)
+				: gather(books, desk, task.run, today, task.only ?? null),
+		)
+	})
+	return null
 }
 
 /** Reads a form. Where its thread runs out of time or memory, the form is refused and not tried again. */

@@ -1,16 +1,28 @@
 import type { AgedAccount } from '@/core/age'
-import type { Day } from '@/core/calendar'
-import { accountsAsOf, type ItemKind, type Side } from '@/core/ledger'
-import type { BalanceChange } from '@/core/statement'
+import { type Day, dayText } from '@/core/calendar'
+import { formatMinor } from '@/core/format'
+import { accountsAsOf, type Entry, entryOn, type ItemChange, type ItemKind, type Side } from '@/core/ledger'
+import { type BalanceChange, calledOf, type StatementEntry } from '@/core/statement'
 import { whyItem } from '@/core/why'
+import { actsOfCustomer } from '@/store/accountActs'
 import type { Books } from '@/store/books'
-import { applicationsOfCustomer, disputesOfCustomer, entriesOf, type LedgerRow } from '@/store/ledger'
+import {
+	applicationsOfCustomer,
+	type ChangeOfItem,
+	disputesOfCustomer,
+	entriesOf,
+	extractsTakenBack,
+	type LedgerRow,
+	type Settling,
+} from '@/store/ledger'
 
 /** An item with where it stands as of a day; amounts in minor units, below zero for a credit. */
 export type AccountItem = Pick<
 	LedgerRow,
-	'id' | 'kind' | 'side' | 'number' | 'day' | 'due_day' | 'their_order' | 'document_id' | 'note'
+	'id' | 'kind' | 'side' | 'number' | 'day' | 'due_day' | 'their_order' | 'document_id' | 'note' | 'called'
 > & {
+	/** Whether it was entered here by hand, and may be corrected or removed so. */
+	byHand: boolean
 	amount: number
 	/** Open as of the day. */
 	open: number
@@ -26,109 +38,195 @@ export type AccountItem = Pick<
 export type Happening = {
 	key: string
 	day: Day
-	kind: ItemKind | 'applied'
+	kind: ItemKind | 'applied' | 'changed'
+	/** What it is called. */
+	called: string
 	words: string
 	document_id: number | null
 	/** What it added to the balance; null where it only moved something within. */
 	change: number | null
 	balance: number
-	/** The application that can be taken back. */
+	/** The application that can be taken back, the act that can be undone, the entry that can be removed. */
 	application: number | null
+	act: number | null
+	item: number | null
 }
 export type CurrencyAccount = {
 	currency: string
 	aged: AgedAccount
 	/** Open as of the day, the oldest due first. */
 	open: AccountItem[]
+	/** The latest of what happened, the first first. */
 	history: Happening[]
+	/** How much happened in all. */
+	happened: number
 }
 
-/** What changed the balance of a customer in a currency: items entered, and what an extract settled. */
+type Moving = StatementEntry & { note?: string }
+
+/** What an entry that a person made is called in a list of what happened. */
+const wordsOf = (entry: Moving): string => [`${calledOf(entry)} ${entry.number}`, entry.note].filter(Boolean).join(': ')
+
+/**
+ * What changed the balance of an account from a day on: items entered, what an extract settled, and amounts, due dates or dates that
+ * became otherwise.
+ * @param settled what extracts settled, by item
+ */
 export function changesOf(
-	books: Books,
-	customerId: number,
-	currency: string,
-	entries: readonly LedgerRow[],
+	entries: readonly Moving[],
+	settled: ReadonlyMap<number, Settling[]>,
+	since: Day,
 ): BalanceChange[] {
-	const byId = new Map(entries.map((entry) => [entry.id, entry]))
-	const entered = entries
-		.filter((entry) => entry.currency === currency)
-		.map(({ day, kind, number, side, amount }) => ({ day, words: `${kind} ${number}`, change: signed(side, amount) }))
-	const settled = applicationsOfCustomer(books, customerId).flatMap(({ debit_id, credit_id, day, amount, reason }) => {
-		const item = byId.get(debit_id ?? credit_id ?? 0)
-		if (!item || item.currency !== currency || (debit_id !== null && credit_id !== null)) return []
-		return [{ day, words: `${item.number}: ${reason}`, change: debit_id !== null ? -amount : amount }]
+	return entries.flatMap((entry): BalanceChange[] => {
+		const { id, side, currency, number, changes = [] } = entry
+		const first = changes[0]?.amount_was ?? entry.amount
+		return [
+			...(entry.day >= since
+				? [{ day: entry.day, words: wordsOf({ ...entry, note: '' }), change: signed(side, first) }]
+				: []),
+			...changes
+				.filter(({ day }) => day >= since)
+				.map((change) => ({
+					day: change.day,
+					words: changeWords(number, change, currency),
+					change: signed(side, change.amount_is - change.amount_was),
+				})),
+			...(settled.get(id) ?? []).map(({ day, amount, reason }) => ({
+				day,
+				words: `${number}: ${reason}`,
+				change: signed(side, -amount),
+			})),
+		]
 	})
-	return [...entered, ...settled]
 }
 
-/** One customer's accounts as of a day, a currency each. */
-export function accountOf(books: Books, customerId: number, asOf: Day): CurrencyAccount[] {
-	const entries = entriesOf(books, customerId)
-	const disputes = disputesOfCustomer(books, customerId)
+/** What of an item became otherwise, in words: "SK-1: changed in the extract of 31 Oct 2026: 100.00 to 120.00". */
+export function changeWords(number: string, change: ItemChange & { reason?: string }, currency: string): string {
+	const money = (minor: number) => formatMinor(minor, currency)
+	const parts = [
+		change.amount_was === change.amount_is ? '' : `${money(change.amount_was)} to ${money(change.amount_is)}`,
+		change.due_was === change.due_is ? '' : `due ${dayText(change.due_was)} to ${dayText(change.due_is)}`,
+		change.dated_was === change.dated_is || change.dated_is === '' ? '' : `dated ${dayText(change.dated_is)}`,
+	].filter(Boolean)
+	return `${number}: ${change.reason ?? 'changed'}: ${parts.join(', ')}`
+}
+
+/** How many happenings come along; a longer history says so and is listed whole by itself. */
+const mostHappenings = 200
+
+/** One customer's accounts as of a day, a currency each. @param most happenings that come along, the latest */
+export const accountOf = (books: Books, customerId: number, asOf: Day, most = mostHappenings): CurrencyAccount[] => {
+	const entries = entriesOf(books, customerId).filter(({ away }) => away === 0)
+	const notes = new Map(
+		disputesOfCustomer(books, customerId).flatMap(({ item_id, ended, note }) =>
+			ended === null ? [[item_id, note]] : [],
+		),
+	)
+	const happenings = happeningsOf(books, customerId, entries)
+	return accountsAsOf(entries, asOf).map((aged) => {
+		const own = entries.filter(({ currency }) => currency === aged.currency)
+		const open = own.flatMap((now, place): AccountItem[] => {
+			const item = aged.items[place]
+			if (!item?.open) return []
+			const entry = entryOn(now, asOf)
+			const { id, kind, side, number, day, due_day, their_order, document_id, note, called, dated } = entry
+			return [
+				{
+					...{ id, kind, side, number, due_day, their_order, document_id, note, called },
+					day: dated || day,
+					amount: signed(side, entry.amount),
+					open: Number(item.open),
+					openNow: now.open,
+					bucket: item.bucket ?? '',
+					daysPastDue: item.daysPastDue ?? 0,
+					why: whyItem(entry, item, asOf),
+					disputed: item.reason === 'disputed',
+					dispute: notes.get(id) ?? '',
+					byHand: byHandOf(entry),
+				},
+			]
+		})
+		let balance = 0
+		const history = (happenings.get(aged.currency) ?? []).map((happening) => {
+			balance += happening.change ?? 0
+			return { ...happening, balance }
+		})
+		return {
+			...{ currency: aged.currency, aged },
+			open: open.sort((a, b) => (a.due_day < b.due_day ? -1 : a.due_day > b.due_day ? 1 : a.id - b.id)),
+			history: history.slice(-most),
+			happened: history.length,
+		}
+	})
+}
+
+type Bare = Omit<Happening, 'balance'>
+
+/** All that happened on a customer's accounts, by currency, the first first; of one day what was entered stands before what was applied. */
+function happeningsOf(books: Books, customerId: number, entries: readonly (Entry & LedgerRow)[]): Map<string, Bare[]> {
 	const byId = new Map(entries.map((entry) => [entry.id, entry]))
 	const applications = applicationsOfCustomer(books, customerId)
 	const takenBack = new Set(applications.map(({ takes_back }) => takes_back))
-	return accountsAsOf(entries, asOf).map((aged) => {
-		const own = entries.filter(({ currency }) => currency === aged.currency)
-		const items = own.map((entry, place): AccountItem => {
-			const item = aged.items[place] ?? { ref: '', included: false, reason: 'settled' }
-			const { id, kind, side, number, day, due_day, their_order, document_id, note } = entry
-			return {
-				...{ id, kind, side, number, day, due_day, their_order, document_id, note },
-				amount: signed(entry.side, entry.amount),
-				open: Number(item.open ?? 0n),
-				openNow: entry.open,
-				bucket: item.bucket ?? '',
-				daysPastDue: item.daysPastDue ?? 0,
-				why: whyItem(entry, item, asOf),
-				disputed: item.reason === 'disputed',
-				dispute: disputes.find(({ item_id, ended }) => item_id === id && ended === null)?.note ?? '',
-			}
+	const gone = extractsTakenBack(books)
+	const acts = actsOfCustomer(books, customerId)
+	const undoOf = (id: number | null) => (id !== null && acts.get(id)?.undone_at === null ? id : null)
+	const all = new Map<string, Bare[]>()
+	const put = (currency: string, happening: Bare) => {
+		const own = all.get(currency)
+		if (own) own.push(happening)
+		else all.set(currency, [happening])
+	}
+	for (const entry of entries) {
+		const { id, kind, day, number, note, document_id, side, currency, changes = [], called, act_id } = entry
+		put(currency, {
+			...{ key: `item ${id}`, day, kind, called: called || kind, document_id, application: null, act: undoOf(act_id) },
+			words: [number, note].filter(Boolean).join(': '),
+			change: signed(side, changes[0]?.amount_was ?? entry.amount),
+			item: byHandOf(entry) ? id : null,
 		})
-		const happenings: Omit<Happening, 'balance'>[] = [
-			...own.map((entry) => ({
-				key: `item ${entry.id}`,
-				day: entry.day,
-				kind: entry.kind,
-				words: [entry.number, entry.note].filter(Boolean).join(': '),
-				document_id: entry.document_id,
-				change: signed(entry.side, entry.amount),
-				application: null,
-			})),
-			...applications.flatMap((one): Omit<Happening, 'balance'>[] => {
-				const debit = byId.get(one.debit_id ?? 0)
-				const credit = byId.get(one.credit_id ?? 0)
-				if ((debit ?? credit)?.currency !== aged.currency) return []
-				const whole = debit && credit
-				return [
-					{
-						key: `application ${one.id}`,
-						day: one.day,
-						kind: 'applied',
-						words: whole
-							? `${credit.number} ${one.amount < 0 ? 'no longer applied' : 'applied'} to ${debit.number} (${one.reason})`
-							: `${(debit ?? credit)?.number}: ${one.reason}`,
-						document_id: null,
-						change: whole ? null : debit ? -one.amount : one.amount,
-						application: whole && one.takes_back === null && !takenBack.has(one.id) ? one.id : null,
-					},
-				]
-			}),
-		]
-		let balance = 0
-		const history = happenings
-			// Of one day, what was entered stands before what was applied.
-			.sort((a, b) =>
-				a.day < b.day ? -1 : a.day > b.day ? 1 : Number(a.kind === 'applied') - Number(b.kind === 'applied'),
-			)
-			.map((happening) => {
-				balance += happening.change ?? 0
-				return { ...happening, balance }
+		for (const change of changes as readonly ChangeOfItem[])
+			put(currency, {
+				...{ key: `change ${change.id}`, day: change.day, kind: 'changed', called: 'changed' },
+				...{ document_id: null, application: null, act: null, item: null },
+				words: changeWords(number, change, currency),
+				change: signed(side, change.amount_is - change.amount_was),
 			})
-		const open = items.filter((item) => item.open !== 0).sort((a, b) => (a.due_day < b.due_day ? -1 : 1))
-		return { currency: aged.currency, aged, open, history }
-	})
+	}
+	for (const one of applications) {
+		if (one.extract_id !== null && gone.has(one.extract_id)) continue
+		const debit = byId.get(one.debit_id ?? 0)
+		const credit = byId.get(one.credit_id ?? 0)
+		const currency = (debit ?? credit)?.currency
+		if (currency === undefined) continue
+		const whole = debit && credit
+		put(currency, {
+			...{
+				key: `application ${one.id}`,
+				day: one.day,
+				kind: 'applied',
+				called: 'applied',
+				document_id: null,
+				item: null,
+			},
+			words: whole
+				? `${credit.number} ${one.amount < 0 ? 'no longer applied' : 'applied'} to ${debit.number}: ${formatMinor(Math.abs(one.amount), currency)} (${one.reason})`
+				: `${(debit ?? credit)?.number}: ${one.reason}`,
+			change: whole ? null : debit ? -one.amount : one.amount,
+			application:
+				whole && one.takes_back === null && !takenBack.has(one.id) && one.act_id === null && one.extract_id === null
+					? one.id
+					: null,
+			act: null,
+		})
+	}
+	const order = { applied: 2, changed: 1 } as Record<string, number>
+	for (const own of all.values())
+		own.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : (order[a.kind] ?? 0) - (order[b.kind] ?? 0)))
+	return all
 }
+
+/** Whether an entry was made here by hand, so that it can be removed or corrected by hand. */
+const byHandOf = ({ document_id, extract_id, act_id, kind }: LedgerRow): boolean =>
+	document_id === null && extract_id === null && act_id === null && kind !== 'adjustment'
 
 const signed = (side: Side, amount: number): number => (side === 'debit' ? amount : -amount)

@@ -1,11 +1,12 @@
 import { z } from 'zod'
-import { isDay } from '@/core/calendar'
+import { addDays, dayText, isDay } from '@/core/calendar'
 import { currencyCode, typedAmount } from '@/core/currency'
 import { formatMinor } from '@/core/format'
 import { type Books, inOneStep } from '@/store/books'
-import { addPromise, endPromise, promisesOf, setPeace } from '@/store/chases'
+import { addPromise, endPromise, promisesOf, receiveOnPromise, setPeace } from '@/store/chases'
 import { readCustomer } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
+import { readSettings, workDate } from '@/store/settings'
 import { no, type Outcome } from './outcome'
 
 export const promiseSchema = z.object({
@@ -21,7 +22,14 @@ export function notePromise(books: Books, desk: Desk, promise: z.infer<typeof pr
 	const { customer, day, currency, note } = promise
 	const amount = typedAmount(promise.amount, currency, 'amount')
 	if (!amount.ok || amount.value <= 0) return no('Give the amount that is promised, above zero.')
+	const { promiseDays } = readSettings(books)
+	const last = addDays(workDate(books, desk.now().slice(0, 10)), promiseDays)
+	if (day > last)
+		return no(
+			`A promise is taken for at most ${promiseDays} days ahead, to ${dayText(last)}, as set under Letters. Give an earlier day, or leave them in peace with the reason.`,
+		)
 	return inOneStep(books, () => {
+		if (!readCustomer(books, customer)) return no('There is no such customer.')
 		addPromise(books, desk, { customer_id: customer, currency, day, amount: amount.value, note })
 		const detail = `${formatMinor(amount.value, currency)} ${currency} for ${day}${note ? `: ${note}` : ''}`
 		record(books, desk, { subject: 'customer', id: customer, act: 'noted a promise', detail })
@@ -45,7 +53,7 @@ export function settlePromise(books: Books, desk: Desk, customerId: number, id: 
 	})
 }
 
-/** A payment keeps the promises of its currency that it covers, the earliest first. `payment` says which it is. */
+/** What is paid is received on the promises of its currency, the earliest first, also in parts; one that is covered is kept. */
 export function keepPromises(
 	books: Books,
 	desk: Desk,
@@ -57,11 +65,43 @@ export function keepPromises(
 	let left = amount
 	const awaited = promisesOf(books, customerId).filter((one) => one.ended === null && one.currency === currency)
 	for (const promise of awaited.reverse()) {
-		if (promise.amount > left) continue
-		endPromise(books, promise.id, 'kept')
-		left -= promise.amount
-		const detail = `${formatMinor(promise.amount, currency)} ${currency} promised for ${promise.day}, by ${payment}`
-		record(books, desk, { subject: 'customer', id: customerId, act: 'a promise was kept', detail })
+		const part = Math.min(left, promise.amount - promise.received)
+		if (part <= 0) continue
+		left -= part
+		receiveOnPromise(books, promise.id, part)
+		const whole = promise.received + part === promise.amount
+		if (whole) endPromise(books, promise.id, 'kept')
+		const of = `${formatMinor(promise.amount, currency)} ${currency} promised for ${promise.day}`
+		record(books, desk, {
+			subject: 'customer',
+			id: customerId,
+			act: whole ? 'a promise was kept' : 'a promise was kept in part',
+			detail: whole ? `${of}, by ${payment}` : `${formatMinor(part, currency)} of ${of}, by ${payment}`,
+		})
+	}
+}
+
+/** What was received on promises and came back or was removed is awaited again, the latest promise first. */
+export function takeFromPromises(
+	books: Books,
+	desk: Desk,
+	customerId: number,
+	currency: string,
+	amount: number,
+	payment: string,
+): void {
+	let left = amount
+	for (const promise of promisesOf(books, customerId)) {
+		const part = Math.min(left, promise.received)
+		if (part <= 0 || promise.currency !== currency) continue
+		left -= part
+		receiveOnPromise(books, promise.id, -part)
+		record(books, desk, {
+			subject: 'customer',
+			id: customerId,
+			act: 'a promise is awaited again',
+			detail: `${formatMinor(part, currency)} ${currency} promised for ${promise.day}, since ${payment} did not stand`,
+		})
 	}
 }
 

@@ -14,8 +14,9 @@ import { billed, gatherRun, nextStep, work } from '../../tests/runs'
 import { desk, firmBooks, plainRegister } from '../../tests/support'
 import { changeDraft, changeSchema } from './change'
 import { creditable, creditSchema, startCredit } from './credit'
-import { enterPayment, paymentSchema, writeOff } from './ledger'
 import { mergeDrafts } from './merge'
+import { enterPayment, paymentSchema } from './receivables/payment'
+import { writeOff } from './receivables/writeOff'
 import { reviseDocument } from './revise'
 import { startStatements } from './statements'
 import { verify } from './verify'
@@ -222,7 +223,7 @@ describe('void and revise undo and carry over all that issuing did', () => {
 		const books = firm()
 		register(books, 'statement', 'S-')
 		changeSettings(books, desk, {
-			lateTerms: { percent: '12', per: 'year', grace: 0, minimum: 100 },
+			lateTerms: { rates: [{ from: '', percent: '12' }], per: 'year', grace: 0, minimum: 100, year: '365' },
 			workDate: '2026-12-31',
 		})
 		await billed(books, { documentDay: '2026-10-03' }, '1,03/10/2026,A1,ROPE,Line,100,20.00,,STD,,')

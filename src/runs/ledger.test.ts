@@ -22,8 +22,12 @@ import { accountOf } from './account'
 import { acceptNow, lookAt } from './bringIn/atOnce'
 import { fileView } from './bringIn/view'
 import { creditSchema, startCredit } from './credit'
-import { applyCredit, enterPayment, type Payment, paymentSchema, setDispute, takeBack, writeOff } from './ledger'
 import { panelOf } from './panel'
+import { applyCredit } from './receivables/apply'
+import { setDispute } from './receivables/dispute'
+import { enterPayment, type Payment, paymentSchema } from './receivables/payment'
+import { takeBack } from './receivables/takeBack'
+import { writeOff } from './receivables/writeOff'
 import { voidDocument } from './void'
 
 const rows = ['8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,', '8802,04/10/2026,A1,ROPE,Line,5,2.00,,STD,,']
@@ -35,6 +39,7 @@ const payment = (more: Partial<Payment> = {}): Payment =>
 		currency: 'GBP',
 		reference: '',
 		to: 'named',
+		sure: ['ahead'],
 		...more,
 	})
 /** Open by number; a credit below zero. */
@@ -174,7 +179,7 @@ test('what is written off is adjusted with its reason; a dispute keeps an item o
 	changeSettings(books, desk, { workDate: '2026-12-10' })
 	const [first, second] = itemsOfCustomer(books, 1)
 	expect(writeOff(books, desk, first?.id ?? 0, ' ')).toMatchObject({ ok: false })
-	expect(writeOff(books, desk, first?.id ?? 0, 'goodwill')).toEqual({ ok: true })
+	expect(writeOff(books, desk, first?.id ?? 0, 'goodwill')).toMatchObject({ ok: true })
 	expect(writeOff(books, desk, first?.id ?? 0, 'again')).toMatchObject({ ok: false })
 	expect(setDispute(books, desk, second?.id ?? 0, 'damaged')).toEqual({ ok: true })
 	const [account] = accountOf(books, 1, '2026-12-12')

@@ -6,7 +6,7 @@ import { changesOf } from '@/store/changes'
 import { type Company, readCompany } from '@/store/company'
 import type { Customer } from '@/store/customers'
 import { addFindings, type DocumentRow, findingsOf, readAnyDocument, readBill } from '@/store/documents'
-import { draftsOf, replaceDraft, replaceStatement } from '@/store/drafts'
+import { draftsOf, replaceContent, replaceDraft } from '@/store/drafts'
 import { anythingSince, type Desk, latestEventId, record } from '@/store/events'
 import { type LayoutFor, layoutsInForce } from '@/store/layouts'
 import { readPaperKind } from '@/store/paperKinds'
@@ -16,6 +16,7 @@ import { difference } from './change'
 import { dueBy, issuerOf, recipientOf as partiesOf } from './draft'
 import { recipientOfRecord } from './papers/sheet'
 import { type Looking, lookingAt, recompute, sameFindings } from './redraft'
+import { lookIfTrue } from './statementNow'
 
 /**
  * Looks at the drafts of a run again where anything was recorded since they were checked: figures, rates, address, holds, limits, closed
@@ -145,7 +146,7 @@ const layoutWords = ({ layout: before }: AnyContent, { layout: after }: AnyConte
 		? []
 		: [`layout ${before.name} ${before.version} → ${after.name} ${after.version}`]
 
-/** A draft statement stays as it was gathered, but for its layout. */
+/** A draft statement follows its layout by itself; where its account is otherwise, it is stopped until a person decides. */
 function lookAtStatement(
 	books: Books,
 	desk: Desk,
@@ -153,13 +154,14 @@ function lookAtStatement(
 	inForce: LayoutFor,
 ): string {
 	const { id, content, customer_id, customer_name } = row
+	const stale = lookIfTrue(books, desk, row)
 	const layout = inForce('statement', { id: customer_id, locale: content.locale }, content.layout)
 	const after: StatementContent = { ...content, layout }
 	const [words] = layoutWords(content, after)
-	if (words === undefined) return ''
-	replaceStatement(books, id, after, BigInt(row.total))
+	if (words === undefined) return stale
+	replaceContent(books, id, after)
 	record(books, desk, { subject: 'document', id, act: 'looked at again', detail: `${customer_name}: ${words}` })
-	return `${customer_name}: ${words}`
+	return stale === '' ? `${customer_name}: ${words}` : `${stale}; ${words}`
 }
 
 /** Looks at the drafts of every open run again, of one customer or of all. @returns how many came out otherwise */

@@ -18,6 +18,7 @@ import { lookAgain } from './lookAgain'
 import { fileOf, runFolder } from './make'
 import { changedSince } from './meanwhile'
 import { no, type Outcome } from './outcome'
+import { keepTotals } from './statementTotals'
 import { tallyOf } from './tally'
 import { verifyNumbered } from './verify'
 
@@ -64,6 +65,7 @@ export function numberDocuments(
 			return no(
 				`There is no number register for ${kindIn(books, unopened).words.nouns}. Open one under Number registers. Nothing was numbered.`,
 			)
+		keepTotals(books, runId)
 		const { given, faults } = giveNumbers(books, desk, drafts, runId)
 		const wrong = [...faults, ...linesOut(books, runId).map(({ words }) => words)]
 		// Thrown, so that the whole step is undone: what does not hold must not stay.

@@ -2,5 +2,5 @@
 export type Outcome =
 	| { ok: true; id?: number; words?: string }
 	/** `ask` where a person may say something for it to go all the same; `upTo`, the record's latest event that the message tells of. */
-	| { ok: false; message: string; ask?: 'draft' | 'issued' | 'late' | 'changed'; upTo?: number }
+	| { ok: false; message: string; ask?: 'draft' | 'issued' | 'late' | 'changed' | 'ahead' | 'again'; upTo?: number }
 export const no = (message: string): { ok: false; message: string } => ({ ok: false, message })

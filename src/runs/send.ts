@@ -1,6 +1,6 @@
 import { shownNumber } from '@/core/document'
 import { fillLetter } from '@/core/letter'
-import { type AnyContent, fieldValues, firstLetters, isStatement, keyOf, letterOf, readContent } from '@/kinds'
+import { type AnyContent, fieldValues, firstLetterOf, isStatement, keyOf, letterOf, readContent } from '@/kinds'
 import { firstPaperLetter } from '@/kinds/paper'
 import { languagesFor, sayIn } from '@/layout/languages'
 import { usualLeaving } from '@/layout/leaving'
@@ -31,7 +31,7 @@ const firstOfOwn = (books: Books, kind: string) => {
 
 /** The letter that goes with a kind of document: the firm's own, else the first one. */
 export const letterFor = (books: Books, kind: string): { subject: string; body: string } =>
-	readLetter(books, kind) ?? firstLetters[kind] ?? firstOfOwn(books, kind) ?? { subject: '', body: '' }
+	readLetter(books, kind) ?? firstLetterOf(kind) ?? firstOfOwn(books, kind) ?? { subject: '', body: '' }
 
 /**
  * Writes the message of every made document that has an address and none yet. One step.

@@ -2,7 +2,7 @@ import type { Books } from '@/store/books'
 import { type ChangeRow, changesOfRun } from '@/store/changes'
 import { gatheredOf } from '@/store/orders'
 import { type BenchRow, type Place, places, type RunGroup, rowsAt, runGroups } from '@/store/places'
-import { sourceTotals } from '@/store/runs'
+import { totalsToTie } from './statementTotals'
 
 export const stageNames = ['Gathered', 'Checked', 'Numbered', 'Made', 'Sent'] as const
 export type StageName = (typeof stageNames)[number]
@@ -90,7 +90,7 @@ function addUp(groups: RunGroup[]): Amount {
 
 /** The tally of a run, a strip a currency, the currency with most orders first. */
 export function tallyOf(books: Books, runId: number, groups = runGroups(books, runId)): Strip[] {
-	const totals = sourceTotals(books, runId)
+	const totals = totalsToTie(books, runId)
 	const gathered = gatheredOf(books, runId)
 	const changes = changesOfRun(books, runId)
 	if (groups.length === 0) return []

@@ -2,7 +2,7 @@ import { bucketEdges, bucketOf, buckets } from '@/core/age'
 import { addDays, type Day, daysBetween } from '@/core/calendar'
 import type { ItemKind, Side } from '@/core/ledger'
 import { type Books, whileUnchanged } from './books'
-import { anythingAfter } from './ledger'
+import { amountThen, anythingAfter, appliedThen, dueThen } from './ledger'
 
 export type AgedRow = {
 	customer_id: number
@@ -20,9 +20,7 @@ export type AgedRow = {
 /** Open items as of a day: while nothing is dated after it, a ledger of any length is read by its open items alone. */
 function openAsOf(books: Books, asOf: Day, hint = 'INDEXED BY ledger_item_open'): string {
 	return anythingAfter(books, asOf)
-		? `(SELECT i.id, i.customer_id, i.currency, i.side, i.due_day,
-				i.amount - coalesce((SELECT sum(amount) FROM application a WHERE a.debit_id = i.id AND a.day <= @asOf), 0)
-				- coalesce((SELECT sum(amount) FROM application a WHERE a.credit_id = i.id AND a.day <= @asOf), 0) AS open
+		? `(SELECT i.id, i.customer_id, i.currency, i.side, ${dueThen} AS due_day, ${amountThen} - (${appliedThen}) AS open
 			FROM ledger_item i WHERE i.day <= @asOf)`
 		: `(SELECT id, customer_id, currency, side, due_day, open FROM ledger_item ${hint} WHERE open > 0)`
 }
@@ -152,11 +150,16 @@ export function owedAtEnds(books: Books, currency: string, days: readonly Day[])
 		.raw()
 	let open: number[] = []
 	let current = { id: 0, day: '', due: '' }
+	const changes = changesByItem(books)
 	const close = () => {
+		const changed = changes.get(current.id) ?? []
 		const into = places(current.due)
 		for (let at = 0; at < open.length; at++) {
 			const sum = sums[at]
-			const bucket = into[at] ?? 0
+			const day = days[at] ?? ''
+			const later = changed.filter((change) => change.day > day)
+			for (const { amount_was, amount_is } of later) open[at] = (open[at] ?? 0) + amount_was - amount_is
+			const bucket = (later[0] ? places(later[0].due_was) : into)[at] ?? 0
 			if (sum && (days[at] ?? '') >= current.day && (open[at] ?? 0) > 0)
 				sum[bucket] = (sum[bucket] ?? 0) + (open[at] ?? 0)
 		}
@@ -172,6 +175,17 @@ export function owedAtEnds(books: Books, currency: string, days: readonly Day[])
 	}
 	close()
 	return sums
+}
+
+type Changed = { item_id: number; day: Day; amount_was: number; amount_is: number; due_was: Day }
+/** What of items became otherwise, by item, the earliest first. */
+function changesByItem({ sql }: Books): Map<number, Changed[]> {
+	const changes = new Map<number, Changed[]>()
+	for (const change of sql<[], Changed>(
+		'SELECT item_id, day, amount_was, amount_is, due_was FROM item_change ORDER BY day, id',
+	).all())
+		changes.set(change.item_id, [...(changes.get(change.item_id) ?? []), change])
+	return changes
 }
 
 export type OwedItem = {
@@ -231,8 +245,8 @@ export function itemsOwed(
 		.get(values)
 	const rows = books
 		.sql<[typeof values & { most: number }], OwedItem>(
-			`SELECT o.id, o.customer_id, c.number AS customer_number, c.name, i.kind, o.side, i.number, i.day, i.due_day, i.their_order,
-				i.document_id, i.amount, o.open, o.id IN (${inDispute}) AS disputed
+			`SELECT o.id, o.customer_id, c.number AS customer_number, c.name, i.kind, o.side, i.number, i.day, o.due_day, i.their_order,
+				i.document_id, ${amountThen} AS amount, o.open, o.id IN (${inDispute}) AS disputed
 			 FROM (SELECT o.* ${all} ORDER BY o.due_day, o.id LIMIT @most) o ${named} ORDER BY o.due_day, c.name, o.id`,
 		)
 		.all({ ...values, most })

@@ -1,5 +1,7 @@
 import type { Day } from '@/core/calendar'
 import type { Chase } from '@/core/chase'
+import type { Charged } from '@/core/lateCharge'
+import type { Written } from '@/core/stages'
 import type { Books } from './books'
 import type { Desk } from './events'
 
@@ -10,13 +12,16 @@ export type Promised = {
 	day: Day
 	/** Minor units. */
 	amount: number
+	/** What came of it so far. */
+	received: number
 	note: string
 	made_at: string
 	clerk: string
 	/** What became of it; null while it is awaited. */
 	ended: 'kept' | 'not kept' | null
 }
-const columns = 'p.id, p.customer_id, p.currency, p.day, p.amount, p.note, p.at AS made_at, p.clerk, p.ended'
+const columns =
+	'p.id, p.customer_id, p.currency, p.day, p.amount, p.received, p.note, p.at AS made_at, p.clerk, p.ended'
 
 export function addPromise(
 	{ sql }: Books,
@@ -36,6 +41,13 @@ export const promisesOf = ({ sql }: Books, customerId: number): Promised[] =>
 
 export const endPromise = ({ sql }: Books, id: number, ended: 'kept' | 'not kept'): boolean =>
 	sql<[string, number]>('UPDATE promise SET ended = ? WHERE id = ? AND ended IS NULL').run(ended, id).changes > 0
+
+/** Notes what came of a promise, or (below zero) went away again: then it is awaited anew. */
+export function receiveOnPromise({ sql }: Books, id: number, amount: number): void {
+	sql<[number, number, number]>(
+		'UPDATE promise SET received = received + ?, ended = iif(? < 0, NULL, ended) WHERE id = ?',
+	).run(amount, amount, id)
+}
 
 /** Promises whose day has passed without what was promised, the oldest first. */
 export const passedPromises = ({ sql }: Books, today: Day): (Promised & { customer: string })[] =>
@@ -58,29 +70,76 @@ export const peaceOf = ({ sql }: Books, customerId: number): { until: Day | ''; 
 		'SELECT peace_until AS until, peace_reason AS reason FROM customer WHERE id = ?',
 	).get(customerId) ?? { until: '', reason: '' }
 
-/** Until which day each item was charged for being late. */
-export const chargedTo = ({ sql }: Books): Map<number, Day> =>
+/** What was charged on items for being late, by item. */
+export const chargedBefore = ({ sql }: Books): Map<number, Charged> =>
 	new Map(
-		sql<[], { item_id: number; day: Day }>('SELECT item_id, max(charged_to) AS day FROM late_charge GROUP BY item_id')
+		sql<[], Charged & { item_id: number }>(
+			'SELECT item_id, max(charged_to) AS "to", sum(amount) AS amount, sum(interest) AS interest FROM late_charge GROUP BY item_id',
+		)
 			.all()
-			.map(({ item_id, day }) => [item_id, day]),
+			.map(({ item_id, ...charged }) => [item_id, charged]),
 	)
 
-export function noteCharged({ sql }: Books, documentId: number, itemIds: number[], day: Day): void {
-	for (const id of itemIds)
-		sql<[number, number, Day]>('INSERT INTO late_charge (item_id, document_id, charged_to) VALUES (?, ?, ?)').run(
-			id,
-			documentId,
-			day,
-		)
+export function noteCharged(
+	{ sql }: Books,
+	documentId: number,
+	parts: readonly { id: number; amount: number; interest: number }[],
+	day: Day,
+): void {
+	for (const { id, amount, interest } of parts)
+		sql<[number, number, Day, number, number]>(
+			'INSERT INTO late_charge (item_id, document_id, charged_to, amount, interest) VALUES (?, ?, ?, ?, ?)',
+		).run(id, documentId, day, amount, interest)
 }
 
 /** Forgets what a statement charged, since it is void. */
 export const forgetCharged = ({ sql }: Books, documentId: number): boolean =>
 	sql<[number]>('DELETE FROM late_charge WHERE document_id = ?').run(documentId).changes > 0
 
-/** What keeps each customer from being chased as of a day, by `customer currency`; those whom nothing keeps are left out. */
-export function allChases({ sql }: Books, asOf: Day): (customerId: number, currency: string) => Chase {
+/** The day of each account's last charge, by `customer currency`. */
+export const lastCharges = ({ sql }: Books): Map<string, Day> =>
+	new Map(
+		sql<[], { account: string; day: Day }>(
+			`SELECT i.customer_id || ' ' || i.currency AS account, max(l.charged_to) AS day FROM late_charge l JOIN ledger_item i ON i.id = l.item_id GROUP BY 1`,
+		)
+			.all()
+			.map(({ account, day }) => [account, day]),
+	)
+
+/** Accounts that have a past-due letter or a late charge in another open run, which has not gone yet, by `customer currency`: the run. */
+export const lettersWaiting = ({ sql }: Books, butRun: number): Map<string, number> =>
+	new Map(
+		sql<[number], { account: string; run: number }>(
+			`SELECT d.customer_id || ' ' || d.currency AS account, min(d.run_id) AS run FROM run r JOIN placed d ON d.run_id = r.id
+			 WHERE r.kind = 'statement' AND r.state IN ('gathering', 'open') AND r.id <> ? AND d.stage > 0
+				AND d.place NOT IN ('sent', 'printed', 'filed', 'void', 'replaced', 'dropped', 'held') GROUP BY 1`,
+		)
+			.all(butRun)
+			.map(({ account, run }) => [account, run]),
+	)
+
+/** Accounts with a draft in another open run that is to propose late charges, by `customer currency`: only one of them may. */
+export const chargesWaiting = ({ sql }: Books, butRun: number): Set<string> =>
+	new Set(
+		sql<[number], { account: string }>(
+			`SELECT DISTINCT d.customer_id || ' ' || d.currency AS account FROM run r JOIN run_statement s ON s.run_id = r.id
+				JOIN document d ON d.run_id = r.id
+			 WHERE r.state IN ('gathering', 'open') AND r.id <> ? AND json_extract(s.choice, '$.charges') = 1
+				AND d.number IS NULL AND d.held_reason IS NULL AND d.dropped_at IS NULL`,
+		)
+			.all(butRun)
+			.map(({ account }) => account),
+	)
+
+/** What an account's chasing goes by as of a day: what keeps it from being written to, and the letters that really went. */
+export type ChaseOf = Chase & { written: Written[] }
+
+/** The same of every account, by `customer currency`; letters that went after the day do not count. */
+export function allChases(
+	{ sql }: Books,
+	asOf: Day,
+	customer: number | null = null,
+): (customerId: number, currency: string) => ChaseOf {
 	const peace = new Map(
 		sql<[Day], { id: number; peace_until: Day; peace_reason: string }>(
 			'SELECT id, peace_until, peace_reason FROM customer WHERE peace_until >= ?',
@@ -88,22 +147,27 @@ export function allChases({ sql }: Books, asOf: Day): (customerId: number, curre
 			.all(asOf)
 			.map((row) => [row.id, row]),
 	)
-	const byAccount = <Row extends { customer_id: number; currency: string; day: Day }>(rows: Row[]) => {
-		const days = new Map<string, Day[]>()
-		for (const { customer_id, currency, day } of rows) {
-			const key = `${customer_id} ${currency}`
-			days.set(key, [...(days.get(key) ?? []), day])
+	const byAccount = <Row extends { customer_id: number; currency: string }>(rows: Row[]) => {
+		const accounts = new Map<string, Row[]>()
+		for (const row of rows) {
+			const key = `${row.customer_id} ${row.currency}`
+			accounts.set(key, [...(accounts.get(key) ?? []), row])
 		}
-		return days
+		return accounts
 	}
-	type Row = { customer_id: number; currency: string; day: Day }
-	const promised = byAccount(sql<[], Row>('SELECT customer_id, currency, day FROM promise WHERE ended IS NULL').all())
+	type Awaited = { customer_id: number; currency: string; day: Day; left: number }
+	const promised = byAccount(
+		sql<[], Awaited>(
+			'SELECT customer_id, currency, day, amount - received AS left FROM promise WHERE ended IS NULL AND amount > received',
+		).all(),
+	)
+	type Went = { customer_id: number; currency: string; stage: number; day: Day }
 	const written = byAccount(
-		sql<[Day], Row>(
-			`SELECT d.customer_id, d.currency, max(d.day) AS day FROM placed d JOIN document_content c ON c.document_id = d.id
-			 WHERE d.kind = 'statement' AND d.day <= ? AND d.place IN ('sent', 'printed')
-				AND json_extract(c.content, '$.letter') <> 'statement' GROUP BY 1, 2`,
-		).all(asOf),
+		sql<[{ asOf: Day; customer: number | null }], Went>(
+			`SELECT d.customer_id, d.currency, d.stage, max(d.day, coalesce(d.went_on, d.day)) AS day
+			 FROM document x INDEXED BY document_stage JOIN placed d ON d.id = x.id
+			 WHERE x.stage > 0 AND (@customer IS NULL OR x.customer_id = @customer) AND d.day <= @asOf AND d.place IN ('sent', 'printed')`,
+		).all({ asOf, customer }),
 	)
 	return (customerId, currency) => {
 		const key = `${customerId} ${currency}`
@@ -111,7 +175,12 @@ export function allChases({ sql }: Books, asOf: Day): (customerId: number, curre
 			peaceUntil: peace.get(customerId)?.peace_until ?? '',
 			peaceReason: peace.get(customerId)?.peace_reason ?? '',
 			promised: promised.get(key) ?? [],
-			lastLetter: written.get(key)?.[0] ?? null,
+			written: (written.get(key) ?? []).filter(({ day }) => day <= asOf),
 		}
 	}
+}
+
+/** Notes the work date on which a document reached its customer, as far as is known; the first counts. */
+export const noteWent = ({ sql }: Books, documentId: number, day: Day): void => {
+	sql<[Day, number]>('UPDATE document SET went_on = ? WHERE id = ? AND went_on IS NULL').run(day, documentId)
 }

@@ -61,13 +61,18 @@ export type DocumentRow = {
 	files_away_at: string | null
 	files_away_by: string | null
 	files_away_reason: string | null
+	/** Of a statement: the stage of its past-due letter, 0 for none. */
+	stage: number
+	/** Of a statement: what of its account is otherwise by now, in words, and what of that a person let stand. */
+	changed: string
+	let_stand: string
 }
 /** Of `document d` or `placed d`. */
 export const documentColumns = `d.id, d.run_id, d.position, d.customer_id, d.customer_name, d.email, d.currency, d.order_count, d.order_numbers, d.net, d.tax, d.past_due,
 	d.total, d.day, d.due_day, d.level, d.held_reason, d.held_by, d.held_at, d.looked_by, d.looked_at, d.number, d.numbered_at,
 	d.file_name, d.file_sha256, d.file_size, d.pages, d.made_at, d.printed_at, d.printed_by, d.kind, d.void_reason, d.void_at, d.void_by, d.credits_id,
 	d.revision, d.revises_id, d.replaced_at, d.replaced_by, d.replaced_reason, d.message_held, d.dropped_at, d.dropped_by, d.dropped_reason,
-	d.only_filed_at, d.only_filed_by, d.files_away_at, d.files_away_by, d.files_away_reason`
+	d.only_filed_at, d.only_filed_by, d.files_away_at, d.files_away_by, d.files_away_reason, d.stage, d.changed, d.let_stand`
 
 export type NewDocument = {
 	run_id: number
@@ -84,6 +89,8 @@ export type NewDocument = {
 	/** Of a statement: the items that its account has open, and what of it is past due. */
 	order_count?: number
 	past_due?: bigint
+	/** Of a statement: the stage of its past-due letter. */
+	stage?: number
 	credits_id?: number
 }
 
@@ -91,8 +98,8 @@ export type NewDocument = {
 export function addDocument({ sql }: Books, { content, ...row }: NewDocument): number {
 	const { lastInsertRowid } = sql<(string | number | bigint | null)[]>(
 		`INSERT INTO document (run_id, position, kind, customer_id, customer_name, email, currency, order_count, order_numbers, net, tax, total,
-			past_due, day, due_day, level, credits_id)
-		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			past_due, day, due_day, level, credits_id, stage)
+		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
 	).run(
 		row.run_id,
 		row.position,
@@ -111,6 +118,7 @@ export function addDocument({ sql }: Books, { content, ...row }: NewDocument): n
 		content.dueDay,
 		row.level,
 		row.credits_id ?? null,
+		row.stage ?? 0,
 	)
 	sql<[number | bigint, string]>('INSERT INTO document_content (document_id, content) VALUES (?, ?)').run(
 		lastInsertRowid,

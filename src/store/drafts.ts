@@ -1,5 +1,6 @@
 import type { BillContent } from '@/core/document'
 import type { NumberingKey } from '@/core/numbering'
+import type { StatementContent } from '@/core/statement'
 import { type AnyContent, keyOf } from '@/kinds'
 import type { Books } from './books'
 import type { Level } from './documents'
@@ -34,11 +35,36 @@ export function setPosition({ sql }: Books, id: number, position: number): void 
 	sql<[number, number]>('UPDATE document SET position = ? WHERE id = ? AND number IS NULL').run(position, id)
 }
 
-/** Puts another content in the place of a draft statement's. */
-export function replaceStatement({ sql }: Books, id: number, content: AnyContent, total: bigint): void {
-	sql<[bigint, number]>('UPDATE document SET total = ? WHERE id = ? AND number IS NULL').run(total, id)
+/** Puts another content in the place of a draft statement's, with its account's figures for the lists. */
+export function replaceStatement(
+	{ sql }: Books,
+	id: number,
+	content: StatementContent,
+	total: bigint,
+	{ open, balance, pastDue }: { open: number; balance: bigint; pastDue: bigint },
+): void {
+	sql<(bigint | number | string)[]>(
+		`UPDATE document SET total = ?, net = ?, past_due = ?, order_count = ?, order_numbers = ?, stage = ?, customer_name = ?
+		 WHERE id = ? AND number IS NULL`,
+	).run(total, balance, pastDue, open, `${open} open`, content.stage, content.customer.name, id)
 	replaceContent({ sql }, id, content)
 }
+
+/** Notes what of a statement is otherwise by now, in words; and what of that a person let stand. */
+export const noteChanged = ({ sql }: Books, id: number, words: string): void => {
+	sql<[string, number]>('UPDATE document SET changed = ? WHERE id = ?').run(words, id)
+}
+export const noteLetStand = ({ sql }: Books, id: number, words: string): void => {
+	sql<[string, number]>('UPDATE document SET let_stand = ? WHERE id = ?').run(words, id)
+}
+
+/** How far a run of statements is gathered: the last customer by id, and how many drafts there are. */
+export const draftedUpTo = ({ sql }: Books, runId: number): { customer: number; drafts: number } =>
+	sql<[number], { customer: number | null; drafts: number }>(
+		'SELECT max(customer_id) AS customer, count(*) AS drafts FROM document WHERE run_id = ? AND dropped_at IS NULL',
+	)
+		.all(runId)
+		.map(({ customer, drafts }) => ({ customer: customer ?? 0, drafts }))[0] ?? { customer: 0, drafts: 0 }
 
 /** Puts another content in a draft's place whose figures are the same. */
 export const replaceContent = ({ sql }: Pick<Books, 'sql'>, id: number, content: AnyContent): void => {

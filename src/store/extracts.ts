@@ -1,24 +1,40 @@
 import type { Day } from '@/core/calendar'
-import type { ItemKind } from '@/core/ledger'
+import type { ItemChange, ItemKind } from '@/core/ledger'
 import type { Books } from './books'
 import type { Desk } from './events'
 
 export type Extract = { id: number; source_file_id: number; as_of: Day; accepted_at: string; accepted_by: string }
+const columns = 'id, source_file_id, as_of, accepted_at, accepted_by'
 
-/** The extract of the latest day, but that of a file itself. */
+/** The extract of the latest day that stands, but that of a file itself. */
 export const latestExtract = ({ sql }: Books, butOfFile: number): Extract | null =>
 	sql<[number], Extract>(
-		`SELECT id, source_file_id, as_of, accepted_at, accepted_by FROM extract WHERE source_file_id <> ? ORDER BY as_of DESC, id DESC LIMIT 1`,
+		`SELECT ${columns} FROM extract WHERE source_file_id <> ? AND taken_back_at IS NULL ORDER BY as_of DESC, id DESC LIMIT 1`,
 	).get(butOfFile) ?? null
 
+/** The extract that came of a file and stands; null for none. */
+export const extractOfFile = ({ sql }: Books, fileId: number): Extract | null =>
+	sql<[number], Extract>(`SELECT ${columns} FROM extract WHERE source_file_id = ? AND taken_back_at IS NULL`).get(
+		fileId,
+	) ?? null
+
+/** Marks an extract as taken back, with why; a later one may come of the same file. */
+export function markExtractBack({ sql }: Books, desk: Desk, id: number, why: string): void {
+	sql<[string, string, string, number]>(
+		'UPDATE extract SET taken_back_at = ?, taken_back_by = ?, taken_back_why = ? WHERE id = ?',
+	).run(desk.now(), desk.clerk, why, id)
+}
+
 /** The extract of a file: a new one, or, where rows of it that were refused are taken in later, the one that it is. */
-export function addExtract({ sql }: Books, desk: Desk, fileId: number, asOf: Day): number {
-	const known = sql<[number], { id: number }>('SELECT id FROM extract WHERE source_file_id = ?').get(fileId)
+export function addExtract({ sql }: Books, desk: Desk, fileId: number, asOf: Day, reason: string): number {
+	const known = sql<[number], { id: number }>(
+		'SELECT id FROM extract WHERE source_file_id = ? AND taken_back_at IS NULL',
+	).get(fileId)
 	if (known) return known.id
 	return Number(
-		sql<[number, Day, string, string]>(
-			'INSERT INTO extract (source_file_id, as_of, accepted_at, accepted_by) VALUES (?, ?, ?, ?)',
-		).run(fileId, asOf, desk.now(), desk.clerk).lastInsertRowid,
+		sql<[number, Day, string, string, string]>(
+			'INSERT INTO extract (source_file_id, as_of, accepted_at, accepted_by, reason) VALUES (?, ?, ?, ?, ?)',
+		).run(fileId, asOf, desk.now(), desk.clerk, reason).lastInsertRowid,
 	)
 }
 
@@ -44,12 +60,50 @@ export function extractOf(
 	asOf: Day,
 ): { as_of: Day; rows: { item_id: number; open: number; source_row: number }[] } | null {
 	const extract = sql<[Day], { id: number; as_of: Day }>(
-		'SELECT id, as_of FROM extract WHERE as_of <= ? ORDER BY as_of DESC, id DESC LIMIT 1',
+		'SELECT id, as_of FROM extract WHERE as_of <= ? AND taken_back_at IS NULL ORDER BY as_of DESC, id DESC LIMIT 1',
 	).get(asOf)
 	if (!extract) return null
 	const rows = sql<[number, number], { item_id: number; open: number; source_row: number }>(
-		`SELECT r.item_id, r.open, r.source_row FROM extract_row r JOIN ledger_item i ON i.id = r.item_id
-		 WHERE r.extract_id = ? AND i.customer_id = ?`,
-	).all(extract.id, customerId)
+		`SELECT r.item_id, r.open, r.source_row FROM ledger_item i CROSS JOIN extract_row r ON r.item_id = i.id
+		 WHERE i.customer_id = ? AND r.extract_id = ?`,
+	).all(customerId, extract.id)
 	return { as_of: extract.as_of, rows }
+}
+
+type Id = { id: number }
+/** What an extract entered, applied and made otherwise, the first first. */
+export const itemsOfExtract = ({ sql }: Books, id: number): number[] =>
+	sql<[number], Id>('SELECT id FROM ledger_item WHERE extract_id = ? AND away = 0 ORDER BY id')
+		.all(id)
+		.map((row) => row.id)
+export const applicationsOfExtract = ({ sql }: Books, id: number): (Id & { takes_back: number | null })[] =>
+	sql<[number], Id & { takes_back: number | null }>(
+		'SELECT id, takes_back FROM application WHERE extract_id = ? ORDER BY id',
+	).all(id)
+export const changesOfExtract = ({ sql }: Books, id: number): (Id & ExtractChange)[] =>
+	sql<[number], Id & ExtractChange>(
+		`SELECT id, item_id, day, amount_was, amount_is, due_was, due_is, dated_was, dated_is FROM item_change WHERE extract_id = ? ORDER BY id`,
+	).all(id)
+type ExtractChange = ItemChange & { item_id: number }
+
+/** What was built on an extract since it was accepted, in words, at most a few. */
+export function builtOn({ sql }: Books, { id, as_of, accepted_at }: Extract): string[] {
+	const words = (text: string) =>
+		sql<[{ id: number; asOf: Day; at: string }], { words: string }>(text)
+			.all({ id, asOf: as_of, at: accepted_at })
+			.map((row) => row.words)
+	const touched = `SELECT id FROM ledger_item WHERE extract_id = @id UNION SELECT debit_id FROM application WHERE extract_id = @id
+		UNION SELECT credit_id FROM application WHERE extract_id = @id UNION SELECT item_id FROM item_change WHERE extract_id = @id`
+	return [
+		...words(`SELECT 'the extract as of ' || as_of || ' was accepted after it' AS words FROM extract
+			WHERE taken_back_at IS NULL AND id <> @id AND as_of > @asOf LIMIT 1`),
+		...words(`SELECT o.number || ' was applied to or from ' || i.number AS words FROM application a
+				JOIN ledger_item i ON i.id IN (a.debit_id, a.credit_id) AND i.id IN (${touched})
+				JOIN ledger_item o ON o.id = iif(a.debit_id = i.id, a.credit_id, a.debit_id)
+			WHERE a.extract_id IS NOT @id AND a.at > @at LIMIT 3`),
+		...words(`SELECT i.number || ' is in dispute since' AS words FROM dispute d JOIN ledger_item i ON i.id = d.item_id
+			WHERE i.extract_id = @id AND d.at > @at LIMIT 3`),
+		...words(`SELECT 'statement ' || d.number || ' was numbered on it' AS words FROM document d
+			WHERE d.kind = 'statement' AND d.numbered_at > @at AND d.day >= @asOf AND d.void_at IS NULL LIMIT 3`),
+	]
 }

@@ -256,7 +256,8 @@ export const ordersStamp = ({ sql }: Books): string =>
 			`SELECT (SELECT coalesce(max(id), 0) FROM acceptance WHERE state IN ('done', 'taken back')) AS accepted,
 				(SELECT count(*) FROM acceptance WHERE state = 'taken back') AS taken_back,
 				(SELECT coalesce(max(id), 0) FROM event WHERE order_id IS NOT NULL OR run_id IS NOT NULL) AS acts,
-				(SELECT coalesce(max(id), 0) FROM ledger_item) AS items, (SELECT coalesce(max(id), 0) FROM application) AS applications`,
+				(SELECT coalesce(max(id), 0) FROM ledger_item) AS items, (SELECT coalesce(max(id), 0) FROM application) AS applications,
+				(SELECT coalesce(max(id), 0) FROM item_change) AS changes, (SELECT count(*) FROM extract WHERE taken_back_at IS NOT NULL) AS back`,
 		).get() ?? {},
 	)
 

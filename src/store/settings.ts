@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { areMailboxes, isMailbox } from '@/core/addresses'
 import { numberings } from '@/core/numbering'
+import { stageSchema } from '@/core/stages'
 import { leavingSchema } from '@/layout/leaving'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
@@ -71,19 +72,31 @@ const settingsSchema = z.object({
 	usualPart: z.number().min(0).max(100).default(10),
 	/** Percent by which a line's price may differ from its item's without a look; 0 for never looking. */
 	priceShare: z.number().min(0).max(1000).default(25),
-	/** Days that the oldest item is past due from which each stage of past-due letters counts, rising. */
-	stageDays: z.array(z.number().int().min(1)).length(3).default([1, 31, 61]),
-	/** Days that lie at least between two past-due letters to a customer. */
-	letterDays: z.number().int().min(1).default(14),
-	/** What is charged on what is past due; no percent: nothing. The least is minor units of the home currency. */
+	/** Stages of past-due letters, as many as the firm likes, one after the other. */
+	stages: z
+		.array(stageSchema)
+		.max(20)
+		.default([
+			{ name: 'Friendly', days: 1, least: 0, read: false },
+			{ name: 'Firm', days: 14, least: 0, read: false },
+			{ name: 'Final', days: 14, least: 0, read: false },
+		]),
+	/** Days ahead that a promise may be for at most. */
+	promiseDays: z.number().int().min(1).max(366).default(60),
+	/** An extract that settles more than this share (percent) of what is open in a currency, and more than this amount, is accepted with a reason alone. */
+	extractLimits: z
+		.object({ percent: z.number().min(0).max(100), amount: z.number().int().min(0) })
+		.default({ percent: 30, amount: 1_000_000 }),
+	/** What is charged on what is past due; no rate: nothing. The least is minor units of the home currency. */
 	lateTerms: z
 		.object({
-			percent: z.string(),
+			rates: z.array(z.object({ from: z.string(), percent: z.string() })),
 			per: z.enum(['year', 'month']),
 			grace: z.number().int().min(0),
 			minimum: z.number().int().min(0),
+			year: z.enum(['365', 'actual']),
 		})
-		.default({ percent: '', per: 'year', grace: 7, minimum: 0 }),
+		.default({ rates: [], per: 'year', grace: 7, minimum: 0, year: '365' }),
 	/** Last day of the books that are closed; nothing may be dated on or before it. Empty: none. */
 	closedTo: z.string().default(''),
 	/** What decides the rate of tax: the day of supply (that of the order), or the document's. */

@@ -8,16 +8,23 @@ import {
 
 export const inputLook = 'w-full rounded border border-rule bg-sheet px-2 py-1.5 hover:border-mute'
 
-type Own = { label: string; help?: ReactNode }
+/** `hideLabel` where a table's head says it already: then it is read out alone. */
+type Own = { label: string; help?: ReactNode; hideLabel?: boolean }
 type Ids = { id: string; 'aria-describedby'?: string }
 
 /** A control under its label; the help below belongs to its description, not its name. */
-function Labelled({ id, label, help, children }: Own & { id?: string; children: (ids: Ids) => ReactNode }) {
+function Labelled({
+	id,
+	label,
+	help,
+	hideLabel = false,
+	children,
+}: Own & { id?: string; children: (ids: Ids) => ReactNode }) {
 	const made = useId()
 	const own = id ?? made
 	return (
 		<div>
-			<label htmlFor={own} className="mb-1 block text-sm font-semibold">
+			<label htmlFor={own} className={hideLabel ? 'sr-only' : 'mb-1 block text-sm font-semibold'}>
 				{label}
 			</label>
 			{children({ id: own, ...(help ? { 'aria-describedby': `${own}-help` } : {}) })}
@@ -35,9 +42,10 @@ export const TextField = ({
 	help,
 	className = '',
 	id,
+	hideLabel = false,
 	...rest
 }: Own & InputHTMLAttributes<HTMLInputElement>) => (
-	<Labelled id={id} label={label} help={help}>
+	<Labelled id={id} label={label} help={help} hideLabel={hideLabel}>
 		{(ids) => <input className={`${inputLook} ${className}`} {...ids} {...rest} />}
 	</Labelled>
 )

@@ -2,6 +2,7 @@ import type { Metadata } from 'next'
 import Link from 'next/link'
 import { buckets } from '@/core/age'
 import { dayText } from '@/core/calendar'
+import { rateOn } from '@/core/lateCharge'
 import { agedAccounts, sumUp } from '@/store/accounts'
 import { homeCurrency } from '@/store/company'
 import { customerCount } from '@/store/customers'
@@ -45,7 +46,7 @@ export default async function AccountsPage({ searchParams }: Props) {
 					<StatementsAsk
 						today={query.asOf}
 						home={home}
-						charges={readSettings(own).lateTerms.percent !== ''}
+						charges={rateOn(readSettings(own).lateTerms, today) !== ''}
 						shown={shown.length < rows.length ? [...new Set(shown.map(({ customer_id }) => customer_id))] : []}
 					/>
 				)}

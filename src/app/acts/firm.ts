@@ -6,7 +6,8 @@ import { percentOrNone } from '@/core/decimal'
 import { unknownFields } from '@/core/letter'
 import { isOwnKind } from '@/core/paperKind'
 import { yearOf } from '@/core/register'
-import { isKindName, letterKinds } from '@/kinds'
+import { stageSchema } from '@/core/stages'
+import { isKindName, isLetter } from '@/kinds'
 import { readLogo } from '@/pdf/logo'
 import { pictureFault } from '@/runs/fence'
 import { askToLookAgain } from '@/runs/mend'
@@ -94,7 +95,7 @@ export const setRegister = formed(registerSchema, ({ books, desk }, { yearly, ..
 })
 
 const letterSchema = z.object({
-	kind: z.string().refine((kind) => letterKinds.includes(kind) || isOwnKind(kind), 'There is no such letter.'),
+	kind: z.string().refine((kind) => isLetter(kind) || isOwnKind(kind), 'There is no such letter.'),
 	subject: z.string().trim().min(1, 'A letter needs a subject.').max(200),
 	body: z.string().trim().min(1, 'A letter needs a text.').max(20_000),
 })
@@ -109,28 +110,42 @@ export const setLetter = formed(letterSchema, ({ books, desk }, letter) => {
 })
 
 const stagesSchema = z.object({
-	stage0: z.coerce.number(),
-	stage1: z.coerce.number(),
-	stage2: z.coerce.number(),
-	letterDays: z.coerce.number().int().min(1, 'At least one day lies between two letters.'),
+	stages: z.array(stageSchema).max(20, 'At most twenty stages.'),
+	promiseDays: z.coerce.number().int().min(1, 'A promise is taken for at least a day ahead.').max(366),
 })
 
-export const setStages = formed(stagesSchema, ({ books, desk }, { stage0, stage1, stage2, letterDays }) => {
-	const stageDays = [stage0, stage1, stage2]
-	if (!stageDays.every((days, place) => Number.isInteger(days) && days > (stageDays[place - 1] ?? 0)))
-		return no('The stages begin at whole days that rise, the first at 1 or later.')
-	changeSettings(books, desk, { stageDays, letterDays })
-})
+export const setStages = formed(
+	stagesSchema,
+	({ books, desk }, { stages, promiseDays }) => {
+		changeSettings(books, desk, { stages, promiseDays })
+	},
+	({ promiseDays }, form, { books }) => {
+		const stages = []
+		for (let place = 0; form.has(`name${place}`); place++) {
+			const text = (field: string) => String(form.get(`${field}${place}`) ?? '').trim()
+			const least = typedAmount(text('least') || '0', homeCurrency(books), 'least')
+			if (!least.ok || least.value < 0) return no(`Stage ${place + 1}: the least is an amount such as 5.00.`)
+			stages.push({ name: text('name'), days: Number(text('days')), least: least.value, read: text('read') === 'on' })
+		}
+		return { stages, promiseDays }
+	},
+)
 
 const lateSchema = z.object({
 	percent: percentOrNone('A percent is from 0 to 100, such as 8.'),
+	/** From when on it counts; rates of days before stay. */
+	from: z.string().refine((day) => day === '' || isDay(day), 'Give the first day of the rate, or none for all days.'),
 	per: z.enum(['year', 'month']),
+	year: z.enum(['365', 'actual']),
 	grace: z.coerce.number().int().min(0, 'Days of grace: 0 or more.'),
 	minimum: z.string(),
 })
 
-export const setLateTerms = formed(lateSchema, ({ books, desk }, late) => {
+export const setLateTerms = formed(lateSchema, ({ books, desk }, { percent, from, ...late }) => {
 	const minimum = typedAmount(late.minimum, homeCurrency(books), 'minimum')
 	if (!minimum.ok || minimum.value < 0) return no('The least charge is an amount such as 5.00.')
-	changeSettings(books, desk, { lateTerms: { ...late, minimum: minimum.value } })
+	const { lateTerms } = readSettings(books)
+	const before = lateTerms.rates.filter((rate) => rate.from < from)
+	const rates = percent === '' && before.length === 0 ? [] : [...before, { from, percent }]
+	changeSettings(books, desk, { lateTerms: { ...late, minimum: minimum.value, rates } })
 })

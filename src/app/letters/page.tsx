@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { type FieldValues, type MergeField, mergeFields } from '@/core/letter'
-import { letterKinds, letterName } from '@/kinds'
+import { letterName, lettersFor, stageOfLetter } from '@/kinds'
 import { letterReaders } from '@/runs/letterReaders'
 import { letterFor } from '@/runs/send'
 import { homeCurrency } from '@/store/company'
@@ -41,14 +41,15 @@ export default async function LettersPage({
 	const { books: own, today } = await reading()
 	const { kind: wanted, customer } = await searchParams
 	const papers = allPaperKinds(own)
-	const letters = [...letterKinds, ...papers.map(({ key }) => key)]
+	const letters = [...lettersFor(readSettings(own).stages.length), ...papers.map(({ key }) => key)]
 	const kind = letters.find((known) => known === wanted) ?? 'invoice'
+	const { stages, promiseDays, lateTerms } = readSettings(own)
+	const nameOf = (key: string) => stages[stageOfLetter(key) - 1]?.name ?? letterName(key)
 	const all = letterReaders(own, kind, today)
 	const shown = all.find(({ id }) => id === Number(customer)) ?? all[0]
 	const empty: Partial<Record<MergeField, string[]>> = Object.fromEntries(
 		mergeFields.map((field) => [field, all.filter(({ values }) => values[field] === '').map(({ name }) => name)]),
 	)
-	const { stageDays, letterDays, lateTerms } = readSettings(own)
 	const letter = letterFor(own, kind)
 	return (
 		<>
@@ -60,7 +61,7 @@ export default async function LettersPage({
 						aria-current={each === kind ? 'page' : undefined}
 						className={`rounded-sm border px-2 py-0.5 text-sm ${each === kind ? 'border-ink bg-sheet font-semibold' : 'border-rule hover:border-mute'}`}
 					>
-						{papers.find(({ key }) => key === each)?.name ?? letterName(each)}
+						{papers.find(({ key }) => key === each)?.name ?? nameOf(each)}
 					</Link>
 				))}
 			</PageHead>
@@ -74,14 +75,17 @@ export default async function LettersPage({
 				empty={empty}
 				versions={letterVersions(own, kind)}
 			/>
-			<Section title="Stages of past-due letters" aside="By how late the oldest undisputed item is">
-				<StagesForm stageDays={stageDays} letterDays={letterDays} />
+			<Section
+				title="Stages of past-due letters"
+				aside="One after the other, each after the one before really went; begun anew once nothing is past due"
+			>
+				<StagesForm key={JSON.stringify(stages)} stages={stages} promiseDays={promiseDays} home={homeCurrency(own)} />
 			</Section>
 			<Section
 				title="Late charges"
 				aside="On what is past due and undisputed; each can be dropped before its statement is numbered"
 			>
-				<LateForm terms={lateTerms} home={homeCurrency(own)} />
+				<LateForm key={JSON.stringify(lateTerms)} terms={lateTerms} home={homeCurrency(own)} today={today} />
 			</Section>
 		</>
 	)

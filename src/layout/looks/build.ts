@@ -191,6 +191,38 @@ export const toPay = (kind: PaperKind): Condition => when(test(isBill(kind) ? 'a
 /** What does not count as late, in words, below the steps of lateness. */
 export const apart = (style: Style): Piece[] => [
 	sentences(
+		'left-out',
+		{
+			en: [text('Not listed: '), f('unapplied'), text(' to your credit. They are taken off the amounts above.')],
+			de: [
+				text('Nicht aufgeführt: '),
+				f('unapplied'),
+				text(' zu Ihren Gunsten. Sie sind von den Beträgen oben abgezogen.'),
+			],
+			fr: [text('Non détaillés : '), f('unapplied'), text(' en votre faveur, déduits des montants ci-dessus.')],
+			es: [text('No detallados: '), f('unapplied'), text(' a su favor, descontados de los importes de arriba.')],
+			nb: [text('Ikke oppført: '), f('unapplied'), text(' til gode. De er trukket fra beløpene over.')],
+			nl: [
+				text('Niet vermeld: '),
+				f('unapplied'),
+				text(' te uwen gunste. Ze zijn van de bedragen hierboven afgetrokken.'),
+			],
+		},
+		{ ...style, above: 4, when: when(test('credits', 'is', 'left out')) },
+	),
+	sentences(
+		'promised',
+		{
+			en: [f('promised'), text(' of what is past due is promised, and not asked for again.')],
+			de: [f('promised'), text(' des Überfälligen sind zugesagt und werden nicht noch einmal verlangt.')],
+			fr: [f('promised'), text(' des montants échus sont promis et ne sont pas réclamés de nouveau.')],
+			es: [f('promised'), text(' de lo vencido está prometido y no se pide de nuevo.')],
+			nb: [f('promised'), text(' av det forfalte er lovet, og kreves ikke på nytt.')],
+			nl: [f('promised'), text(' van het vervallene is toegezegd en wordt niet opnieuw gevraagd.')],
+		},
+		{ ...style, when: when(test('promised', 'above', '0')) },
+	),
+	sentences(
 		'unapplied',
 		{
 			en: [f('unapplied'), text(' stand to your credit and are not yet applied.')],
@@ -200,7 +232,7 @@ export const apart = (style: Style): Piece[] => [
 			nb: [f('unapplied'), text(' står til gode og er ennå ikke ført.')],
 			nl: [f('unapplied'), text(' staan te uwen gunste en zijn nog niet verrekend.')],
 		},
-		{ ...style, above: 4, when: when(test('unapplied', 'above', '0')) },
+		{ ...style, above: 4, when: when(test('unapplied', 'above', '0'), test('credits', 'is', 'listed')) },
 	),
 	sentences(
 		'disputed',

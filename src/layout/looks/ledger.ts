@@ -352,7 +352,11 @@ function asked(kind: PaperKind): Piece[] {
 	return [
 		words('asked-owed', [paragraph([w('You owe in all')])], {
 			...small,
-			when: when(test('total', 'above', '-0.0001')),
+			when: when(test('total', 'above', '-0.0001'), test('show', 'is', 'all')),
+		}),
+		words('asked-only', [paragraph([w('Past due on this statement')])], {
+			...small,
+			when: when(test('show', 'is', 'past-due')),
 		}),
 		words('asked-credit', [paragraph([w('To your credit in all')])], {
 			...small,
@@ -361,7 +365,7 @@ function asked(kind: PaperKind): Piece[] {
 		amount('total-size'),
 		words('asked-late', [paragraph([w('of it past due'), text(' '), f('past-due', { bold: true, color: 'late' })])], {
 			above: 3,
-			when: when(test('past-due', 'above', '0')),
+			when: when(test('past-due', 'above', '0'), test('show', 'is', 'all')),
 		}),
 	]
 }

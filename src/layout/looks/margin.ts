@@ -215,8 +215,13 @@ function asked(kind: PaperKind): Piece[] {
 	return [
 		words('asked', [paragraph([f('total-size', large), text('   '), w('You owe in all', { color: 'grey' })])], {
 			above: 22,
-			when: when(test('total', 'above', '-0.0001')),
+			when: when(test('total', 'above', '-0.0001'), test('show', 'is', 'all')),
 		}),
+		words(
+			'asked-only',
+			[paragraph([f('total-size', large), text('   '), w('Past due on this statement', { color: 'grey' })])],
+			{ above: 22, when: when(test('show', 'is', 'past-due')) },
+		),
 		words(
 			'asked-credit',
 			[paragraph([f('total-size', large), text('   '), w('To your credit in all', { color: 'grey' })])],
@@ -230,7 +235,7 @@ function asked(kind: PaperKind): Piece[] {
 			[paragraph([f('past-due', { bold: true, color: 'late' }), text('   '), w('of it past due', { color: 'grey' })])],
 			{
 				above: 2,
-				when: when(test('past-due', 'above', '0')),
+				when: when(test('past-due', 'above', '0'), test('show', 'is', 'all')),
 			},
 		),
 	]

@@ -180,7 +180,14 @@ test('a report of another kind is marked in the same way: open items in a block 
 	await doFileJobs(books, desk)
 	const view = fileView(books, id, 1)
 	expect(view?.review?.rows).toEqual({ all: 3, taken: 3, refused: 0, left: [] })
-	expect(view?.review?.extract?.totals).toMatchObject([{ currency: 'GBP', items: 3, open: 13_000 }])
+	expect(view?.review?.extract?.unsigned).toMatchObject([{ kind: 'credit', number: 'C-7', amount: '20.00' }])
+	// Its credit note stands without a sign: whether the customer is owed it is asked.
+	expect((await acceptNow(books, desk, id)).ok).toBe(false)
+	changeReading(books, desk, id, { signs: 'by kind' })
+	await doFileJobs(books, desk)
+	expect(fileView(books, id, 1)?.review?.extract?.currencies).toMatchObject([
+		{ currency: 'GBP', items: 3, file: 13_000 },
+	])
 	expect((await acceptNow(books, desk, id)).ok).toBe(true)
 	const items = books.db.prepare<[], { number: string }>('SELECT number FROM ledger_item ORDER BY number').all()
 	expect(items.map(({ number }) => number)).toEqual(['C-7', 'I-100', 'I-101'])

@@ -56,8 +56,40 @@ export const reviewSchema = z.object({
 			asOf: z.string(),
 			previous: z.string().nullable(),
 			hindered: z.string().nullable(),
-			totals: z.array(
-				z.object({ currency: z.string(), items: z.number(), open: z.number(), control: z.number().nullable() }),
+			currencies: z.array(
+				z.object({
+					currency: z.string(),
+					had: z.number(),
+					added: z.number(),
+					changed: z.number(),
+					gone: z.number(),
+					here: z.number(),
+					hereSettled: z.number(),
+					same: z.number(),
+					will: z.number(),
+					file: z.number(),
+					items: z.number(),
+					control: z.number().nullable(),
+					left: z.number(),
+					settles: z.number(),
+					open: z.number(),
+				}),
+			),
+			/** Why it takes a reason to accept it: "much GBP 12000 45", "control GBP -200". */
+			doubts: z.array(z.string()),
+			/** Credits and payments without a sign, where nothing says how they are meant. */
+			unsigned: z.array(z.object({ row: z.number(), kind: z.string(), number: z.string(), amount: z.string() })),
+			/** Payments entered here that may be the money by which the file settles what it does. */
+			twins: z.array(
+				z.object({
+					id: z.number(),
+					customer: z.string(),
+					reference: z.string(),
+					day: z.string(),
+					currency: z.string(),
+					free: z.number(),
+					settles: z.number(),
+				}),
 			),
 		})
 		.nullable(),
@@ -80,6 +112,10 @@ export const answersSchema = z.object({
 	again: z.enum(['others', 'same']).nullable().default(null),
 	/** Whether payments that look like ones entered before are entered. */
 	twice: z.enum(['enter', 'leave']).nullable().default(null),
+	/** Of payments that may be the same money as an extract settles, by id: whether they are. */
+	twins: z.record(z.string(), z.enum(['same', 'other'])).default({}),
+	/** Why an extract is accepted that settles much, or whose control total is out; empty for not. */
+	reason: z.string().default(''),
 	/** Columns of the reader that the file has under another name, told by a person or taken as offered. */
 	renamed: z.boolean().default(true),
 })
@@ -87,7 +123,7 @@ export type Answers = z.infer<typeof answersSchema>
 export const readAnswers = (text: string): Answers => answersSchema.parse(JSON.parse(text))
 
 /** A question that must be answered before anything is accepted. */
-export type Open = QuestionName | 'kind' | 'renamed' | 'amended' | 'again' | 'twice'
+export type Open = QuestionName | 'kind' | 'renamed' | 'amended' | 'again' | 'twice' | 'signs' | 'twins' | 'doubts'
 
 /** What is open of a file, in the order in which it is asked. */
 export function openQuestions(review: Review | null, answers: Answers): Open[] {
@@ -99,5 +135,10 @@ export function openQuestions(review: Review | null, answers: Answers): Open[] {
 	if ((review.standings.changed ?? 0) > 0 && answers.amended === null) open.push('amended')
 	if ((review.standings['of another'] ?? 0) > 0 && answers.again === null) open.push('again')
 	if ((review.standings.again ?? 0) > 0 && answers.twice === null) open.push('twice')
+	const { extract } = review
+	if (!extract) return open
+	if (extract.unsigned.length > 0) open.push('signs')
+	else if (extract.twins.some(({ id }) => answers.twins[id] === undefined)) open.push('twins')
+	if (extract.doubts.length > 0 && answers.reason === '' && extract.unsigned.length === 0) open.push('doubts')
 	return open
 }

@@ -1,16 +1,19 @@
 import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
+import { extractOfFile } from '@/store/extracts'
 import { markTakenBack, readFile, takeAcceptancesBack } from '@/store/files'
 import { clearTakenBack, holdOrder, putAway, standingOfFile } from '@/store/orderIntake'
 import { readOrder } from '@/store/orders'
+import { takeExtractBack, whyNotExtractBack } from '../extract/takeBack'
 import { no, type Outcome } from '../outcome'
 
 type Back = { ok: true; words: string } | { ok: false; message: string }
 
-/** Why an accepted file cannot be taken back; null where it can: only orders can, while none of them stands in a run. */
+/** Why an accepted file cannot be taken back; null where it can: orders while none of them stands in a run, an extract while nothing was built on it. */
 export function whyNotBack(books: Books, fileId: number): string | null {
 	const file = readFile(books, fileId)
 	if (file?.state !== 'accepted') return 'Nothing of this file is in the books.'
+	if (file.kind === 'open items') return whyNotExtractBack(books, fileId)
 	if (file.kind !== 'orders')
 		return `A file of ${file.kind} is not taken back as a whole; bring in one that says it otherwise.`
 	const { in_run, billed, runs } = standingOfFile(books, fileId)
@@ -24,8 +27,10 @@ export async function takeFileBack(books: Books, desk: Desk, fileId: number, rea
 	const begun = inOneStep(books, (): Back => {
 		const why = whyNotBack(books, fileId)
 		if (why) return { ok: false, message: why }
-		const { waits } = standingOfFile(books, fileId)
-		const words = `${waits} orders were taken back: ${reason}.`
+		const extract = extractOfFile(books, fileId)
+		const words = extract
+			? takeExtractBack(books, desk, extract, reason)
+			: `${standingOfFile(books, fileId).waits} orders were taken back: ${reason}.`
 		takeAcceptancesBack(books, desk, fileId, reason)
 		markTakenBack(books, fileId, words)
 		record(books, desk, { subject: 'file', id: fileId, act: 'took the file back', detail: words })

@@ -24,7 +24,7 @@ import {
 } from '@/store/outcomes'
 import { allOwnFields } from '@/store/ownFields'
 import { type Reader, readReader } from '@/store/readers'
-import { hasSheet, openSheet, rowsIn } from '@/store/sheet'
+import { hasSheet, openSheet, rowsIn, type Sheet } from '@/store/sheet'
 import { changeSince, type HeadChange } from './readers'
 import { type Answers, type Open, openQuestions, type Review, readAnswers, reviewOf } from './review'
 
@@ -149,7 +149,7 @@ function viewOf(books: Books, id: number, page: number, row: number): FileView |
 				})),
 			},
 			alike: alikeRefusals(sheet, 20),
-			records: recordsIn(sheet, null, 0, 500),
+			records: reading.kind === 'open items' ? extractRecords(sheet) : recordsIn(sheet, null, 0, 500),
 			changed: stagedOrders(sheet, 'changed', 0, 200),
 			ofAnother: stagedOrders(sheet, 'of another', 0, 200),
 		}
@@ -157,6 +157,12 @@ function viewOf(books: Books, id: number, page: number, row: number): FileView |
 		sheet.close()
 	}
 }
+
+/** Of an extract, the first items of each standing, so that every figure of it opens to some. */
+const extractRecords = (sheet: Sheet): SheetRecord[] =>
+	['changed item', 'gone', 'not in it', 'left as it is', 'new item', 'same item'].flatMap((standing) =>
+		recordsIn(sheet, standing, 0, standing === 'same item' ? 50 : 300),
+	)
 
 function choicesOf(choices: FileView['choices'] | undefined, { settings }: Reading): FileView['choices'] {
 	return (choices ?? []).map((one) => ({ ...one, value: String(settings[one.setting] ?? '') }))

@@ -20,8 +20,8 @@ type Props = {
 	canLeave: boolean
 	/** Whether what was read of it is lost, so that it is to be read again. */
 	lost?: boolean
-	/** Why it cannot be taken back; undefined where that is not asked. */
-	back?: { orders: number; hindered: string | null } | undefined
+	/** What taking it back means, and why it cannot be; undefined where that is not asked. */
+	back?: { about: string; yes: string; hindered: string | null } | undefined
 }
 
 /** Leave it out, accept it, or take it back. */
@@ -82,19 +82,12 @@ export function Actions({ id, seen, words, ready, canLeave, lost = false, back }
 						})
 					}}
 				>
-					{back?.hindered ? (
-						<Notice tone="stop">{back.hindered}</Notice>
-					) : (
-						<p>
-							Its <span className="figures">{back?.orders}</span> waiting orders count no more. The file stays, and can
-							be accepted again.
-						</p>
-					)}
+					{back?.hindered ? <Notice tone="stop">{back.hindered}</Notice> : <p>{back?.about}</p>}
 					{trouble && <Notice tone="stop">{trouble}</Notice>}
 					<TextField label="Why" value={reason} onChange={(event) => setReason(event.target.value)} />
 					<div className="flex gap-2">
 						<Button kind="grave" type="submit" disabled={busy || reason.trim() === '' || back?.hindered !== null}>
-							{`Take ${back?.orders ?? 0} orders back`}
+							{back?.yes}
 						</Button>
 						<Button onClick={() => setAsking(false)}>Not now</Button>
 					</div>

@@ -2,11 +2,10 @@ import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { hereBefore, type Review } from '@/runs/bringIn/review'
 import type { SheetRecord } from '@/store/outcomes'
-import { Chip, type Tone } from '@/ui/Chip'
+import { Chip } from '@/ui/Chip'
 import { Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { type Column, Table } from '@/ui/Table'
-import { currencyColumn } from './currencyColumn'
 
 /** What accepting a file of customers, items or tax codes would change, field by field. */
 export function RecordsSay({ records, review, kind }: { records: SheetRecord[]; review: Review; kind: string }) {
@@ -127,119 +126,5 @@ export function PaymentsSay({ records }: { records: SheetRecord[] }) {
 				/>
 			</ScrollBox>
 		</Section>
-	)
-}
-
-const tones: Record<string, Tone> = { 'new item': 'quiet', 'changed item': 'look', gone: 'tie', 'not in it': 'look' }
-const names: Record<string, string> = { 'new item': 'new', 'changed item': 'changed' }
-type ItemBrief = {
-	customer: string
-	kind: string
-	due: string
-	currency: string
-	was: number | null
-	is: number | null
-}
-
-/** What accepting an extract would do: its totals beside its own control total, and every item that is new, changed or gone. */
-export function ExtractSays({ records, review }: { records: SheetRecord[]; review: Review }) {
-	const { extract, standings } = review
-	if (!extract || extract.hindered) return null
-	const { asOf, previous, totals } = extract
-	const {
-		'new item': added = 0,
-		'changed item': changed = 0,
-		gone = 0,
-		'not in it': ours = 0,
-		'same item': same = 0,
-	} = standings
-	const rows = records
-		.filter(({ standing }) => standing !== 'same item')
-		.map((record) => ({ ...record, ...(JSON.parse(record.brief) as ItemBrief) }))
-	return (
-		<>
-			<Section
-				title="What it adds up to"
-				aside={previous ? `The one before was as of ${dayText(previous)}` : 'The first of its kind here'}
-			>
-				<Table
-					label="Totals of the file"
-					rows={totals}
-					rowKey={({ currency }) => currency}
-					columns={[
-						currencyColumn,
-						{ key: 'items', label: 'Items', figures: true, width: '90px', cell: ({ items }) => items },
-						{
-							key: 'open',
-							label: 'Open',
-							figures: true,
-							width: '160px',
-							cell: ({ open, currency }) => <span className="font-semibold">{formatMinor(open, currency)}</span>,
-						},
-						{
-							key: 'control',
-							label: 'Its control total',
-							figures: true,
-							width: '170px',
-							cell: ({ control, currency }) => (control === null ? 'none' : formatMinor(control, currency)),
-						},
-						{
-							key: 'tie',
-							label: '',
-							cell: ({ open, control, currency }) =>
-								control === null ? (
-									''
-								) : open === control ? (
-									<Chip tone="tie">ties</Chip>
-								) : (
-									<Chip tone="stop">{`out by ${formatMinor(control - open, currency)}: see the refused rows`}</Chip>
-								),
-						},
-					]}
-				/>
-			</Section>
-			<Section
-				title={`${added} new, ${changed} changed, ${gone} gone`}
-				aside={`${same} the same; as of ${dayText(asOf)}${ours > 0 ? `; ${ours} issued here and not in it` : ''}. Items whose row is refused are left as they are.`}
-			>
-				<ScrollBox label="What is new, changed and gone" height={320}>
-					<Table
-						label="What is new, changed and gone"
-						rows={rows}
-						rowKey={({ seq }) => seq}
-						columns={[
-							{
-								key: 'what',
-								label: 'What',
-								width: '90px',
-								cell: ({ standing }) => <Chip tone={tones[standing] ?? 'quiet'}>{names[standing] ?? standing}</Chip>,
-							},
-							{ key: 'customer', label: 'Customer', cell: ({ customer }) => customer },
-							{ key: 'number', label: 'Number', cell: ({ key }) => <span className="figures">{key}</span> },
-							{ key: 'kind', label: 'Kind', cell: ({ kind }) => kind },
-							{ key: 'due', label: 'Due', cell: ({ due }) => dayText(due) },
-							{
-								key: 'was',
-								label: 'Open here',
-								figures: true,
-								cell: ({ was, currency }) => (was === null ? '' : formatMinor(was, currency)),
-							},
-							{
-								key: 'is',
-								label: 'Open in the file',
-								figures: true,
-								cell: ({ is, currency }) => (is === null ? '' : formatMinor(is, currency)),
-							},
-							{
-								key: 'currency',
-								label: '',
-								width: '60px',
-								cell: ({ currency }) => <span className="figures">{currency}</span>,
-							},
-						]}
-					/>
-				</ScrollBox>
-			</Section>
-		</>
 	)
 }

@@ -6,6 +6,7 @@ import type { Reading } from '@/intake/reading'
 import type { Outcome } from '@/runs/outcome'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
+import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 import { useAwake } from '@/ui/useAwake'
 
@@ -20,9 +21,12 @@ export type Setting =
 				again?: 'others' | 'same'
 				twice?: 'enter' | 'leave'
 				renamed?: boolean
+				twins?: Record<string, 'same' | 'other'>
+				reason?: string
 			}
 	  }
-export type Asked = { key: string; title: string; about: string; choices: Choice[] }
+/** `why` where the answer is a reason that is typed, and what the button says. */
+export type Asked = { key: string; title: string; about: string; choices: Choice[]; why?: string }
 
 /** What the file leaves open, each with examples from it and what either answer would give. Nothing is taken before they are answered. */
 export function Questions({ id, asked }: { id: number; asked: Asked[] }) {
@@ -41,10 +45,30 @@ export function Questions({ id, asked }: { id: number; asked: Asked[] }) {
 				{asked.length === 1 ? 'One question' : `${asked.length} questions`}
 			</h2>
 			{trouble && <Notice tone="stop">{trouble}</Notice>}
-			{asked.map(({ key, title, about, choices }) => (
+			{asked.map(({ key, title, about, choices, why }) => (
 				<div key={key} className="border-b border-rule-soft px-4 py-3 last:border-b-0">
 					<h3 className="font-semibold">{title}</h3>
 					<p className="text-mute">{about}</p>
+					{why && (
+						<form
+							className="mt-2 flex max-w-xl items-end gap-2"
+							onSubmit={(event) => {
+								event.preventDefault()
+								const reason = String(new FormData(event.currentTarget).get('reason') ?? '').trim()
+								start(async () => {
+									const outcome = await answered(set({ answers: { reason } }))
+									setTrouble(outcome.ok ? '' : outcome.message)
+								})
+							}}
+						>
+							<div className="flex-1">
+								<TextField label="Why it is right all the same" name="reason" required />
+							</div>
+							<Button type="submit" kind="grave" disabled={busy || !awake}>
+								{why}
+							</Button>
+						</form>
+					)}
 					<ul
 						className="mt-2 grid gap-2"
 						style={{ gridTemplateColumns: `repeat(${Math.min(choices.length, 3)}, minmax(0, 1fr))` }}

@@ -152,6 +152,14 @@ export function Understood({ id, reading, kinds, fields, choices, decided, fixed
 							off={off}
 							onPick={(ours) => change({ ours })}
 						/>
+						<Pick
+							label="Signs of its figures"
+							value={reading.signs ?? 'as they stand'}
+							options={['as they stand', 'by kind']}
+							words={{ 'as they stand': 'as they stand', 'by kind': 'by kind: credits and payments have none' }}
+							off={off}
+							onPick={(signs) => change({ signs })}
+						/>
 					</>
 				)}
 				{reading.kind === 'rows' && (

@@ -129,8 +129,62 @@ export function askedOf(view: FileView, change: HeadChange | null): Asked[] {
 				{ words: 'Enter them too', gives: [], set: { answers: { twice: 'enter' } } },
 			],
 		})
+	if (review?.extract) asked.push(...extractAsks(view, review.extract))
 	return asked
 }
+
+/** What an extract leaves open: how its signs are read, money that came in here and there, and whether so much is to be settled. */
+function extractAsks({ open, answers }: FileView, { unsigned, twins, doubts, currencies }: ExtractSaid): Asked[] {
+	const asked: Asked[] = []
+	const gives = (sign: string) => unsigned.map(({ kind, number, amount }) => `${kind} ${number}: ${sign}${amount}`)
+	if (open.includes('signs'))
+		asked.push({
+			key: 'signs',
+			title: 'Who owes the credits and payments of this file?',
+			about: 'They all stand without a sign, so that nothing tells whether they are owed to the customer or by them.',
+			choices: [
+				{ words: 'They are to the customer’s credit', gives: gives('−'), set: { reading: { signs: 'by kind' } } },
+				{ words: 'The customer owes them', gives: gives(''), set: { reading: { signs: 'as they stand' } } },
+			],
+		})
+	if (open.includes('twins'))
+		for (const twin of twins.filter(({ id }) => answers.twins[id] === undefined).slice(0, 6)) {
+			const money = (minor: number) => `${formatMinor(minor, twin.currency)} ${twin.currency}`
+			asked.push({
+				key: `twin ${twin.id}`,
+				title: `${money(twin.free)} of ${twin.customer}, ${twin.reference} of ${dayText(twin.day)}, was entered here`,
+				about: `The file settles ${money(twin.settles)} of theirs. Is it the same money?`,
+				choices: (['same', 'other'] as const).map((answer) => ({
+					words: answer === 'same' ? 'The same money' : 'Other money',
+					gives: [
+						answer === 'same'
+							? 'it is applied to what the file settles, and counted once'
+							: 'it stays to their credit beside it',
+					],
+					set: { answers: { twins: { ...answers.twins, [twin.id]: answer } } },
+				})),
+			})
+		}
+	if (open.includes('doubts')) {
+		const said = doubts.map((doubt) => {
+			const [what, currency = '', amount = '', share = ''] = doubt.split(' ')
+			const money = `${formatMinor(Number(amount), currency)} ${currency}`
+			return what === 'much'
+				? `It settles ${money}, ${share}% of what is open in it.`
+				: `Its control total is out by ${money}: rows are refused, or lost.`
+		})
+		const settles = currencies.filter((sums) => sums.settles > 0).length
+		asked.push({
+			key: 'doubts',
+			title: settles > 0 ? 'Is so much to be settled?' : 'Is it whole?',
+			about: `${said.join(' ')} Look at what is gone first; a file that was cut off looks like this.`,
+			choices: [],
+			why: 'Accept it all the same',
+		})
+	}
+	return asked
+}
+type ExtractSaid = NonNullable<NonNullable<FileView['review']>['extract']>
 
 /** A share as its percent: 0,125 is 12.5%. */
 function shareText(value: string, mark: DecimalMark): string {

@@ -22,8 +22,9 @@ import { PageHead, Section } from '@/ui/Page'
 import { idOf, reading as readingOf } from '../../reading'
 import { Actions } from './Actions'
 import { askedOf } from './asked'
-import { ExtractSays, PaymentsSay, RecordsSay } from './Brings'
+import { PaymentsSay, RecordsSay } from './Brings'
 import { Counts } from './Counts'
+import { ExtractSays } from './ExtractSays'
 import { LeftOut, SaveReader, Unknown } from './Kept'
 import { Questions } from './Questions'
 import { ReadAsText } from './ReadAs'
@@ -82,8 +83,19 @@ export default async function FilePage({ params, searchParams }: Props) {
 						lost={view.lost}
 						back={
 							standing && standing.waits > 0
-								? { orders: standing.waits, hindered: whyNotBack(own, file.id) }
-								: undefined
+								? {
+										about: `Its ${standing.waits} waiting orders count no more. The file stays, and can be accepted again.`,
+										yes: `Take ${standing.waits} orders back`,
+										hindered: whyNotBack(own, file.id),
+									}
+								: accepted && file.kind === 'open items'
+									? {
+											about:
+												'All that it did is undone, so that every day has what it had before. The file stays, and can be accepted again.',
+											yes: 'Take the extract back',
+											hindered: whyNotBack(own, file.id),
+										}
+									: undefined
 						}
 					/>
 				)}
@@ -180,7 +192,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 			{review && brings && review.payments.length + (review.standings.again ?? 0) > 0 && (
 				<PaymentsSay records={view.records} />
 			)}
-			{review && brings && <ExtractSays records={view.records} review={review} />}
+			{review && brings && <ExtractSays records={view.records} review={review} accepted={accepted} />}
 			{review && brings && reading && ['customers', 'items', 'tax codes'].includes(reading.kind) && (
 				<RecordsSay records={view.records} review={review} kind={reading.kind} />
 			)}

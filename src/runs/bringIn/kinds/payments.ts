@@ -1,10 +1,12 @@
+import { type OpenDebit, type OpenItem, sharesOf } from '@/core/applying'
 import { amountText } from '@/core/currency'
+import { namedIn } from '@/core/references'
 import { type IntakePayment, type Likely, takePayments } from '@/intake/payments'
-import { inOneStep } from '@/store/books'
-import { type LedgerRow, openDebits, paymentLike } from '@/store/ledger'
+import { type Books, inOneStep } from '@/store/books'
+import { allDisputed, type LedgerRow, openDebits, openNotes, paymentLike } from '@/store/ledger'
 import { noteRowTaken, rowsTaken } from '@/store/rowsTaken'
 import { workDate } from '@/store/settings'
-import { enterPayment, sharesOf } from '../../ledger'
+import { enterPayment, paymentNumber, paymentQuestions } from '../../receivables/payment'
 import type { Known } from '../knownBooks'
 import { hereBefore } from '../review'
 import { type Entered, type Entering, eachRecord, type KindRules, restWords, type Taken, type Taking } from './kind'
@@ -23,11 +25,7 @@ function takePaymentsIn({
 	record,
 }: Taking): Taken {
 	const debits = openDebits(books)
-	const byCustomer = new Map<string, LedgerRow[]>()
-	for (const debit of debits) {
-		const key = `${debit.customer_id} ${debit.currency}`
-		byCustomer.set(key, [...(byCustomer.get(key) ?? []), debit])
-	}
+	const accounts = accountsOpen(books, debits)
 	const names = new Map([...known.customers.values()].map(({ id, name, number }) => [id, `${number} ${name}`]))
 	const totals = new Map<string, { currency: string; payments: number; amount: number }>()
 	const entered = rowsTaken(books, fileId)
@@ -58,19 +56,21 @@ function takePaymentsIn({
 			const standing = before === undefined ? found : hereBefore
 			const enters = standing === 'new' || (standing === 'again' && answers.twice === 'enter')
 			const key = `${customerId} ${currency}`
-			const open = byCustomer.get(key) ?? []
+			const account = accounts.get(key) ?? { debits: [], credits: [] }
+			const said = { reference: paymentNumber({ reference, day }), open: amount }
 			const { shares, left: over } = enters
-				? sharesOf({ number: reference || `Payment of ${day}`, open: amount }, open, reading.to)
+				? sharesOf(said, account.debits, reading.to, account.credits)
 				: { shares: [], left: 0 }
-			byCustomer.set(
-				key,
-				open
-					.map((debit) => ({
-						...debit,
-						open: debit.open - (shares.find((share) => share.debit.id === debit.id)?.amount ?? 0),
-					}))
-					.filter((debit) => debit.open > 0),
-			)
+			const used = new Map<number, number>()
+			for (const { debit, credit, amount: part } of shares)
+				for (const id of [debit.id, credit?.id ?? 0]) used.set(id, (used.get(id) ?? 0) + part)
+			const rest = <Item extends OpenItem>(items: Item[]): Item[] =>
+				used.size === 0
+					? items
+					: items
+							.map((item) => ({ ...item, open: item.open - (used.get(item.id) ?? 0) }))
+							.filter((item) => item.open > 0)
+			accounts.set(key, { debits: rest(account.debits), credits: rest(account.credits) })
 			if (enters) {
 				const total = totals.get(currency) ?? { currency, payments: 0, amount: 0 }
 				totals.set(currency, { currency, payments: total.payments + 1, amount: total.amount + amount })
@@ -84,7 +84,10 @@ function takePaymentsIn({
 					day,
 					currency,
 					amount,
-					applied: shares.map((share) => ({ number: share.debit.number, amount: share.amount })),
+					applied: shares.map(({ debit, credit, amount: part }) => ({
+						number: credit ? `${debit.number} from ${credit.number}` : debit.number,
+						amount: part,
+					})),
 					over,
 					words,
 				}),
@@ -96,6 +99,21 @@ function takePaymentsIn({
 	return { rows: taken, payments: [...totals.values()].sort((a, b) => b.payments - a.payments) }
 }
 
+/** What is open of each account, by `customer currency`: what payments may go to, and the credit notes that they may name. */
+function accountsOpen(books: Books, debits: readonly LedgerRow[]) {
+	const disputed = allDisputed(books)
+	const accounts = new Map<string, { debits: OpenDebit[]; credits: OpenItem[] }>()
+	const of = ({ customer_id, currency }: LedgerRow) => {
+		const key = `${customer_id} ${currency}`
+		const account = accounts.get(key) ?? { debits: [], credits: [] }
+		accounts.set(key, account)
+		return account
+	}
+	for (const debit of debits) of(debit).debits.push({ ...debit, disputed: disputed.has(debit.id) })
+	for (const credit of openNotes(books)) of(credit).credits.push(credit)
+	return accounts
+}
+
 const plain = (text: string): string =>
 	text
 		.normalize('NFKD')
@@ -105,7 +123,7 @@ const plain = (text: string): string =>
 /** Finds who a payment may be from: by a document's number in its reference, by its payer's name, by an amount that is owed just so. */
 function likelyIn(known: Known, debits: LedgerRow[]) {
 	const customers = new Map([...known.customers.values()].map((customer) => [customer.id, customer]))
-	const numbers = debits.map(({ number, customer_id }) => ({ number, plain: plain(number), customer_id }))
+	const numbers = debits.filter(({ number }) => plain(number).length >= 4)
 	const named = [...customers.values()].map(({ id, name }) => ({ id, plain: plain(name) }))
 	return ({
 		reference,
@@ -119,10 +137,8 @@ function likelyIn(known: Known, debits: LedgerRow[]) {
 		currency: string
 	}): Likely[] => {
 		const found = new Map<number, string>()
-		const words = ` ${reference.toUpperCase()} `
-		for (const { number, plain: bare, customer_id } of numbers)
-			if (bare.length >= 4 && !found.has(customer_id) && holdsNumber(words, bare))
-				found.set(customer_id, `names ${number}`)
+		for (const { number, customer_id } of namedIn(reference, numbers))
+			if (!found.has(customer_id)) found.set(customer_id, `names ${number}`)
 		const name = plain(payer)
 		for (const { id, plain: own } of named)
 			if (
@@ -144,13 +160,6 @@ function likelyIn(known: Known, debits: LedgerRow[]) {
 	}
 }
 
-/** Whether a number stands in a text by itself, however it is parted, and not as a part of another number. */
-function holdsNumber(text: string, bare: string): boolean {
-	if (!plain(text).includes(bare)) return false
-	const pattern = [...bare].map((char) => char.replace(/[^\p{L}\p{N}]/gu, '')).join('[\\s./-]?')
-	return new RegExp(`(?<![\\p{L}\\p{N}])${pattern}(?![\\p{L}\\p{N}])`, 'u').test(text)
-}
-
 function enterPayments({ books, desk, file, sheet, review, reading, answers }: Entering): Entered {
 	let entered = 0
 	for (const { standing, first_row, body, said } of eachRecord(sheet)) {
@@ -164,6 +173,7 @@ function enterPayments({ books, desk, file, sheet, review, reading, answers }: E
 			currency: payment.currency,
 			reference: payment.reference,
 			to: reading.to,
+			sure: [...paymentQuestions],
 		})
 		if (!outcome.ok) throw new Error(outcome.message)
 		noteRowTaken(books, file.id, first_row, said)

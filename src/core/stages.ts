@@ -1,0 +1,53 @@
+import { z } from 'zod'
+import { addDays, type Day, dayText } from './calendar'
+
+/** A stage of past-due letters. */
+export const stageSchema = z.object({
+	name: z.string().trim().min(1, 'Every stage needs a name.').max(40),
+	/** Of the first: days that the oldest item must be past due. Of each other: days since the letter before it went. */
+	days: z.number().int('Days are whole.').min(1, 'A stage begins after at least one day.').max(1000),
+	/** Smallest amount that a letter of it asks for (minor units of the home currency); below it none goes. */
+	least: z.number().int().min(0),
+	/** Whether a person must read each before it goes. */
+	read: z.boolean(),
+})
+export type Stage = z.infer<typeof stageSchema>
+
+/** A past-due letter of an account that really went: its stage, from 1, and the day on which it did. */
+export type Written = { stage: number; day: Day }
+
+/** The letter of a stage; 0 is the one that asks for nothing past due. */
+export const letterOfStage = (stage: number): string => (stage === 0 ? 'statement' : `past-due-${stage}`)
+
+/**
+ * Which letter an account gets next: the first once the oldest item is late enough, and each next only after the one before really went
+ * and its days have passed, whatever the age of the items.
+ * @param written the letters that went since nothing was past due, in any order
+ * @param oldest days that the oldest undisputed item is past due; 0 for none
+ * @param asked what the letter would ask for (minor units)
+ * @returns the stage, from 1; 0 with why none goes
+ */
+export function nextStage(
+	stages: readonly Stage[],
+	written: readonly Written[],
+	{ oldest, asked, asOf, isHome }: { oldest: number; asked: bigint; asOf: Day; isHome: boolean },
+): { stage: number; why: string } {
+	const none = (why: string) => ({ stage: 0, why })
+	if (oldest === 0 || asked <= 0n) return none('')
+	const last = [...written].sort((a, b) => a.stage - b.stage || (a.day < b.day ? -1 : 1)).at(-1)
+	const stage = (last?.stage ?? 0) + 1
+	const next = stages[stage - 1]
+	if (!next)
+		return none(
+			last
+				? `the last of the letters went as of ${dayText(last.day)}`
+				: 'there are no stages of letters; set them under Letters',
+		)
+	if (!last && oldest < next.days) return none(`the first letter goes from ${next.days} days past due on`)
+	if (last) {
+		const from = addDays(last.day, next.days)
+		if (from > asOf) return none(`written to as of ${dayText(last.day)}; not again before ${dayText(from)}`)
+	}
+	if (isHome && asked < BigInt(next.least)) return none(`what is past due is below the least for “${next.name}”`)
+	return { stage, why: '' }
+}

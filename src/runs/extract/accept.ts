@@ -1,0 +1,220 @@
+import { type Day, dayText } from '@/core/calendar'
+import { amountText } from '@/core/currency'
+import { formatAmount, formatMinor } from '@/core/format'
+import { openFrom } from '@/core/ledger'
+import type { IntakeItem } from '@/intake/openItems'
+import type { Reading } from '@/intake/reading'
+import { agedTotals } from '@/store/accounts'
+import type { Books } from '@/store/books'
+import type { Desk } from '@/store/events'
+import { addExtract, addExtractRow } from '@/store/extracts'
+import {
+	addApplication,
+	addItem,
+	applicationsOfItem,
+	changeItem,
+	entryOf,
+	type RowThen,
+	readItem,
+	settledHere,
+	wasTakenBack,
+} from '@/store/ledger'
+import { applyOn, unapplyOn } from '../receivables/apply'
+import { later } from '../receivables/days'
+import { countsFrom, type ExtractReview, openThere, type Pair, type TwinAnswer } from './review'
+
+type Given = { ours: Reading['ours']; twins: Record<string, TwinAnswer>; reason: string }
+type Accepting = { books: Books; desk: Desk; asOf: Day; extract: number; words: string }
+
+/**
+ * Makes the ledger what the extract says, as of its day: what is new is entered, what is otherwise becomes so from that day on, what is
+ * gone is settled. Days before keep what they had, and what was paid here after the day stays paid. Within the transaction that accepts the file.
+ * @throws where the ledger then is not what the review said it would be
+ */
+export function acceptExtract(books: Books, desk: Desk, fileId: number, review: ExtractReview, given: Given): string {
+	const { asOf } = review
+	if (asOf === '') throw new Error('An extract needs its day.')
+	const extract = addExtract(books, desk, fileId, asOf, given.reason)
+	const at: Accepting = { books, desk, asOf, extract, words: `the extract of ${dayText(asOf)}` }
+	const note = (item: IntakeItem, item_id: number) =>
+		addExtractRow(books, extract, {
+			...{ source_row: item.row, item_id, kind: item.kind, due_day: item.due },
+			...{ amount: item.amount, open: item.open },
+		})
+	const paid = settledHere(books, asOf)
+	const sames = sameMoneyOf(review, given.twins)
+	for (const item of review.added) note(item, enterNew(at, item, countsFrom(books, review, item.day), ''))
+	for (const { item, before } of review.moved) {
+		settle(at, before, before.open_then, `moved to another customer in ${at.words}`, [])
+		note(item, enterNew(at, item, asOf, `moved from another customer in ${at.words}`))
+	}
+	const sameFor = (item: RowThen) =>
+		item.side === 'debit' ? (sames.get(`${item.customer_id} ${item.currency}`) ?? []) : []
+	for (const pair of review.changed)
+		note(pair.item, changeTo(at, pair, paid.get(pair.before.id) ?? 0, sameFor(pair.before)))
+	for (const { item, before } of review.same) note(item, before.id)
+	for (const item of review.gone) settle(at, item, item.open_then, `no longer in ${at.words}`, sameFor(item))
+	if (given.ours === 'taken as settled')
+		for (const item of review.ours.filter(({ document_id }) => document_id !== null))
+			settle(at, item, item.open_then, `not in ${at.words}`, [])
+	asReviewed(books, asOf, review)
+	return inWords(review, given)
+}
+
+/** Payments that are the same money as what is settled, by account, with what of each is left to settle with. */
+type Same = { payment: number; day: Day; left: number }
+function sameMoneyOf({ twins }: ExtractReview, answers: Record<string, TwinAnswer>): Map<string, Same[]> {
+	const sames = new Map<string, Same[]>()
+	for (const { payment, free } of twins) {
+		if (answers[payment.id] !== 'same') continue
+		const key = `${payment.customer_id} ${payment.currency}`
+		sames.set(key, [...(sames.get(key) ?? []), { payment: payment.id, day: payment.day, left: free }])
+	}
+	return sames
+}
+
+function enterNew({ books, desk, asOf, extract }: Accepting, item: IntakeItem, day: Day, note: string): number {
+	const id = addItem(books, desk, {
+		customer_id: item.customerId,
+		...{ kind: item.kind, side: item.side, number: item.number, called: item.called },
+		...{ day, dated: day === item.day ? '' : item.day, due_day: item.due },
+		...{ currency: item.currency, amount: item.amount, their_order: item.theirOrder, note },
+		...{ document_id: null, extract_id: extract },
+	})
+	const part = item.amount - item.open
+	const [debit_id, credit_id] = item.side === 'debit' ? [id, null] : [null, id]
+	if (part > 0)
+		addApplication(books, desk, {
+			...{ debit_id, credit_id, day: asOf, amount: part, extract_id: extract },
+			reason: 'settled in part before it came here',
+		})
+	return id
+}
+
+/** Settles so much of an item as of the extract's day; by the payments that are the same money first. */
+function settle(at: Accepting, item: RowThen, amount: number, reason: string, sames: Same[]): void {
+	const { books, desk, asOf, extract } = at
+	let rest = amount
+	for (const same of sames) {
+		// What it paid later stays: it is that money.
+		const since = applicationsOfItem(books, item.id)
+			.filter(
+				({ id, credit_id, takes_back, day }) =>
+					credit_id === same.payment && takes_back === null && day > asOf && !wasTakenBack(books, id),
+			)
+			.reduce((sum, application) => sum + application.amount, 0)
+		const there = Math.min(rest, since, same.left)
+		rest -= there
+		same.left -= there
+		const now = readItem(books, same.payment)
+		const own = readItem(books, item.id)
+		const share = Math.min(rest, same.left, now?.open ?? 0, own?.open ?? 0)
+		if (share <= 0) continue
+		applyOn(books, desk, {
+			...{ debit: item.id, credit: same.payment, amount: share, extract },
+			...{ from: later(same.day, asOf), reason: `the same money as in ${at.words}` },
+		})
+		rest -= share
+		same.left -= share
+	}
+	if (rest <= 0) return
+	const freed = makeRoom(at, item.id, rest)
+	const [debit_id, credit_id] = item.side === 'debit' ? [item.id, null] : [null, item.id]
+	addApplication(books, desk, { debit_id, credit_id, day: asOf, amount: rest, reason, extract_id: extract })
+	for (const again of freed) applyRest(at, again)
+}
+
+type Freed = { debit: number; credit: number; amount: number; day: Day; reason: string }
+
+/** Takes back what was applied to an item, the latest first, until so much of it is open from the extract's day on. */
+function makeRoom({ books, desk, asOf, extract, words }: Accepting, itemId: number, amount: number): Freed[] {
+	const freed: Freed[] = []
+	const applied = applicationsOfItem(books, itemId)
+		.filter(({ id, takes_back, amount: of }) => takes_back === null && of > 0 && !wasTakenBack(books, id))
+		.sort((a, b) => (a.day > b.day ? -1 : a.day < b.day ? 1 : b.id - a.id))
+	for (const one of applied) {
+		const entry = entryOf(books, itemId)
+		if (!entry || openFrom(entry, asOf) >= amount) break
+		const day = later(one.day, asOf)
+		unapplyOn(books, desk, one.id, day, `settled before in ${words}`, { extract })
+		if (one.debit_id !== null && one.credit_id !== null)
+			freed.push({ debit: one.debit_id, credit: one.credit_id, amount: one.amount, day, reason: one.reason })
+	}
+	return freed.reverse()
+}
+
+/** Applies again what is left to be applied to. */
+function applyRest({ books, desk, extract }: Accepting, { debit, credit, amount, day, reason }: Freed): void {
+	const share = Math.min(amount, readItem(books, debit)?.open ?? 0, readItem(books, credit)?.open ?? 0)
+	if (share > 0) applyOn(books, desk, { debit, credit, amount: share, from: day, reason, extract })
+}
+
+/** Makes an item what the extract says of it, as of its day; gives the id of what stands for it then. */
+function changeTo(at: Accepting, pair: Pair, paidHere: number, sames: Same[]): number {
+	const { books, desk, asOf, extract, words } = at
+	const { item, before } = pair
+	if (item.side !== before.side) {
+		const was = formatMinor(before.side === 'debit' ? before.amount_then : -before.amount_then, before.currency)
+		const is = formatMinor(item.side === 'debit' ? item.amount : -item.amount, before.currency)
+		const why = `changed in ${words}: ${was} to ${is}`
+		settle(at, before, before.open_then, why, [])
+		return enterNew(at, item, asOf, why)
+	}
+	const by = item.amount - before.amount_then
+	const dated = item.day === before.day ? '' : item.day
+	const differs = by !== 0 || before.due_day !== item.due || before.dated !== dated
+	const alter = () => {
+		if (!differs) return
+		changeItem(books, desk, {
+			...{ item_id: before.id, day: asOf, amount_was: before.amount, amount_is: before.amount + by },
+			...{ due_was: before.due_day, due_is: item.due, dated_was: before.dated, dated_is: dated },
+			...{ reason: `changed in ${words}`, extract_id: extract },
+		})
+	}
+	// What is open may never be below zero on the way: more comes before what is settled of it, less after.
+	if (by >= 0) alter()
+	const less = before.open_then + by - openThere(pair, paidHere)
+	if (less > 0) settle(at, before, less, `less is open in ${words}`, sames)
+	else if (less < 0) {
+		const [debit_id, credit_id] = item.side === 'debit' ? [before.id, null] : [null, before.id]
+		addApplication(books, desk, {
+			...{ debit_id, credit_id, day: asOf, amount: less, extract_id: extract },
+			reason: `more is open in ${words}`,
+		})
+	}
+	if (by < 0) {
+		const freed = makeRoom(at, before.id, -by)
+		alter()
+		for (const again of freed) applyRest(at, again)
+	}
+	return before.id
+}
+
+/** @throws where the ledger as of the day is not what the review said that it would be */
+function asReviewed(books: Books, asOf: Day, { currencies }: ExtractReview): void {
+	const now = new Map(agedTotals(books, asOf).map(({ currency, balance }) => [currency, balance]))
+	for (const { currency, will } of currencies) {
+		const is = now.get(currency) ?? 0
+		if (is !== will)
+			throw new Error(
+				`The ledger would have ${amountText(BigInt(is), currency)} ${currency} as of ${dayText(asOf)}, not the ${amountText(BigInt(will), currency)} that was shown. Nothing was accepted.`,
+			)
+	}
+}
+
+function inWords(
+	{ asOf, added, changed, moved, gone, same, ours, refused, currencies }: ExtractReview,
+	given: Given,
+): string {
+	const own = ours.length > 0 ? `; ${ours.length} entered here and not in it ${given.ours}` : ''
+	const no = refused.length > 0 ? `; ${refused.length} refusals` : ''
+	const money = currencies
+		.filter(({ had, will }) => had !== will)
+		.map(
+			({ currency, had, will }) =>
+				`${formatAmount(amountText(BigInt(had), currency))} to ${formatAmount(amountText(BigInt(will), currency))} ${currency}`,
+		)
+		.join(', ')
+	const why = given.reason === '' ? '' : ` Accepted all the same: ${given.reason}.`
+	return `As of ${asOf}: ${added.length} new, ${changed.length + moved.length} changed, ${gone.length} gone, ${same.length} the same${own}${no}${money ? `; ${money}` : ''}.${why}`
+}

@@ -1,0 +1,63 @@
+import { z } from 'zod'
+import { byDue } from '@/core/applying'
+import { currencyCode, typedAmount } from '@/core/currency'
+import type { Books } from '@/store/books'
+import { customerByNumber, readCustomer } from '@/store/customers'
+import { type Desk, record } from '@/store/events'
+import { openItems } from '@/store/ledger'
+import { no, type Outcome } from '../outcome'
+import { actOn } from './acts'
+import { applyOn, money } from './apply'
+
+export const setOffSchema = z.object({
+	/** The account that has a credit. */
+	customer: z.number().int().positive(),
+	/** Number of the account that owes. */
+	other: z.string().trim(),
+	amount: z.string().trim(),
+	currency: currencyCode,
+	reason: z.string().trim(),
+})
+
+/**
+ * Sets what stands to the credit of one account of a firm off against what another of its accounts owes, as of the day worked on: the credit is
+ * used up here, and the oldest that is due there is paid by as much. Each account has its own movement; undone, both are.
+ */
+export function setOff(books: Books, desk: Desk, given: z.infer<typeof setOffSchema>): Outcome {
+	const { customer, currency, reason } = given
+	const own = readCustomer(books, customer)
+	const other = customerByNumber(books, given.other)
+	if (!own || !other) return no(`No customer has the number ${given.other}. Give the number of the account that owes.`)
+	if (other.id === own.id) return no('That is this account. Give the number of the other one.')
+	const amount = typedAmount(given.amount, currency, 'amount')
+	if (!amount.ok || amount.value <= 0) return no('Give the amount that is set off, above zero.')
+	return actOn(books, desk, { customer, what: 'set-off', reason }, ({ id, day, enter }) => {
+		const credits = openItems(books, own.id, currency, 'credit')
+		const debits = openItems(books, other.id, currency, 'debit')
+		const sum = (items: { open: number }[]) => items.reduce((total, { open }) => total + open, 0)
+		if (amount.value > sum(credits))
+			return no(`Only ${money(sum(credits), currency)} stands to the credit of ${own.name}. Set off no more than that.`)
+		if (amount.value > sum(debits))
+			return no(`${other.name} owes only ${money(sum(debits), currency)}. Set off no more than that.`)
+		const entry = { kind: 'adjustment' as const, currency, amount: amount.value, called: 'set-off' }
+		const debit = enter(own.id, { ...entry, side: 'debit', number: `Set off against ${other.number}` })
+		const credit = enter(other.id, { ...entry, side: 'credit', number: `Set off from ${own.number}` })
+		let left = amount.value
+		for (const one of byDue(credits)) {
+			const share = Math.min(left, one.open)
+			if (share > 0)
+				applyOn(books, desk, { debit, credit: one.id, amount: share, from: day, reason: 'set off', act: id })
+			left -= share
+		}
+		left = amount.value
+		for (const one of byDue(debits)) {
+			const share = Math.min(left, one.open)
+			if (share > 0)
+				applyOn(books, desk, { debit: one.id, credit, amount: share, from: day, reason: 'set off', act: id })
+			left -= share
+		}
+		const words = `${money(amount.value, currency)}, ${own.number} and ${other.number}`
+		record(books, desk, { subject: 'customer', id: other.id, act: 'entered: set-off', detail: `${words}: ${reason}` })
+		return { ok: true, words }
+	})
+}
