@@ -91,7 +91,7 @@ export function openFrom(entry: Entry, from: Day): number {
  * @returns null where there is none: more than is open of one
  */
 export function soundDay(entries: readonly Entry[], wanted: Day, amount: number): Day | null {
-	const first = entries.reduce((day, entry) => (entry.day > day ? entry.day : day), wanted)
+	const first = [wanted, ...entries.map(({ day }) => day)].sort(compare).at(-1) ?? wanted
 	const days = [
 		first,
 		...entries.flatMap((entry) =>

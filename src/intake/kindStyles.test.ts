@@ -317,20 +317,22 @@ test('open items: what is owed and what is credited by their signs, however thes
 		const read = await readBack('open items', columns, list, style)
 		if (!read) return false
 		const books = { customer: () => ({ id: 1, currency: 'GBP' }) }
-		const { items, refused } = readOpenItems(read.rows, read.reading, read.decided, books, 'GBP')
+		const { items, refused, signs } = readOpenItems(read.rows, read.reading, read.decided, books, 'GBP')
 		const odd = (one: Item) => one.says === 'odd' && bears(one)
 		expect(new Set(refused.map(({ row }) => row)).size).toBe(list.filter(odd).length)
 		for (const { remedy } of refused) expect(remedy).toMatch(/but the row's currency is/)
 		const brief = ({ number, kind, side, amount, open: left, currency: code }: IntakeItem) =>
 			[number, kind, side, amount, left, code].join(' ')
+		const taken = list.filter((one) => !odd(one))
+		const notes = taken.filter(({ kind }) => kind === 'credit')
+		// Where none of the credits has a sign, nothing says who owes them: that is asked.
+		const stand = notes.length === 0 || notes.some(({ negative }) => negative)
+		expect(signs).toBe(stand ? 'as they stand' : null)
 		expect(items.map(brief)).toEqual(
-			list
-				.filter((one) => !odd(one))
-				.map((one) => {
-					const side =
-						one.kind === 'invoice' ? 'debit' : one.kind === 'credit' ? 'credit' : one.negative ? 'credit' : 'debit'
-					return [one.key, one.kind, side, one.amount, open(one), one.currency].join(' ')
-				}),
+			taken.map((one) => {
+				const side = one.negative || (!stand && one.kind === 'credit') ? 'credit' : 'debit'
+				return [one.key, one.kind, side, one.amount, open(one), one.currency].join(' ')
+			}),
 		)
 		return true
 	})

@@ -18,6 +18,7 @@ import { makeTrialPrint } from '@/runs/papers/keep'
 import { filesFolder } from '@/runs/pdfOf'
 import { writeMessages } from '@/runs/send'
 import { sendWaiting, settleLeftSending } from '@/runs/sending'
+import { holdUntrue } from '@/runs/statementLeaving'
 import { gatherStatements } from '@/runs/statements'
 import { nextAct } from '@/runs/tally'
 import { isLocked, whenFree } from '@/runs/whenFree'
@@ -256,6 +257,7 @@ async function sendAll(
 	if (!practice && !mail.host)
 		return { state: 'failed', words: 'No mail server is set. Give its name and port under Company, or practise.' }
 	await settleLeftSending(books, { ...desk, now }, run)
+	const untrue = holdUntrue(books, { ...desk, now }, run)
 	const { hindered } = due ? { hindered: [] } : writeMessages(books, desk, run)
 	const server = practice ? practiceAt(practicePort) : mail
 	const lines = Array.from({ length: mail.lines }, () => openMailLine(server, { messages: mail.perLine }))
@@ -302,6 +304,9 @@ async function sendAll(
 			words: `${done} sent. ${hindered.length} wait, since they cannot be locked: ${hindered.slice(0, 3).join(' ')}`,
 		}
 	const rest = [
+		untrue.length > 0
+			? `${untrue.length} are no longer true and wait to be read: ${untrue.slice(0, 2).join('; ')}`
+			: '',
 		putOff > 0 ? `${putOff} were put off by the mail server and are tried again by themselves` : '',
 		refused > 0 ? `${refused} were refused` : '',
 		unsure > 0 ? `${unsure} are unsure` : '',

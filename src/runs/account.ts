@@ -50,6 +50,8 @@ export type Happening = {
 	application: number | null
 	act: number | null
 	item: number | null
+	/** The payment that may come back. */
+	payment: number | null
 }
 export type CurrencyAccount = {
 	currency: string
@@ -58,8 +60,9 @@ export type CurrencyAccount = {
 	open: AccountItem[]
 	/** The latest of what happened, the first first. */
 	history: Happening[]
-	/** How much happened in all. */
+	/** How much happened in all, and how much a page of it has. */
 	happened: number
+	each: number
 }
 
 type Moving = StatementEntry & { note?: string }
@@ -111,11 +114,11 @@ export function changeWords(number: string, change: ItemChange & { reason?: stri
 	return `${number}: ${change.reason ?? 'changed'}: ${parts.join(', ')}`
 }
 
-/** How many happenings come along; a longer history says so and is listed whole by itself. */
-const mostHappenings = 200
+/** How many happenings a page of history has. */
+const happeningsEach = 200
 
-/** One customer's accounts as of a day, a currency each. @param most happenings that come along, the latest */
-export const accountOf = (books: Books, customerId: number, asOf: Day, most = mostHappenings): CurrencyAccount[] => {
+/** One customer's accounts as of a day, a currency each. @param page which of the pages of what happened comes along, from 1, the latest first */
+export const accountOf = (books: Books, customerId: number, asOf: Day, page = 1): CurrencyAccount[] => {
 	const entries = entriesOf(books, customerId).filter(({ away }) => away === 0)
 	const notes = new Map(
 		disputesOfCustomer(books, customerId).flatMap(({ item_id, ended, note }) =>
@@ -154,8 +157,12 @@ export const accountOf = (books: Books, customerId: number, asOf: Day, most = mo
 		return {
 			...{ currency: aged.currency, aged },
 			open: open.sort((a, b) => (a.due_day < b.due_day ? -1 : a.due_day > b.due_day ? 1 : a.id - b.id)),
-			history: history.slice(-most),
+			history: history.slice(
+				Math.max(0, history.length - page * happeningsEach),
+				history.length - (page - 1) * happeningsEach,
+			),
 			happened: history.length,
+			each: happeningsEach,
 		}
 	})
 }
@@ -183,11 +190,12 @@ function happeningsOf(books: Books, customerId: number, entries: readonly (Entry
 			words: [number, note].filter(Boolean).join(': '),
 			change: signed(side, changes[0]?.amount_was ?? entry.amount),
 			item: byHandOf(entry) ? id : null,
+			payment: kind === 'payment' && side === 'credit' && entry.extract_id === null ? id : null,
 		})
 		for (const change of changes as readonly ChangeOfItem[])
 			put(currency, {
 				...{ key: `change ${change.id}`, day: change.day, kind: 'changed', called: 'changed' },
-				...{ document_id: null, application: null, act: null, item: null },
+				...{ document_id: null, application: null, act: null, item: null, payment: null },
 				words: changeWords(number, change, currency),
 				change: signed(side, change.amount_is - change.amount_was),
 			})
@@ -207,6 +215,7 @@ function happeningsOf(books: Books, customerId: number, entries: readonly (Entry
 				called: 'applied',
 				document_id: null,
 				item: null,
+				payment: null,
 			},
 			words: whole
 				? `${credit.number} ${one.amount < 0 ? 'no longer applied' : 'applied'} to ${debit.number}: ${formatMinor(Math.abs(one.amount), currency)} (${one.reason})`

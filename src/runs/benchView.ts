@@ -19,6 +19,8 @@ export type BenchView = {
 	held: string
 	looked: boolean
 	changed: boolean
+	/** Of a statement: it is no longer true. */
+	stale: boolean
 	place: Place
 }
 
@@ -39,5 +41,6 @@ export const benchView = (row: BenchRow): BenchView => ({
 	held: row.held_reason ?? '',
 	looked: row.looked_at !== null,
 	changed: row.changes > 0,
+	stale: row.changed !== '',
 	place: row.place,
 })

@@ -2,9 +2,11 @@ import { addresses } from '@/core/addresses'
 import { type RetryRule, retryAt } from '@/core/retry'
 import type { Handover } from '@/post/smtp'
 import type { Books } from '@/store/books'
+import { noteWent } from '@/store/chases'
 import type { Desk } from '@/store/events'
 import { type AttemptOutcome, addAttempt, move, type Outgoing, setDue } from '@/store/messages'
 import { type Copy, copiesOfMessage, saveCopy } from '@/store/postroom'
+import { workDate } from '@/store/settings'
 
 // What came of a message that was handed over, in the books: where it stands now, when it is tried again, and its line in the sent log.
 
@@ -73,6 +75,7 @@ function noteMessage(
 	move(books, message.id, 'sending', outcome, answer)
 	setDue(books, message.id, { dueAt: null, tries: 0, since: null })
 	if (outcome !== 'sent') return
+	noteWent(books, message.document_id, workDate(books, desk.now().slice(0, 10)))
 	const open = new Set(addresses(message.cc))
 	for (const { address, code, answer: words } of said.slice(1)) {
 		const saved: Copy = {

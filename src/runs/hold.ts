@@ -1,10 +1,12 @@
 import { isBill } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
+import { noteWent } from '@/store/chases'
 import { readAnyDocument } from '@/store/documents'
 import { hold, release, setLooked } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import { markPrinted } from '@/store/issued'
 import { readRun } from '@/store/runs'
+import { workDate } from '@/store/settings'
 import { no, type Outcome } from './outcome'
 import { lookingAt, recheckBeside } from './redraft'
 
@@ -78,6 +80,7 @@ export function looksRight(books: Books, desk: Desk, documentId: number, right: 
 export function printed(books: Books, desk: Desk, documentId: number): Outcome {
 	return inOneStep(books, () => {
 		if (!markPrinted(books, desk, documentId)) return no('It has no PDF yet, or was noted as printed before.')
+		noteWent(books, documentId, workDate(books, desk.now().slice(0, 10)))
 		record(books, desk, {
 			subject: 'document',
 			id: documentId,

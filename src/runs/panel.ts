@@ -65,7 +65,7 @@ export type PanelView = {
 	/** Of a statement: the late charge that it brings. */
 	charge: { amount: string; working: string[] } | null
 	/** Of a statement: every item of the account, on it or not, and why. */
-	why: WhyRow[] | null
+	why: { rows: WhyRow[]; on: number; open: number; different: number; settled: number } | null
 	findings: Finding[]
 	working: WorkingRow[]
 	message: {
@@ -221,15 +221,15 @@ const discountsOf = (books: Books, content: BillContent): PanelView['discounts']
 	}))
 
 /** Every item of the account as of the statement's day, the oldest due first, with what the latest extract has of it. */
-function whyRows(books: Books, { customer_id }: DocumentRow, content: StatementContent): WhyRow[] {
+function whyRows(books: Books, { customer_id }: DocumentRow, content: StatementContent): NonNullable<PanelView['why']> {
 	const { currency, day } = content
-	const entries = entriesOf(books, customer_id).filter((entry) => entry.currency === currency)
+	const entries = entriesOf(books, customer_id).filter((entry) => entry.currency === currency && entry.away === 0)
 	const found = state(entries, currency, { ...content, asOf: day })
-	if (!found) return []
+	if (!found) return { rows: [], on: 0, open: 0, different: 0, settled: 0 }
 	const extract = extractOf(books, customer_id, day)
 	const inExtract = new Map(extract?.rows.map((row) => [row.item_id, row.open]) ?? [])
 	const money = (minor: number) => formatMinor(minor, currency)
-	return entries
+	const rows = entries
 		.flatMap((entry, place): (WhyRow & { order: string })[] => {
 			const why = found.why[place]
 			if (!why) return []
@@ -254,7 +254,21 @@ function whyRows(books: Books, { customer_id }: DocumentRow, content: StatementC
 			]
 		})
 		.sort((a, b) => (a.order < b.order ? -1 : 1))
+	const open = rows.filter((row) => row.open !== '' || row.difference !== '')
+	return {
+		// What is different comes first, since there may be thousands.
+		rows: [
+			...open.filter(({ difference }) => difference !== ''),
+			...open.filter(({ difference }) => difference === ''),
+		].slice(0, mostWhys),
+		on: rows.filter(({ on }) => on).length,
+		open: open.length,
+		different: open.filter(({ difference }) => difference !== '').length,
+		settled: rows.length - open.length,
+	}
 }
+/** Items of an account that are shown beside a statement. */
+const mostWhys = 150
 
 /** What happened to a document and the drafts that its lines come from, to its orders in runs before, and to its run; the latest first. */
 function historyOf(books: Books, document: DocumentRow, content: AnyContent): PanelView['history'] {

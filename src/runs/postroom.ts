@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { isMailbox } from '@/core/addresses'
 import { messageIdFor } from '@/post/compose'
 import { type Books, inOneStep } from '@/store/books'
+import { standAsItIs } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import { move, type Outgoing, readMessage, setDue } from '@/store/messages'
 import {
@@ -111,6 +112,7 @@ function actOn(books: Books, desk: Desk, row: PostRow, act: PostAct, text: strin
 		case 'keep back':
 			return keepBack(books, row.id, text)
 		case 'let go':
+			standAsItIs(books, row.document_id)
 			return keepBack(books, row.id, null)
 		case 'address':
 			return toAnother(books, row, text, marked, due)

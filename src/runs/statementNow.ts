@@ -1,5 +1,5 @@
 import type { Finding } from '@/core/checks'
-import { parseAmount } from '@/core/currency'
+import { amountText, parseAmount } from '@/core/currency'
 import { formatAmount } from '@/core/format'
 import type { StatementContent } from '@/core/statement'
 import { isStatement } from '@/kinds'
@@ -201,7 +201,7 @@ export function whyNotTrue(books: Books, documentId: number, today: string): str
 		const asked = now ? minor(now.content.asked) : 0n
 		if (asked < minor(row.content.asked))
 			words.push(
-				`it asks for ${formatAmount(row.content.asked)}, and ${formatAmount(now?.content.asked ?? '0')} is asked for now`,
+				`it asks for ${formatAmount(row.content.asked)}, and ${formatAmount(amountText(asked, row.content.currency))} is asked for now`,
 			)
 		if (now?.content.spared && now.content.stage === 0 && !/not again before/.test(now.content.spared))
 			words.push(now.content.spared)

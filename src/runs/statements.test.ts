@@ -2,7 +2,6 @@ import { describe, expect, test } from 'vitest'
 import type { LateTerms } from '@/core/lateCharge'
 import type { StatementChoice } from '@/core/statement'
 import { drawDocument } from '@/pdf/makeDocument'
-import type { Books } from '@/store/books'
 import { passedPromises, promisesOf } from '@/store/chases'
 import { saveCustomer } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
@@ -14,8 +13,8 @@ import { saveRegister } from '@/store/registers'
 import { changeSettings, readSettings } from '@/store/settings'
 import { artOf, look } from '../../tests/looks'
 import { billed, line, nextStep, sendRun, work } from '../../tests/runs'
+import { choice, contentOf, stated } from '../../tests/stated'
 import { customer, desk, firmBooks, plainRegister } from '../../tests/support'
-import { bringIn } from './bringIn/atOnce'
 import { leaveInPeace, notePromise } from './chase'
 import { closeRun, giveRunBack } from './close'
 import { releaseHeld } from './hold'
@@ -31,53 +30,6 @@ import { startStatements } from './statements'
 import { nextAct, tallyOf } from './tally'
 import { verify } from './verify'
 import { voidDocument } from './void'
-
-const head = 'Customer no,Document no,Type,Document date,Due date,Amount,Outstanding,Curr,PO ref'
-const october = [
-	'A1,CS-1,Invoice,01/08/2026,31/08/2026,100.00,100.00,GBP,PO-1',
-	'A1,CS-2,Invoice,10/10/2026,09/11/2026,50.00,20.00,GBP,',
-	'A1,CS-3,Invoice,01/09/2026,01/10/2026,30.00,30.00,GBP,',
-	'A1,CRN-1,Credit,12/09/2026,12/09/2026,-5.00,-5.00,GBP,',
-	'A1,EU-1,Invoice,12/10/2026,11/11/2026,70.00,70.00,EUR,',
-	'B1,CS-4,Invoice,10/10/2026,09/11/2026,3.00,3.00,GBP,',
-	'C1,CS-5,Invoice,10/09/2026,10/10/2026,40.00,40.00,GBP,',
-	'D1,CS-6,Invoice,10/09/2026,10/10/2026,60.00,60.00,GBP,',
-]
-const choice = (more: Partial<StatementChoice> = {}): StatementChoice => ({
-	asOf: '2026-10-31',
-	form: 'open items',
-	since: '',
-	show: 'all',
-	credits: 'apart',
-	least: 500,
-	hold: false,
-	copies: false,
-	charges: false,
-	customers: [],
-	...more,
-})
-
-/** Books with October's extract, and a run of statements over it. */
-async function stated(more: Partial<StatementChoice> = {}, before: (books: Books) => void = () => {}) {
-	const books = firmBooks()
-	saveCustomer(books, desk, customer('A1', { statement_email: 'ledger@shore.example' }))
-	saveCustomer(books, desk, customer('D1', { statements: 0 }))
-	saveRegister(books, desk, { ...plainRegister, kind: 'statement', prefix: 'S-', digits: 3, next: 1 })
-	changeSettings(books, desk, { workDate: '2026-10-31' })
-	const content = Buffer.from([head, ...october, ''].join('\n'))
-	await bringIn(books, desk, 'open-items-2026-10-31.csv', content, { days: 'day first' })
-	before(books)
-	const started = startStatements(books, desk, choice(more))
-	if (!started.ok) throw new Error(started.message)
-	await work(books)
-	const run = started.id ?? 0
-	return { books, run, bench: () => benchRows(books, run) }
-}
-const contentOf = (books: Books, id = 0) => {
-	const content = readAnyDocument(books, id)?.content
-	if (content?.kind !== 'statement') throw new Error('no statement')
-	return content
-}
 
 describe('a run of statements', () => {
 	test('has one an account and currency; who gets none is held back with the reason, and the tally starts at the ledger’s total', async () => {
@@ -165,7 +117,7 @@ describe('a run of statements', () => {
 			disputed: '30.00',
 			balance: '145.00',
 		})
-		expect(panelOf(books, row?.id ?? 0)?.why?.map(({ number, on, words }) => [number, on, words])).toEqual([
+		expect(panelOf(books, row?.id ?? 0)?.why?.rows.map(({ number, on, words }) => [number, on, words])).toEqual([
 			['CS-1', true, '61 days past due'],
 			['CRN-1', false, 'a credit'],
 			['CS-3', false, 'disputed since 31 Oct 2026'],
@@ -191,18 +143,18 @@ describe('a run of statements', () => {
 		})
 		const row = bench().find(({ customer_name, currency }) => customer_name === 'Customer A1' && currency === 'GBP')
 		expect(
-			panelOf(books, row?.id ?? 0)?.why?.map(({ number, open, extract, difference }) => [
+			panelOf(books, row?.id ?? 0)?.why?.rows.map(({ number, open, extract, difference }) => [
 				number,
 				open,
 				extract,
 				difference,
 			]),
 		).toEqual([
-			['CRN-1', '−5.00', '−5.00', ''],
+			// What is different comes first.
 			['CS-3', '5.00', '30.00', 'the extract of 31 Oct 2026 has another amount open'],
-			['CS-2', '20.00', '20.00', ''],
 			['CS-1', '', '100.00', 'open in the extract of 31 Oct 2026'],
-			['x', '', '', ''],
+			['CRN-1', '−5.00', '−5.00', ''],
+			['CS-2', '20.00', '20.00', ''],
 		])
 	})
 

@@ -58,6 +58,11 @@ export const noteLetStand = ({ sql }: Books, id: number, words: string): void =>
 	sql<[string, number]>('UPDATE document SET let_stand = ? WHERE id = ?').run(words, id)
 }
 
+/** Takes what is otherwise of a statement as let stand, since a person lets it go. */
+export const standAsItIs = ({ sql }: Books, id: number): void => {
+	sql<[number]>(`UPDATE document SET let_stand = changed, changed = '' WHERE id = ? AND changed <> ''`).run(id)
+}
+
 /** How far a run of statements is gathered: the last customer by id, and how many drafts there are. */
 export const draftedUpTo = ({ sql }: Books, runId: number): { customer: number; drafts: number } =>
 	sql<[number], { customer: number | null; drafts: number }>(

@@ -93,6 +93,34 @@ export const anythingSince = ({ sql }: Books, eventId: number, runId: number): b
 		 WHERE e.id > ? AND ((e.run_id IS NOT ? AND d.run_id IS NOT ?) OR e.act LIKE 'numbered %') LIMIT 1`,
 	).get(eventId, runId, runId) !== undefined
 
+/**
+ * Customers of whom something was recorded after an event that may concern their accounts, beside what was done to a run itself; null where
+ * it concerns all: a file that was accepted, a setting.
+ */
+export function touchedSince({ sql }: Books, eventId: number, runId: number): Set<number> | null {
+	const rows = sql<
+		[number],
+		{
+			subject: string
+			subject_id: string
+			customer_id: number | null
+			run_id: number | null
+			document_run: number | null
+		}
+	>(
+		`SELECT DISTINCT e.subject, e.subject_id, d.customer_id, e.run_id, d.run_id AS document_run FROM event e LEFT JOIN document d ON d.id = e.document_id
+		 WHERE e.id > ?`,
+	).all(eventId)
+	const touched = new Set<number>()
+	for (const { subject, subject_id, customer_id, run_id, document_run } of rows) {
+		if (run_id === runId || document_run === runId) continue
+		if (subject === 'customer') touched.add(Number(subject_id))
+		else if (customer_id !== null) touched.add(customer_id)
+		else if (subject === 'file' || subject === 'setting' || subject === 'company') return null
+	}
+	return touched
+}
+
 /** The latest acts of all, for the Desk. */
 export function latestEvents({ sql }: Books, most: number): (EventRow & { subject: Subject; subject_id: string })[] {
 	return sql<[number], EventRow & { subject: Subject; subject_id: string }>(

@@ -167,6 +167,16 @@ export function ledgerHolds(books: Books): Verdict {
 			),
 			...words(
 				books,
+				`SELECT number || ' has ' || open || ' open at the end of ' || day || ', of ' || amount AS words FROM (
+					SELECT m.number, m.day, m.amount, sum(m.by) OVER (PARTITION BY m.id ORDER BY m.day) AS open FROM (
+						SELECT i.id, i.number, i.amount, i.day, i.amount - coalesce((SELECT sum(amount_is - amount_was) FROM item_change h WHERE h.item_id = i.id), 0) AS by FROM ledger_item i
+						UNION ALL SELECT i.id, i.number, i.amount, h.day, h.amount_is - h.amount_was FROM item_change h JOIN ledger_item i ON i.id = h.item_id
+						UNION ALL SELECT i.id, i.number, i.amount, a.day, -a.amount FROM application a JOIN ledger_item i ON i.id = a.debit_id
+						UNION ALL SELECT i.id, i.number, i.amount, a.day, -a.amount FROM application a JOIN ledger_item i ON i.id = a.credit_id) m)
+				 WHERE open < 0 GROUP BY number, day LIMIT 50`,
+			),
+			...words(
+				books,
 				`SELECT d.number || ' is ' || d.place || ', but ' || o.number || ' is still applied to or from it' AS words
 				 FROM placed d JOIN ledger_item i ON i.document_id = d.id JOIN application a ON i.id IN (a.debit_id, a.credit_id)
 					JOIN ledger_item o ON o.id = iif(a.debit_id = i.id, a.credit_id, a.debit_id)

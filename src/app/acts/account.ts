@@ -5,9 +5,15 @@ import { leaveInPeace, notePromise, promiseSchema, settlePromise } from '@/runs/
 import { setLockedCustomer } from '@/runs/lock'
 import { no } from '@/runs/outcome'
 import { ownOfForm } from '@/runs/ownFields'
+import { undoAct } from '@/runs/receivables/acts'
 import { applyCredit } from '@/runs/receivables/apply'
+import { correctPayment, removeEntry } from '@/runs/receivables/correct'
+import { debitNote, debitNoteSchema } from '@/runs/receivables/debitNote'
 import { setDispute } from '@/runs/receivables/dispute'
-import { enterPayment, paymentSchema } from '@/runs/receivables/payment'
+import { enterPayment, foreseen, paymentSchema } from '@/runs/receivables/payment'
+import { refund, refundSchema } from '@/runs/receivables/refund'
+import { returnedSchema, returnPayment } from '@/runs/receivables/returned'
+import { setOff, setOffSchema } from '@/runs/receivables/setOff'
 import { takeBack } from '@/runs/receivables/takeBack'
 import { writeOff } from '@/runs/receivables/writeOff'
 import { customerByNumber, customerSchema } from '@/store/customers'
@@ -15,8 +21,10 @@ import { ownFieldsOf } from '@/store/ownFields'
 import { act, formed, id } from './seam'
 
 export const pay = act(z.tuple([paymentSchema]), ({ books, desk }, payment) => enterPayment(books, desk, payment))
+/** What a payment would be applied to, in words, as it is typed; nothing is entered. */
+export const foresee = act(z.tuple([paymentSchema]), ({ books }, payment) => foreseen(books, payment), true)
 export const applyTo = act(
-	z.tuple([id, z.union([z.literal('oldest'), z.array(id)])]),
+	z.tuple([id, z.union([z.literal('oldest'), z.array(id), z.object({ reference: z.string().trim().min(1) })])]),
 	({ books, desk }, creditId, to) => applyCredit(books, desk, creditId, to),
 )
 export const unapply = act(z.tuple([id]), ({ books, desk }, applicationId) => takeBack(books, desk, applicationId))
@@ -26,6 +34,21 @@ export const writeItemOff = act(z.tuple([id, z.string()]), ({ books, desk }, ite
 export const dispute = act(z.tuple([id, z.string()]), ({ books, desk }, itemId, note) =>
 	setDispute(books, desk, itemId, note),
 )
+export const giveBack = act(z.tuple([refundSchema]), ({ books, desk }, given) => refund(books, desk, given))
+export const cameBack = act(z.tuple([returnedSchema]), ({ books, desk }, given) => returnPayment(books, desk, given))
+export const enterDebitNote = act(z.tuple([debitNoteSchema]), ({ books, desk }, given) => debitNote(books, desk, given))
+export const setOffAgainst = act(z.tuple([setOffSchema]), ({ books, desk }, given) => setOff(books, desk, given))
+export const removeItem = act(z.tuple([id, z.string()]), ({ books, desk }, itemId, reason) =>
+	removeEntry(books, desk, itemId, reason),
+)
+export const correctItem = act(
+	z.tuple([
+		id,
+		paymentSchema.pick({ day: true, amount: true, reference: true, to: true }).extend({ reason: z.string() }),
+	]),
+	({ books, desk }, itemId, is) => correctPayment(books, desk, itemId, is),
+)
+export const undoOnAccount = act(z.tuple([id]), ({ books, desk }, actId) => undoAct(books, desk, actId))
 export const promise = act(z.tuple([promiseSchema]), ({ books, desk }, wanted) => notePromise(books, desk, wanted))
 export const promiseEnded = act(z.tuple([id, id, z.boolean()]), ({ books, desk }, customerId, promiseId, kept) =>
 	settlePromise(books, desk, customerId, promiseId, kept),

@@ -10,7 +10,7 @@ import type { Outcome } from '@/runs/outcome'
 import { holdToRead, ownMessageSchema, writeOwnMessage } from '@/runs/ownMessage'
 import { actOnPost, postActs, postChoiceSchema } from '@/runs/postroom'
 import { reviseDocument } from '@/runs/revise'
-import { dropCharge } from '@/runs/statementNow'
+import { dropCharge, letStand, makeAllAnew, makeAnew } from '@/runs/statementNow'
 import { undoChange } from '@/runs/undo'
 import { voidDocument } from '@/runs/void'
 import { inOneStep } from '@/store/books'
@@ -76,4 +76,9 @@ export const holdMessageOf = onDraft(
 	z.boolean(),
 	({ books, desk }, documentId, held) => holdToRead(books, desk, documentId, held),
 	'message',
+)
+export const anew = act(z.tuple([id]), ({ books, desk }, documentId) => makeAnew(books, desk, documentId))
+export const allAnew = act(z.tuple([id]), ({ books, desk }, runId) => makeAllAnew(books, desk, runId))
+export const stand = act(z.tuple([id, z.string()]), ({ books, desk }, documentId, reason) =>
+	letStand(books, desk, documentId, reason),
 )

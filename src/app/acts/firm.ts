@@ -11,7 +11,8 @@ import { isKindName, isLetter } from '@/kinds'
 import { readLogo } from '@/pdf/logo'
 import { pictureFault } from '@/runs/fence'
 import { askToLookAgain } from '@/runs/mend'
-import { no } from '@/runs/outcome'
+import { no, type Outcome } from '@/runs/outcome'
+import { letterFor } from '@/runs/send'
 import { inOneStep } from '@/store/books'
 import { companySchema, homeCurrency, saveCompany, saveLogo } from '@/store/company'
 import { record } from '@/store/events'
@@ -98,14 +99,23 @@ const letterSchema = z.object({
 	kind: z.string().refine((kind) => isLetter(kind) || isOwnKind(kind), 'There is no such letter.'),
 	subject: z.string().trim().min(1, 'A letter needs a subject.').max(200),
 	body: z.string().trim().min(1, 'A letter needs a text.').max(20_000),
+	/** Its subject and text as they were opened. */
+	seen: z.string(),
 })
 
-export const setLetter = formed(letterSchema, ({ books, desk }, letter) => {
+export const setLetter = formed(letterSchema, ({ books, desk }, { seen, ...letter }) => {
 	const [unknown] = unknownFields(`${letter.subject} ${letter.body}`)
 	if (unknown) return no(`There is no field ${unknown}. Put fields in from the list.`)
-	inOneStep(books, () => {
+	return inOneStep(books, (): Outcome => {
+		const now = letterFor(books, letter.kind)
+		const plain = (text: string) => text.replace(/\r\n/g, '\n').trim()
+		if (plain(seen) !== plain(`${now.subject}\n${now.body}`))
+			return no(
+				'Somebody changed this letter since you opened it. What you typed is still here; look at theirs in another window, and open it anew to change it.',
+			)
 		saveLetter(books, letter, desk)
 		record(books, desk, { subject: 'setting', id: `letter ${letter.kind}`, act: 'changed the letter', after: letter })
+		return { ok: true }
 	})
 })
 

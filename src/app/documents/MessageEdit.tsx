@@ -26,7 +26,13 @@ export function MessageEdit({ view }: { view: PanelView }) {
 		})
 	return (
 		<div className="space-y-2">
-			{held && <Notice tone="look">Held to be read before it goes.</Notice>}
+			{held && (
+				<Notice tone={document.changed ? 'stop' : 'look'}>
+					{document.changed
+						? `No longer true: ${document.changed}. Read it and let it go all the same, or make its statement void and gather another.`
+						: 'Held to be read before it goes.'}
+				</Notice>
+			)}
 			{trouble && <Notice tone="stop">{trouble}</Notice>}
 			<div className="flex flex-wrap gap-2">
 				{document.number !== null && <Button onClick={() => setWriting(view)}>Write it for them alone</Button>}

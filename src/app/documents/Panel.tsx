@@ -126,7 +126,11 @@ export function Panel({ view, tab, onTab, wide = false, onWide }: Props) {
 					</Tabs.Content>
 					<Tabs.Content value="working">
 						{view.charge && <Charge view={view} charge={view.charge} />}
-						{view.why ? <Why rows={view.why} currency={document.currency} /> : <Working view={view} />}
+						{view.why ? (
+							<Why why={view.why} currency={document.currency} account={document.customer_id} />
+						) : (
+							<Working view={view} />
+						)}
 					</Tabs.Content>
 					<Tabs.Content value="message">
 						<Message view={view} />
@@ -151,7 +155,11 @@ export function Panel({ view, tab, onTab, wide = false, onWide }: Props) {
 						{tab === 'paper' ? (
 							<>
 								{view.charge && <Charge view={view} charge={view.charge} />}
-								{view.why ? <Why rows={view.why} currency={document.currency} /> : <Working view={view} />}
+								{view.why ? (
+									<Why why={view.why} currency={document.currency} account={document.customer_id} />
+								) : (
+									<Working view={view} />
+								)}
 							</>
 						) : (
 							<PdfPages url={paper} label={`${view.words.name} ${document.number ?? 'draft'}`} />

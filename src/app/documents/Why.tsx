@@ -1,8 +1,9 @@
 'use client'
+import Link from 'next/link'
 import { useState } from 'react'
 import { chargeDropped } from '@/app/acts/document'
 import { formatAmount } from '@/core/format'
-import type { PanelView, WhyRow } from '@/runs/panel'
+import type { PanelView } from '@/runs/panel'
 import { answered } from '@/ui/answered'
 import { Notice } from '@/ui/Notice'
 
@@ -34,15 +35,15 @@ export function Charge({ view, charge }: { view: PanelView; charge: { amount: st
 	)
 }
 
-/** Every item of the account, on the statement or not, and why; beside it what the extract has open. */
-export function Why({ rows, currency }: { rows: WhyRow[]; currency: string }) {
-	const open = rows.filter((row) => row.open !== '' || row.difference !== '')
-	const settled = rows.length - open.length
-	const different = rows.filter(({ difference }) => difference !== '').length
+type WhyProps = { why: NonNullable<PanelView['why']>; currency: string; account: number }
+
+/** Every open item of the account, on the statement or not, and why; beside it what the extract has open. What is different comes first. */
+export function Why({ why, currency, account }: WhyProps) {
+	const { rows, on, open, different, settled } = why
 	return (
 		<div className="text-sm">
 			<p className="pb-2 text-mute">
-				{`${rows.filter(({ on }) => on).length} of ${open.length} open items stand on it, in ${currency}. `}
+				{`${on} of ${open} open items stand on it, in ${currency}. `}
 				{different === 0
 					? 'The extract has the same.'
 					: `${different === 1 ? 'One is' : `${different} are`} different in the extract.`}
@@ -56,7 +57,7 @@ export function Why({ rows, currency }: { rows: WhyRow[]; currency: string }) {
 					</tr>
 				</thead>
 				<tbody>
-					{open.map((row) => (
+					{rows.map((row) => (
 						<tr key={row.id} className={`border-b border-rule-soft align-top ${row.on ? '' : 'text-mute'}`}>
 							<td className="py-1">
 								<span className="figures">{row.number}</span> <span className="text-mute">{row.kind}</span>
@@ -71,20 +72,17 @@ export function Why({ rows, currency }: { rows: WhyRow[]; currency: string }) {
 					))}
 				</tbody>
 			</table>
-			{settled > 0 && (
-				<details className="pt-2">
-					<summary className="text-plum">{`${settled} settled or later`}</summary>
-					<ul>
-						{rows
-							.filter((row) => !open.includes(row))
-							.map(({ id, number, words }) => (
-								<li key={id}>
-									<span className="figures">{number}</span> <span className="text-mute">{words}</span>
-								</li>
-							))}
-					</ul>
-				</details>
-			)}
+			<p className="pt-2 text-mute">
+				{[
+					open > rows.length ? `${open - rows.length} more open items` : '',
+					settled > 0 ? `${settled} settled or later` : '',
+				]
+					.filter(Boolean)
+					.join(', ')}{' '}
+				<Link prefetch={false} href={`/accounts/${account}`} className="text-plum underline">
+					The whole account
+				</Link>
+			</p>
 		</div>
 	)
 }

@@ -25,6 +25,8 @@ type Props = {
 
 /** The letter's subject and text with its fields as chips, and beside it what a customer would read. */
 export function LetterForm({ kind, letter, values, customers, shown, empty, versions }: Props) {
+	// What it said as it was opened: what another kept since is not overwritten.
+	const [opened, setOpened] = useState(`${letter.subject}\n${letter.body}`)
 	const [base, setBase] = useState(letter)
 	const [subject, setSubject] = useState(letter.subject)
 	const [body, setBody] = useState(letter.body)
@@ -38,8 +40,17 @@ export function LetterForm({ kind, letter, values, customers, shown, empty, vers
 	return (
 		<div className="grid grid-cols-2 border-t border-rule">
 			<div className="px-5 py-4">
-				<SavedForm save={setLetter} label="Save the letter" saved="Saved. Messages written from here on carry it.">
+				<SavedForm
+					save={async (form) => {
+						const outcome = await setLetter(form)
+						if (outcome.ok) setOpened(`${form.get('subject')}\n${form.get('body')}`.trim())
+						return outcome
+					}}
+					label="Save the letter"
+					saved="Saved. Messages written from here on carry it."
+				>
 					<input type="hidden" name="kind" value={kind} />
+					<input type="hidden" name="seen" value={opened} />
 					<ChipText
 						label="Subject"
 						name="subject"

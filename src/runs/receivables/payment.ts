@@ -1,14 +1,15 @@
 import { z } from 'zod'
-import { appliedTo } from '@/core/applying'
+import { appliedTo, sharesOf } from '@/core/applying'
 import { dayText, isDay } from '@/core/calendar'
 import { currencyCode, typedAmount } from '@/core/currency'
+import { formatMinor } from '@/core/format'
 import { type Books, inOneStep } from '@/store/books'
 import { readCustomer } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
 import { addItem, paymentLike } from '@/store/ledger'
 import { keepPromises } from '../chase'
 import { no, type Outcome } from '../outcome'
-import { applyTo, money } from './apply'
+import { applyTo, money, openOf } from './apply'
 import { today, whyNotOn } from './days'
 
 /** What is asked of a payment before it is entered; a person may say that it is so. */
@@ -81,4 +82,28 @@ export function enterPayment(books: Books, desk: Desk, payment: Payment, act: nu
 		record(books, desk, { subject: 'customer', id: customer.id, act: 'entered a payment', detail: words })
 		return { ok: true, id, words }
 	})
+}
+
+/** What a payment would be applied to if it were entered now, in words: what was recognised is seen before anything is done. */
+export function foreseen(books: Books, payment: Payment): Outcome {
+	const { currency, customer, to } = payment
+	const read = typedAmount(payment.amount, currency, 'amount')
+	if (!read.ok || read.value <= 0) return { ok: true, words: '' }
+	const { debits, credits } = openOf(books, customer, currency)
+	const { shares, named, left } = sharesOf({ reference: payment.reference, open: read.value }, debits, to, credits)
+	const list = shares
+		.slice(0, 12)
+		.map(({ debit, credit, amount }) =>
+			credit
+				? `${debit.number} ${formatMinor(amount, currency)} from ${credit.number}`
+				: `${debit.number} ${formatMinor(amount, currency)}${debit.disputed ? ' (in dispute)' : ''}`,
+		)
+	const words = [
+		named.length === 0 ? '' : `Recognised: ${named.map(({ number }) => number).join(', ')}.`,
+		list.length === 0
+			? ''
+			: `It goes to ${list.join(', ')}${shares.length > 12 ? ` and ${shares.length - 12} more` : ''}.`,
+		left > 0 ? `${money(left, currency)} stay unapplied.` : '',
+	]
+	return { ok: true, words: words.filter(Boolean).join(' ') }
 }

@@ -3,9 +3,22 @@ import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { AccountItem, CurrencyAccount } from '@/runs/account'
 import { Section } from '@/ui/Page'
+import { itemsPath } from '../query'
 import { HistoryOf, OpenItems } from './Ledger'
+import { mostOffered } from './offered'
 
-type Props = { account: CurrencyAccount; asOf: string; bucket: string; link: (bucket: string) => string }
+type Props = {
+	account: CurrencyAccount
+	customer: { id: number; number: string }
+	asOf: string
+	today: string
+	bucket: string
+	link: (bucket: string, page?: number) => string
+	/** Which page of what happened, from 1; the latest is the first. */
+	page: number
+}
+/** Open items drawn; all are in the list of open items. */
+const most = 200
 
 const picks: Record<string, (item: AccountItem) => boolean> = {
 	credits: ({ side }) => side === 'credit',
@@ -14,8 +27,10 @@ const picks: Record<string, (item: AccountItem) => boolean> = {
 }
 
 /** What a customer owes in one currency: its figures, each leading to its items; the items; what happened. */
-export function AccountSection({ account, asOf, bucket, link }: Props) {
-	const { aged, currency, open, history } = account
+export function AccountSection({ account, customer, asOf, today, bucket, link, page }: Props) {
+	const { aged, currency, open, history, happened, each } = account
+	const debits = open.filter(({ side, openNow }) => side === 'debit' && openNow > 0).slice(0, mostOffered + 1)
+	const pages = Math.max(1, Math.ceil(happened / each))
 	const figures: [name: string, amount: bigint][] = [
 		...Object.entries(aged.buckets),
 		['credits', -aged.unappliedCredits],
@@ -61,11 +76,41 @@ export function AccountSection({ account, asOf, bucket, link }: Props) {
 				{open.length === 0 ? (
 					<p className="px-5 py-3 text-mute">Nothing is open.</p>
 				) : (
-					<OpenItems items={shown} currency={currency} asOf={asOf} />
+					<OpenItems items={shown.slice(0, most)} debits={debits} currency={currency} asOf={asOf} today={today} />
+				)}
+				{shown.length > most && (
+					<p className="px-5 py-2 text-sm text-mute">
+						{`The ${most} that are due first of ${shown.length}. `}
+						<Link
+							prefetch={false}
+							href={itemsPath({ asOf, only: '', of: customer.number, currency, bucket })}
+							className="text-plum underline"
+						>
+							See them in the list of open items
+						</Link>
+					</p>
 				)}
 			</Section>
-			<Section title={`What happened in ${currency}`} aside="The latest first, with the balance after it">
-				<HistoryOf happenings={history} currency={currency} />
+			<Section
+				title={`What happened in ${currency}`}
+				aside={
+					<>
+						The latest first, with the balance after it
+						{pages > 1 && `; page ${page} of ${pages}. `}
+						{page > 1 && (
+							<Link href={link(bucket, page - 1)} className="text-plum underline">
+								Later
+							</Link>
+						)}{' '}
+						{page < pages && (
+							<Link href={link(bucket, page + 1)} className="text-plum underline">
+								Earlier
+							</Link>
+						)}
+					</>
+				}
+			>
+				<HistoryOf {...{ happenings: history, currency, customer: customer.id, today, debits }} />
 			</Section>
 		</>
 	)

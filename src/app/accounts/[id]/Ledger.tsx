@@ -1,7 +1,7 @@
 'use client'
 import Link from 'next/link'
 import { type ButtonHTMLAttributes, useState, useTransition } from 'react'
-import { applyTo, dispute, unapply, writeItemOff } from '@/app/acts/account'
+import { applyTo, dispute, removeItem, unapply, undoOnAccount, writeItemOff } from '@/app/acts/account'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { AccountItem, Happening } from '@/runs/account'
@@ -13,9 +13,13 @@ import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { type Column, Table } from '@/ui/Table'
+import { WhyAsk } from '@/ui/WhyAsk'
+import { chosenOf, DebitChoice } from './DebitChoice'
+import { RefundAsk, ReturnedAsk } from './MoreAsks'
+import { PaymentForm, type Wrong } from './PaymentAsk'
 
 type Outcome = { ok: true } | { ok: false; message: string }
-type Asking = { what: 'dispute' | 'write off' | 'apply'; item: AccountItem } | null
+type Asking = { what: 'dispute' | 'write off' | 'apply' | 'refund'; item: AccountItem } | null
 
 function useActs() {
 	const [trouble, setTrouble] = useState('')
@@ -35,11 +39,12 @@ function toneOf(item: AccountItem): Tone {
 	return item.daysPastDue > 0 ? 'stop' : 'quiet'
 }
 
+type OpenProps = { items: AccountItem[]; debits: AccountItem[]; currency: string; asOf: string; today: string }
+
 /** What is open of an account, each item with why it stands where it does and what may be done with it. */
-export function OpenItems({ items, currency, asOf }: { items: AccountItem[]; currency: string; asOf: string }) {
+export function OpenItems({ items, debits, currency, asOf, today }: OpenProps) {
 	const [asking, setAsking] = useState<Asking>(null)
 	const { trouble, busy, act } = useActs()
-	const debits = items.filter(({ side, openNow }) => side === 'debit' && openNow > 0)
 	const close = () => setAsking(null)
 	const columns: Column<AccountItem>[] = [
 		{
@@ -54,7 +59,7 @@ export function OpenItems({ items, currency, asOf }: { items: AccountItem[]; cur
 					<span className="figures">{number}</span>
 				),
 		},
-		{ key: 'kind', label: 'Kind', cell: ({ kind }) => kind },
+		{ key: 'kind', label: 'Kind', cell: ({ kind, called }) => called || kind },
 		{ key: 'day', label: 'Date', cell: ({ day }) => dayText(day) },
 		{ key: 'due', label: 'Due', cell: ({ due_day, side }) => (side === 'debit' ? dayText(due_day) : '') },
 		{ key: 'po', label: 'Their order', cell: ({ their_order }) => their_order },
@@ -81,7 +86,10 @@ export function OpenItems({ items, currency, asOf }: { items: AccountItem[]; cur
 				) : (
 					<span className="flex justify-end gap-3 whitespace-nowrap">
 						{item.side === 'credit' ? (
-							debits.length > 0 && <Act onClick={() => setAsking({ what: 'apply', item })}>Apply</Act>
+							<>
+								{debits.length > 0 && <Act onClick={() => setAsking({ what: 'apply', item })}>Apply</Act>}
+								<Act onClick={() => setAsking({ what: 'refund', item })}>Refund</Act>
+							</>
 						) : (
 							<Act
 								disabled={busy}
@@ -103,14 +111,27 @@ export function OpenItems({ items, currency, asOf }: { items: AccountItem[]; cur
 				</div>
 			)}
 			<Table label={`Open items in ${currency}`} columns={columns} rows={items} rowKey={({ id }) => id} />
-			<WhyAsk
-				asking={asking}
-				busy={busy}
-				onClose={close}
-				onKeep={(item, words) =>
-					act(() => (asking?.what === 'dispute' ? dispute(item.id, words) : writeItemOff(item.id, words)), close)
-				}
-			/>
+			{(asking?.what === 'dispute' || asking?.what === 'write off') && (
+				<WhyAsk
+					title={
+						asking.what === 'dispute'
+							? `${asking.item.number} is in dispute`
+							: `Write off what is open of ${asking.item.number}?`
+					}
+					about={
+						asking.what === 'dispute'
+							? 'It stays owed, but counts as past due no more until the dispute is ended.'
+							: 'An adjustment is entered and applied to it as of the work date. Taken back, it is owed again.'
+					}
+					yes={asking.what === 'dispute' ? 'Note the dispute' : 'Write it off'}
+					kind={asking.what === 'dispute' ? 'main' : 'grave'}
+					onClose={close}
+					act={(why) => (asking.what === 'dispute' ? dispute(asking.item.id, why) : writeItemOff(asking.item.id, why))}
+				/>
+			)}
+			{asking?.what === 'refund' && (
+				<RefundAsk credit={asking.item} currency={currency} today={today} onClose={close} />
+			)}
 			{asking?.what === 'apply' && (
 				<ApplyAsk
 					credit={asking.item}
@@ -130,55 +151,13 @@ const Act = (props: ButtonHTMLAttributes<HTMLButtonElement>) => (
 	<button type="button" className="text-plum hover:underline disabled:text-mute" {...props} />
 )
 
-type WhyProps = {
-	asking: Asking
-	busy: boolean
-	onClose: () => void
-	onKeep: (item: AccountItem, words: string) => void
-}
-
-function WhyAsk({ asking, busy, onClose, onKeep }: WhyProps) {
-	const item = asking?.item
-	const disputing = asking?.what === 'dispute'
-	return (
-		<Ask
-			open={asking !== null && asking.what !== 'apply'}
-			onClose={onClose}
-			title={disputing ? `${item?.number} is in dispute` : `Write off what is open of ${item?.number}?`}
-		>
-			<form
-				className="space-y-3"
-				onSubmit={(event) => {
-					event.preventDefault()
-					if (item) onKeep(item, String(new FormData(event.currentTarget).get('words') ?? ''))
-				}}
-			>
-				<TextField
-					label={disputing ? 'What it is about' : 'Why'}
-					name="words"
-					required
-					autoFocus
-					help={
-						disputing
-							? 'It stays owed, but counts as past due no more until the dispute is ended'
-							: 'An adjustment is entered and applied to it as of the work date; it cannot be taken away again'
-					}
-				/>
-				<Button kind={disputing ? 'main' : 'grave'} type="submit" disabled={busy}>
-					{disputing ? 'Note the dispute' : 'Write it off'}
-				</Button>
-			</form>
-		</Ask>
-	)
-}
-
 type ApplyProps = {
 	credit: AccountItem
 	debits: AccountItem[]
 	currency: string
 	busy: boolean
 	onClose: () => void
-	onApply: (to: 'oldest' | number[]) => void
+	onApply: (to: 'oldest' | number[] | { reference: string }) => void
 }
 
 /** What a credit goes to: the oldest due, or the items chosen, in their order. */
@@ -195,12 +174,18 @@ function ApplyAsk({ credit, debits, currency, busy, onClose, onApply }: ApplyPro
 				onSubmit={(event) => {
 					event.preventDefault()
 					const form = new FormData(event.currentTarget)
-					const chosen = debits.filter(({ id }) => form.get(`item${id}`) === 'on').map(({ id }) => id)
-					onApply(chosen.length > 0 ? chosen : 'oldest')
+					const chosen = chosenOf(form, debits)
+					const reference = String(form.get('reference') ?? '').trim()
+					onApply(chosen.length > 0 ? chosen : reference === '' ? 'oldest' : { reference })
 				}}
 			>
+				<TextField
+					label="To the numbers in this reference"
+					name="reference"
+					autoFocus
+					help="Such as SK-1048/SK-1050; with none named or chosen it goes to the oldest due first"
+				/>
 				<DebitChoice debits={debits} currency={currency} />
-				<p className="text-mute">With none chosen it goes to the oldest due first.</p>
 				<Button kind="main" type="submit" disabled={busy}>
 					Apply it
 				</Button>
@@ -209,34 +194,32 @@ function ApplyAsk({ credit, debits, currency, busy, onClose, onApply }: ApplyPro
 	)
 }
 
-/** Open debits to choose from. */
-export function DebitChoice({ debits, currency }: { debits: AccountItem[]; currency: string }) {
-	return (
-		<fieldset className="scrolls -m-1 max-h-56 p-1">
-			<legend className="mb-1 text-sm">
-				<span className="font-semibold">To these items</span>, in their order; none need be chosen
-			</legend>
-			{debits.map(({ id, number, due_day, openNow }) => (
-				<label
-					key={id}
-					className="grid grid-cols-[auto_minmax(0,1fr)_120px_120px] items-center gap-2.5 border-b border-rule-soft py-1"
-				>
-					<input type="checkbox" name={`item${id}`} className="size-4 accent-plum" />
-					<span className="figures truncate">{number}</span>
-					<span className="text-mute">due {dayText(due_day)}</span>
-					<span className="figures text-right">{formatMinor(openNow, currency)}</span>
-				</label>
-			))}
-		</fieldset>
-	)
+type HistoryProps = {
+	happenings: Happening[]
+	currency: string
+	customer: number
+	today: string
+	debits: AccountItem[]
 }
+type Doing = { what: 'remove' | 'correct' | 'came back'; happening: Happening } | null
 
-/** Everything that happened on an account, the latest first, with the balance after it. */
-export function HistoryOf({ happenings, currency }: { happenings: Happening[]; currency: string }) {
+/** What happened on an account, the latest first, with the balance after it; what a person did is undone from here. */
+export function HistoryOf({ happenings, currency, customer, today, debits }: HistoryProps) {
 	const { trouble, busy, act } = useActs()
+	const [doing, setDoing] = useState<Doing>(null)
+	const close = () => setDoing(null)
+	const payment = doing?.happening
+	const wrong: Wrong | null =
+		payment?.payment == null
+			? null
+			: {
+					id: payment.payment,
+					...{ day: payment.day, amount: formatMinor(-(payment.change ?? 0), currency).replaceAll(',', '') },
+					...{ currency, reference: payment.words },
+				}
 	const columns: Column<Happening>[] = [
 		{ key: 'day', label: 'Date', width: '110px', cell: ({ day }) => dayText(day) },
-		{ key: 'kind', label: 'What', width: '100px', cell: ({ kind }) => kind },
+		{ key: 'kind', label: 'What', width: '130px', cell: ({ called }) => called },
 		{
 			key: 'words',
 			label: '',
@@ -264,13 +247,28 @@ export function HistoryOf({ happenings, currency }: { happenings: Happening[]; c
 		{
 			key: 'acts',
 			label: '',
-			width: '110px',
-			cell: ({ application }) =>
-				application && (
-					<Act disabled={busy} onClick={() => act(() => unapply(application))}>
-						Take it back
-					</Act>
-				),
+			width: '210px',
+			cell: (happening) => (
+				<span className="flex justify-end gap-3 whitespace-nowrap">
+					{happening.application !== null && (
+						<Act disabled={busy} onClick={() => act(() => unapply(happening.application ?? 0))}>
+							Take it back
+						</Act>
+					)}
+					{happening.act !== null && (
+						<Act disabled={busy} onClick={() => act(() => undoOnAccount(happening.act ?? 0))}>
+							Undo
+						</Act>
+					)}
+					{happening.payment !== null && (
+						<Act onClick={() => setDoing({ what: 'came back', happening })}>Came back</Act>
+					)}
+					{happening.payment !== null && happening.item !== null && (
+						<Act onClick={() => setDoing({ what: 'correct', happening })}>Correct</Act>
+					)}
+					{happening.item !== null && <Act onClick={() => setDoing({ what: 'remove', happening })}>Remove</Act>}
+				</span>
+			),
 		},
 	]
 	return (
@@ -288,6 +286,35 @@ export function HistoryOf({ happenings, currency }: { happenings: Happening[]; c
 					rowKey={({ key }) => key}
 				/>
 			</ScrollBox>
+			{doing?.what === 'remove' && (
+				<WhyAsk
+					title={`Remove ${doing.happening.words}?`}
+					about="It counts no more from the work date on, and what it paid is owed again. The days before stay as they were; it can be undone."
+					yes="Remove it"
+					kind="grave"
+					onClose={close}
+					act={(why) => removeItem(doing.happening.item ?? 0, why)}
+				/>
+			)}
+			{doing?.what === 'came back' && payment?.payment != null && (
+				<ReturnedAsk
+					payment={{ id: payment.payment, number: payment.words }}
+					currency={currency}
+					today={today}
+					onClose={close}
+				/>
+			)}
+			{doing?.what === 'correct' && wrong && (
+				<Ask open onClose={close} title={`Put ${wrong.reference} right`} wide>
+					<PaymentForm
+						customer={customer}
+						today={today}
+						accounts={[{ currency, debits }]}
+						wrong={wrong}
+						onDone={close}
+					/>
+				</Ask>
+			)}
 		</>
 	)
 }

@@ -25,17 +25,20 @@ import { idOf, reading } from '../../reading'
 import { CustomerForm } from '../CustomerForm'
 import { AccountSection } from './AccountSection'
 import { Chasing } from './Chasing'
+import { MoreAsks } from './MoreAsks'
+import { mostOffered } from './offered'
 import { PaymentAsk } from './PaymentAsk'
 
 type Props = {
 	params: Promise<{ id: string }>
-	searchParams: Promise<{ currency?: string; bucket?: string; asOf?: string }>
+	searchParams: Promise<{ currency?: string; bucket?: string; asOf?: string; page?: string }>
 }
 
 /** One customer: what they owe, what happened, what waits, what was invoiced and sent, and their particulars. */
 export default async function AccountPage({ params, searchParams }: Props) {
 	const { books: own, today } = await reading()
-	const { currency: onlyCurrency, bucket = '', asOf: asked = '' } = await searchParams
+	const { currency: onlyCurrency, bucket = '', asOf: asked = '', page: askedPage = '1' } = await searchParams
+	const page = Math.max(1, Math.floor(Number(askedPage)) || 1)
 	const asOf = isDay(asked) ? asked : today
 	const customer = readCustomer(own, idOf((await params).id))
 	// Customer 0 stands for recipients who are none.
@@ -43,7 +46,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 	const orders = ordersOfCustomer(own, customer.id)
 	const invoices = documentsOfCustomer(own, customer.id)
 	const messages = attemptsOfCustomer(own, customer.id)
-	const accounts = accountOf(own, customer.id, asOf)
+	const accounts = accountOf(own, customer.id, asOf, page)
 	const ownFields = ownFieldsOf(own, 'customer')
 	const papers = recordsOfCustomer(own, customer.id)
 	const kinds = Object.fromEntries(allPaperKinds(own, true).map(({ key, name }) => [key, name]))
@@ -59,6 +62,12 @@ export default async function AccountPage({ params, searchParams }: Props) {
 					</>
 				}
 			>
+				<MoreAsks
+					customer={customer.id}
+					number={customer.number}
+					today={today}
+					currencies={[...new Set([customer.currency, ...accounts.map(({ currency }) => currency)])]}
+				/>
 				<PaymentAsk
 					customer={customer.id}
 					name={customer.name}
@@ -68,7 +77,8 @@ export default async function AccountPage({ params, searchParams }: Props) {
 						debits:
 							accounts
 								.find((account) => account.currency === currency)
-								?.open.filter(({ side, openNow }) => side === 'debit' && openNow > 0) ?? [],
+								?.open.filter(({ side, openNow }) => side === 'debit' && openNow > 0)
+								.slice(0, mostOffered + 1) ?? [],
 					}))}
 				/>
 			</PageHead>
@@ -83,10 +93,13 @@ export default async function AccountPage({ params, searchParams }: Props) {
 					<AccountSection
 						key={account.currency}
 						account={account}
+						customer={customer}
 						asOf={asOf}
+						today={today}
 						bucket={picked}
-						link={(wanted) =>
-							`/accounts/${customer.id}?${new URLSearchParams({ currency: account.currency, bucket: wanted, asOf })}#items`
+						page={page}
+						link={(wanted, at = 1) =>
+							`/accounts/${customer.id}?${new URLSearchParams({ currency: account.currency, bucket: wanted, asOf, ...(at > 1 ? { page: String(at) } : {}) })}#items`
 						}
 					/>
 				)

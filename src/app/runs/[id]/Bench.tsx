@@ -271,6 +271,7 @@ export function Bench(props: RunView) {
 								onDivide={openDivide}
 								onMerge={openMerge}
 								onUndo={() => act(() => undo(selected.id, 'latest', view.seen))}
+								stale={rows.filter(({ stale }) => stale).length}
 							/>
 						)}
 					</aside>

@@ -3,6 +3,7 @@ import type { BenchView } from '@/runs/benchView'
 import type { PanelView } from '@/runs/panel'
 import { Button } from '@/ui/Button'
 import { isDraft } from './BenchList'
+import { StaleActs } from './StaleActs'
 
 type FlagsProps = {
 	view: PanelView
@@ -13,9 +14,11 @@ type FlagsProps = {
 	onDivide: () => void
 	onMerge: () => void
 	onUndo: () => void
+	/** How many drafts of the run are no longer true. */
+	stale: number
 }
 
-export function Flags({ view, row, onLooked, onHeld, onChange, onDivide, onMerge, onUndo }: FlagsProps) {
+export function Flags({ view, row, onLooked, onHeld, onChange, onDivide, onMerge, onUndo, stale }: FlagsProps) {
 	const { findings, changes } = view
 	const standing = changes.find(({ undone_at }) => undone_at === null)
 	if (!isDraft(row)) return null
@@ -42,6 +45,9 @@ export function Flags({ view, row, onLooked, onHeld, onChange, onDivide, onMerge
 					{text}
 				</p>
 			))}
+			{row.stale && (
+				<StaleActs key={row.id} id={row.id} customer={row.customer} runId={view.document.run_id} stale={stale} />
+			)}
 			<div className="flex flex-wrap gap-2">
 				{row.level === 'look' && (
 					<Button hint="Space" onClick={onLooked}>
