@@ -1,4 +1,4 @@
-import type { AgedAccount } from '@/core/age'
+import type { AgedAccount, AgedItem } from '@/core/age'
 import { type Day, dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { accountsAsOf, type Entry, entryOn, type ItemChange, type ItemKind, type Side } from '@/core/ledger'
@@ -115,7 +115,7 @@ export function changeWords(number: string, change: ItemChange & { reason?: stri
 }
 
 /** How many happenings a page of history has. */
-const happeningsEach = 200
+const happeningsEach = 100
 
 /** One customer's accounts as of a day, a currency each. @param page which of the pages of what happened comes along, from 1, the latest first */
 export const accountOf = (books: Books, customerId: number, asOf: Day, page = 1): CurrencyAccount[] => {
@@ -128,76 +128,104 @@ export const accountOf = (books: Books, customerId: number, asOf: Day, page = 1)
 	const happenings = happeningsOf(books, customerId, entries)
 	return accountsAsOf(entries, asOf).map((aged) => {
 		const own = entries.filter(({ currency }) => currency === aged.currency)
-		const open = own.flatMap((now, place): AccountItem[] => {
-			const item = aged.items[place]
-			if (!item?.open) return []
-			const entry = entryOn(now, asOf)
-			const { id, kind, side, number, day, due_day, their_order, document_id, note, called, dated } = entry
-			return [
-				{
-					...{ id, kind, side, number, due_day, their_order, document_id, note, called },
-					day: dated || day,
-					amount: signed(side, entry.amount),
-					open: Number(item.open),
-					openNow: now.open,
-					bucket: item.bucket ?? '',
-					daysPastDue: item.daysPastDue ?? 0,
-					why: whyItem(entry, item, asOf),
-					disputed: item.reason === 'disputed',
-					dispute: notes.get(id) ?? '',
-					byHand: byHandOf(entry),
-				},
-			]
-		})
+		const open = own
+			.flatMap((now, place): AccountItem[] => {
+				const item = aged.items[place]
+				return item?.open ? [itemOf(entryOn(now, asOf), now.open, item, asOf, notes.get(now.id) ?? '')] : []
+			})
+			.sort((a, b) => (a.due_day < b.due_day ? -1 : a.due_day > b.due_day ? 1 : a.id - b.id))
+		const happened = happenings.get(aged.currency) ?? []
+		const first = Math.max(0, happened.length - page * happeningsEach)
 		let balance = 0
-		const history = (happenings.get(aged.currency) ?? []).map((happening) => {
-			balance += happening.change ?? 0
-			return { ...happening, balance }
+		const history: Happening[] = []
+		// Only those of the page are put in words.
+		happened.slice(0, happened.length - (page - 1) * happeningsEach).forEach(({ change, make }, place) => {
+			balance += change ?? 0
+			if (place >= first) history.push({ ...make(), change, balance })
 		})
-		return {
-			...{ currency: aged.currency, aged },
-			open: open.sort((a, b) => (a.due_day < b.due_day ? -1 : a.due_day > b.due_day ? 1 : a.id - b.id)),
-			history: history.slice(
-				Math.max(0, history.length - page * happeningsEach),
-				history.length - (page - 1) * happeningsEach,
-			),
-			happened: history.length,
-			each: happeningsEach,
-		}
+		return { currency: aged.currency, aged, open, history, happened: happened.length, each: happeningsEach }
 	})
 }
 
-type Bare = Omit<Happening, 'balance'>
+const itemOf = (
+	entry: Entry & LedgerRow,
+	openNow: number,
+	item: AgedItem,
+	asOf: Day,
+	dispute: string,
+): AccountItem => ({
+	id: entry.id,
+	kind: entry.kind,
+	side: entry.side,
+	number: entry.number,
+	day: entry.dated || entry.day,
+	due_day: entry.due_day,
+	their_order: entry.their_order,
+	document_id: entry.document_id,
+	note: entry.note,
+	called: entry.called,
+	amount: signed(entry.side, entry.amount),
+	open: Number(item.open ?? 0n),
+	openNow,
+	bucket: item.bucket ?? '',
+	daysPastDue: item.daysPastDue ?? 0,
+	why: whyItem(entry, item, asOf),
+	disputed: item.reason === 'disputed',
+	dispute,
+	byHand: byHandOf(entry),
+})
+
+/** What happened, as far as its place and what it changed; `make` puts it in words. */
+type Light = { day: Day; order: number; change: number | null; make: () => Omit<Happening, 'change' | 'balance'> }
 
 /** All that happened on a customer's accounts, by currency, the first first; of one day what was entered stands before what was applied. */
-function happeningsOf(books: Books, customerId: number, entries: readonly (Entry & LedgerRow)[]): Map<string, Bare[]> {
+function happeningsOf(books: Books, customerId: number, entries: readonly (Entry & LedgerRow)[]): Map<string, Light[]> {
 	const byId = new Map(entries.map((entry) => [entry.id, entry]))
 	const applications = applicationsOfCustomer(books, customerId)
 	const takenBack = new Set(applications.map(({ takes_back }) => takes_back))
 	const gone = extractsTakenBack(books)
 	const acts = actsOfCustomer(books, customerId)
+	/** Payments and other entries that an act used up: they are given back by undoing that. */
+	const bound = new Set(
+		applications.flatMap(({ id, debit_id, credit_id, act_id, takes_back }) =>
+			act_id === null || takes_back !== null || takenBack.has(id) ? [] : [debit_id, credit_id],
+		),
+	)
 	const undoOf = (id: number | null) => (id !== null && acts.get(id)?.undone_at === null ? id : null)
-	const all = new Map<string, Bare[]>()
-	const put = (currency: string, happening: Bare) => {
+	const none = { document_id: null, application: null, act: null, item: null, payment: null }
+	const all = new Map<string, Light[]>()
+	const put = (currency: string, happening: Light) => {
 		const own = all.get(currency)
 		if (own) own.push(happening)
 		else all.set(currency, [happening])
 	}
 	for (const entry of entries) {
 		const { id, kind, day, number, note, document_id, side, currency, changes = [], called, act_id } = entry
+		const free = !bound.has(id)
 		put(currency, {
-			...{ key: `item ${id}`, day, kind, called: called || kind, document_id, application: null, act: undoOf(act_id) },
-			words: [number, note].filter(Boolean).join(': '),
-			change: signed(side, changes[0]?.amount_was ?? entry.amount),
-			item: byHandOf(entry) ? id : null,
-			payment: kind === 'payment' && side === 'credit' && entry.extract_id === null ? id : null,
+			...{ day, order: 0, change: signed(side, changes[0]?.amount_was ?? entry.amount) },
+			make: () => ({
+				...{
+					key: `item ${id}`,
+					day,
+					kind,
+					called: called || kind,
+					document_id,
+					application: null,
+					act: undoOf(act_id),
+				},
+				words: [number, note].filter(Boolean).join(': '),
+				item: byHandOf(entry) && free ? id : null,
+				payment: kind === 'payment' && side === 'credit' && entry.extract_id === null && free ? id : null,
+			}),
 		})
 		for (const change of changes as readonly ChangeOfItem[])
 			put(currency, {
-				...{ key: `change ${change.id}`, day: change.day, kind: 'changed', called: 'changed' },
-				...{ document_id: null, application: null, act: null, item: null, payment: null },
-				words: changeWords(number, change, currency),
-				change: signed(side, change.amount_is - change.amount_was),
+				...{ day: change.day, order: 1, change: signed(side, change.amount_is - change.amount_was) },
+				make: () => ({
+					...{ ...none, key: `change ${change.id}`, day: change.day, kind: 'changed', called: 'changed' },
+					words: changeWords(number, change, currency),
+				}),
 			})
 	}
 	for (const one of applications) {
@@ -207,30 +235,19 @@ function happeningsOf(books: Books, customerId: number, entries: readonly (Entry
 		const currency = (debit ?? credit)?.currency
 		if (currency === undefined) continue
 		const whole = debit && credit
+		const free = one.takes_back === null && !takenBack.has(one.id) && one.act_id === null && one.extract_id === null
 		put(currency, {
-			...{
-				key: `application ${one.id}`,
-				day: one.day,
-				kind: 'applied',
-				called: 'applied',
-				document_id: null,
-				item: null,
-				payment: null,
-			},
-			words: whole
-				? `${credit.number} ${one.amount < 0 ? 'no longer applied' : 'applied'} to ${debit.number}: ${formatMinor(Math.abs(one.amount), currency)} (${one.reason})`
-				: `${(debit ?? credit)?.number}: ${one.reason}`,
-			change: whole ? null : debit ? -one.amount : one.amount,
-			application:
-				whole && one.takes_back === null && !takenBack.has(one.id) && one.act_id === null && one.extract_id === null
-					? one.id
-					: null,
-			act: null,
+			...{ day: one.day, order: 2, change: whole ? null : debit ? -one.amount : one.amount },
+			make: () => ({
+				...{ ...none, key: `application ${one.id}`, day: one.day, kind: 'applied', called: 'applied' },
+				words: whole
+					? `${credit.number} ${one.amount < 0 ? 'no longer applied' : 'applied'} to ${debit.number}: ${formatMinor(Math.abs(one.amount), currency)} (${one.reason})`
+					: `${(debit ?? credit)?.number}: ${one.reason}`,
+				application: whole && free ? one.id : null,
+			}),
 		})
 	}
-	const order = { applied: 2, changed: 1 } as Record<string, number>
-	for (const own of all.values())
-		own.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : (order[a.kind] ?? 0) - (order[b.kind] ?? 0)))
+	for (const own of all.values()) own.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : a.order - b.order))
 	return all
 }
 

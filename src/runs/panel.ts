@@ -229,46 +229,44 @@ function whyRows(books: Books, { customer_id }: DocumentRow, content: StatementC
 	const extract = extractOf(books, customer_id, day)
 	const inExtract = new Map(extract?.rows.map((row) => [row.item_id, row.open]) ?? [])
 	const money = (minor: number) => formatMinor(minor, currency)
-	const rows = entries
-		.flatMap((entry, place): (WhyRow & { order: string })[] => {
-			const why = found.why[place]
-			if (!why) return []
-			const there = inExtract.get(entry.id)
-			const here = Math.abs(why.open)
-			const difference =
-				extract === null || (there ?? 0) === here
-					? ''
-					: there === undefined
-						? `not in the extract of ${dayText(extract.as_of)}`
-						: here === 0
-							? `open in the extract of ${dayText(extract.as_of)}`
-							: `the extract of ${dayText(extract.as_of)} has another amount open`
-			const { id, number, kind, due_day } = entry
-			return [
-				{
-					...{ id, number, kind, day: entry.day, due: due_day, on: why.on, words: why.words, difference },
-					open: why.open === 0 ? '' : money(why.open),
-					extract: there === undefined ? '' : money(entry.side === 'debit' ? there : -there),
-					order: `${why.open === 0 ? 1 : 0} ${due_day}`,
-				},
-			]
-		})
-		.sort((a, b) => (a.order < b.order ? -1 : 1))
-	const open = rows.filter((row) => row.open !== '' || row.difference !== '')
+	const all = entries.flatMap((entry, place) => {
+		const why = found.why[place]
+		if (!why) return []
+		const there = inExtract.get(entry.id)
+		const here = Math.abs(why.open)
+		return [{ entry, why, there, here, different: extract !== null && (there ?? 0) !== here }]
+	})
+	const differs = extract ? dayText(extract.as_of) : ''
+	const rowOf = ({ entry, why, there, here, different }: (typeof all)[number]): WhyRow => ({
+		...{ id: entry.id, number: entry.number, kind: entry.called || entry.kind, day: entry.day, due: entry.due_day },
+		...{ on: why.on, words: why.words },
+		open: why.open === 0 ? '' : money(why.open),
+		extract: there === undefined ? '' : money(entry.side === 'debit' ? there : -there),
+		difference: !different
+			? ''
+			: there === undefined
+				? `not in the extract of ${differs}`
+				: here === 0
+					? `open in the extract of ${differs}`
+					: `the extract of ${differs} has another amount open`,
+	})
+	const open = all.filter(({ here, different }) => here !== 0 || different)
+	// What is different comes first, since there may be thousands; then the oldest due.
+	const order = (one: (typeof all)[number]) => `${one.different ? 0 : 1} ${one.here === 0 ? 1 : 0} ${one.entry.due_day}`
 	return {
-		// What is different comes first, since there may be thousands.
-		rows: [
-			...open.filter(({ difference }) => difference !== ''),
-			...open.filter(({ difference }) => difference === ''),
-		].slice(0, mostWhys),
-		on: rows.filter(({ on }) => on).length,
+		rows: open
+			.map((one) => ({ one, key: order(one) }))
+			.sort((a, b) => (a.key < b.key ? -1 : 1))
+			.slice(0, mostWhys)
+			.map(({ one }) => rowOf(one)),
+		on: all.filter(({ why }) => why.on).length,
 		open: open.length,
-		different: open.filter(({ difference }) => difference !== '').length,
-		settled: rows.length - open.length,
+		different: open.filter(({ different }) => different).length,
+		settled: all.length - open.length,
 	}
 }
 /** Items of an account that are shown beside a statement. */
-const mostWhys = 150
+const mostWhys = 100
 
 /** What happened to a document and the drafts that its lines come from, to its orders in runs before, and to its run; the latest first. */
 function historyOf(books: Books, document: DocumentRow, content: AnyContent): PanelView['history'] {

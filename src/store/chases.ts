@@ -110,7 +110,7 @@ export const lastCharges = ({ sql }: Books): Map<string, Day> =>
 export const lettersWaiting = ({ sql }: Books, butRun: number): Map<string, number> =>
 	new Map(
 		sql<[number], { account: string; run: number }>(
-			`SELECT d.customer_id || ' ' || d.currency AS account, min(d.run_id) AS run FROM run r JOIN placed d ON d.run_id = r.id
+			`SELECT d.customer_id || ' ' || d.currency AS account, min(d.run_id) AS run FROM run r CROSS JOIN placed d ON d.run_id = r.id
 			 WHERE r.kind = 'statement' AND r.state IN ('gathering', 'open') AND r.id <> ? AND d.stage > 0
 				AND d.place NOT IN ('sent', 'printed', 'filed', 'void', 'replaced', 'dropped', 'held') GROUP BY 1`,
 		)
@@ -166,7 +166,7 @@ export function allChases(
 		sql<[{ asOf: Day; customer: number | null }], Went>(
 			`SELECT d.customer_id, d.currency, d.stage, max(d.day, coalesce(d.went_on, d.day)) AS day
 			 FROM document x INDEXED BY document_stage JOIN placed d ON d.id = x.id
-			 WHERE x.stage > 0 AND (@customer IS NULL OR x.customer_id = @customer) AND d.day <= @asOf AND d.place IN ('sent', 'printed')`,
+			 WHERE x.stage > 0${customer === null ? '' : ' AND x.customer_id = @customer'} AND d.day <= @asOf AND d.place IN ('sent', 'printed')`,
 		).all({ asOf, customer }),
 	)
 	return (customerId, currency) => {

@@ -97,13 +97,15 @@ export function builtOn({ sql }: Books, { id, as_of, accepted_at }: Extract): st
 	return [
 		...words(`SELECT 'the extract as of ' || as_of || ' was accepted after it' AS words FROM extract
 			WHERE taken_back_at IS NULL AND id <> @id AND as_of > @asOf LIMIT 1`),
-		...words(`SELECT o.number || ' was applied to or from ' || i.number AS words FROM application a
-				JOIN ledger_item i ON i.id IN (a.debit_id, a.credit_id) AND i.id IN (${touched})
-				JOIN ledger_item o ON o.id = iif(a.debit_id = i.id, a.credit_id, a.debit_id)
-			WHERE a.extract_id IS NOT @id AND a.at > @at LIMIT 3`),
-		...words(`SELECT i.number || ' is in dispute since' AS words FROM dispute d JOIN ledger_item i ON i.id = d.item_id
+		...(['debit', 'credit'] as const).flatMap((side) =>
+			words(`SELECT o.number || ' was applied to or from ' || i.number AS words
+				FROM (${touched}) t CROSS JOIN ledger_item i ON i.id = t.id CROSS JOIN application a ON a.${side}_id = i.id
+					JOIN ledger_item o ON o.id = a.${side === 'debit' ? 'credit' : 'debit'}_id
+				WHERE a.extract_id IS NOT @id AND a.at > @at LIMIT 3`),
+		),
+		...words(`SELECT i.number || ' is in dispute since' AS words FROM ledger_item i JOIN dispute d ON d.item_id = i.id
 			WHERE i.extract_id = @id AND d.at > @at LIMIT 3`),
-		...words(`SELECT 'statement ' || d.number || ' was numbered on it' AS words FROM document d
-			WHERE d.kind = 'statement' AND d.numbered_at > @at AND d.day >= @asOf AND d.void_at IS NULL LIMIT 3`),
+		...words(`SELECT 'statement ' || d.number || ' was numbered on it' AS words FROM run r CROSS JOIN document d ON d.run_id = r.id
+			WHERE r.kind = 'statement' AND d.numbered_at > @at AND d.day >= @asOf AND d.void_at IS NULL LIMIT 3`),
 	]
 }

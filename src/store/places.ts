@@ -82,9 +82,12 @@ export const documentsOfCustomer = ({ sql }: Books, customerId: number): BenchRo
 		 ORDER BY d.day DESC, d.id DESC LIMIT 500`,
 	).all(customerId)
 
+/** Of `placed d`: what the index of papers to print has. */
+export const mayPrint = `d.number IS NOT NULL AND d.email = '' AND d.printed_at IS NULL AND d.void_at IS NULL`
+
 /** Made, without an address to send to, and not yet printed. */
 export const toPrint = ({ sql }: Books): BenchRow[] =>
 	sql<[], BenchRow>(
 		`SELECT ${benchColumns} FROM ${benchFrom}
-		 WHERE d.place = 'to print' ORDER BY d.number LIMIT 2000`,
+		 WHERE ${mayPrint} AND d.place = 'to print' ORDER BY d.number LIMIT 2000`,
 	).all()

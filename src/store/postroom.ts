@@ -1,6 +1,6 @@
 import type { Books } from './books'
 import { type MessageState, type Outgoing, outgoing } from './messages'
-import { stands } from './places'
+import { mayPrint, stands } from './places'
 
 /** One who gets a copy of a message, and what became of it. */
 export type Copy = {
@@ -19,14 +19,13 @@ export type PostRow = Outgoing & { post: PostState; copy: string; copy_answer: s
 export type PostFilter = { words: string; state: PostState | '' }
 
 /** What has not gone, was refused, is unsure, and copies that did not go; `@like` and `@state` narrow it. */
-const posted = `SELECT ${outgoing}, coalesce(c.address, '') AS copy, coalesce(c.answer, '') AS copy_answer,
-	CASE WHEN c.address IS NOT NULL THEN 'copy'
-		WHEN m.state = 'waiting' AND m.kept_back IS NOT NULL THEN 'kept back'
+const posted = `SELECT ${outgoing}, '' AS copy, '' AS copy_answer,
+	CASE WHEN m.state = 'waiting' AND m.kept_back IS NOT NULL THEN 'kept back'
 		WHEN m.state = 'waiting' AND m.due_at IS NOT NULL THEN 'put off'
 		ELSE m.state END AS post
-	FROM message m JOIN placed d ON d.id = m.document_id
-		LEFT JOIN message_copy c ON c.message_id = m.id AND m.state = 'sent' AND c.state NOT IN ('sent', 'let be')
-	WHERE (c.address IS NOT NULL OR (m.state <> 'sent' AND ${stands}))`
+	FROM message m CROSS JOIN placed d ON d.id = m.document_id WHERE m.state <> 'sent' AND ${stands}
+	UNION ALL SELECT ${outgoing}, c.address, c.answer, 'copy' FROM message_copy c CROSS JOIN message m ON m.id = c.message_id
+		JOIN document d ON d.id = m.document_id WHERE c.state NOT IN ('sent', 'let be') AND m.state = 'sent'`
 const narrowed = `SELECT * FROM (${posted}) WHERE (@state = '' OR post = @state)
 	AND (customer_name LIKE @like ESCAPE '\\' OR number LIKE @like ESCAPE '\\' OR recipient LIKE @like ESCAPE '\\' OR last_answer LIKE @like ESCAPE '\\'
 		OR copy LIKE @like ESCAPE '\\')`
@@ -63,7 +62,7 @@ export const postroomCount = ({ sql }: Books): number =>
 	sql<[], { n: number }>(
 		`SELECT (SELECT count(*) FROM message m JOIN placed d ON d.id = m.document_id WHERE m.state <> 'sent' AND ${stands})
 			+ (SELECT count(*) FROM message_copy c JOIN message m ON m.id = c.message_id WHERE m.state = 'sent' AND c.state NOT IN ('sent', 'let be'))
-			+ (SELECT count(*) FROM placed WHERE place = 'to print') AS n`,
+			+ (SELECT count(*) FROM placed d WHERE ${mayPrint} AND d.place = 'to print') AS n`,
 	).get()?.n ?? 0
 
 export const copiesOfMessage = ({ sql }: Books, messageId: number): Copy[] =>

@@ -86,7 +86,7 @@ const settingsSchema = z.object({
 	/** An extract that settles more than this share (percent) of what is open in a currency, and more than this amount, is accepted with a reason alone. */
 	extractLimits: z
 		.object({ percent: z.number().min(0).max(100), amount: z.number().int().min(0) })
-		.default({ percent: 30, amount: 1_000_000 }),
+		.default({ percent: 70, amount: 100_000 }),
 	/** What is charged on what is past due; no rate: nothing. The least is minor units of the home currency. */
 	lateTerms: z
 		.object({

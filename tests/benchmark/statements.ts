@@ -2,9 +2,12 @@
 
 import { rmSync } from 'node:fs'
 import { join } from 'node:path'
+import { chromium } from '@playwright/test'
 import Piscina from 'piscina'
 import { addDays } from '@/core/calendar'
+import type { StatementChoice } from '@/core/statement'
 import { doJob, type Shop } from '@/runner/work'
+import { panelOf } from '@/runs/panel'
 import { startStatements } from '@/runs/statements'
 import { agedAccounts } from '@/store/accounts'
 import { type Books, inOneStep } from '@/store/books'
@@ -20,8 +23,11 @@ import { benchBooks, benchDesk } from './books'
 
 const amountOf = (id: number, place: number): number => 1000 + ((id * 131 + place * 977) % 90_000)
 
-/** Books of so many customers with so many items each, some of them late, some credits; `open` of each ten are not settled. */
-function owing(customers: number, each: number, open = 10): Books {
+/**
+ * Books of so many customers with so many items each, some of them late, some credits; `open` of each ten are not settled. The first customer
+ * has `first` items.
+ */
+function owing(customers: number, each: number, open = 10, first = each): Books {
 	const books = benchBooks(0)
 	inOneStep(books, () => {
 		saveRegister(books, benchDesk, {
@@ -36,7 +42,7 @@ function owing(customers: number, each: number, open = 10): Books {
 		for (let index = 500; index < customers; index++)
 			saveCustomer(books, benchDesk, customer(`C${index}`, { name: `Customer ${index} of the Northern Harbours` }))
 		for (const { id } of allCustomers(books).slice(0, customers))
-			for (let place = 0; place < each; place++) {
+			for (let place = 0; place < (id === 1 ? first : each); place++) {
 				const day = addDays('2026-10-31', -((id * 7 + place * 11) % 200))
 				const credit = place % 10 === 9
 				const item = addItem(books, benchDesk, {
@@ -81,18 +87,11 @@ const shop: Shop = {
 	makers: 2,
 	practicePort: 0,
 }
-const started = startStatements(books, benchDesk, {
-	asOf: '2026-10-31',
-	form: 'open items',
-	since: '',
-	show: 'all',
-	credits: 'apart',
-	least: 0,
-	hold: false,
-	copies: false,
-	charges: false,
-	customers: [],
-})
+const choice: StatementChoice = {
+	...{ asOf: '2026-10-31', form: 'open items', since: '', show: 'all', credits: 'apart', least: 0 },
+	...{ hold: false, copies: false, charges: false, customers: [] },
+}
+const started = startStatements(books, benchDesk, choice)
 const run = started.ok ? (started.id ?? 0) : 0
 const step = async (name: Step) => {
 	const numbered = books.db
@@ -113,7 +112,6 @@ row('gather', `${times.gather.toFixed(0)} ms`)
 row('number and freeze', `${times.number.toFixed(0)} ms`)
 row('make and record', `${times.make.toFixed(0)} ms`)
 row('ledger to recorded PDFs', `${total.toFixed(0)} ms, ${((count * 1000) / total).toFixed(0)} statements a second`)
-await pool.destroy()
 books.db.close()
 rmSync(books.folder, { recursive: true, force: true })
 
@@ -171,3 +169,80 @@ async function accounts(open: number): Promise<void> {
 }
 await accounts(10)
 await accounts(2)
+
+/** A ledger with one account of 5,000 items: its page and its bench, and the gathering of every account in either form. */
+async function large(): Promise<void> {
+	const many = owing(5000, 40, 10, 5000)
+	seatClerk(many, benchDesk)
+	const own: Shop = { ...shop, books: many }
+	const timed = async (work: () => unknown) => {
+		const from = performance.now()
+		await work()
+		return performance.now() - from
+	}
+	console.log('\n5,000 customers, 205,000 items, one account with 5,000 of them')
+	const runs: number[] = []
+	for (const form of ['open items', 'balance forward'] as const) {
+		const begun = startStatements(many, benchDesk, {
+			...choice,
+			form,
+			since: form === 'open items' ? '' : '2026-10-01',
+		})
+		runs.push(begun.ok ? (begun.id ?? 0) : 0)
+		const job = nextJob(many)
+		if (!job) throw new Error('No job to gather.')
+		// How long a writer beside it waits at most: the longest that the gathering holds the books.
+		let longest = 0
+		let last = performance.now()
+		const watch = setInterval(() => {
+			longest = Math.max(longest, performance.now() - last)
+			last = performance.now()
+		}, 1)
+		row(`gathered, ${form}`, `${(await timed(() => doJob(own, job))).toFixed(0)} ms`)
+		clearInterval(watch)
+		row('  its longest step, while which nobody else writes', `${longest.toFixed(0)} ms`)
+	}
+	const statement = many.db
+		.prepare<[number], { id: number }>('SELECT id FROM document WHERE run_id = ? AND customer_id = 1')
+		.get(runs[0] ?? 0)
+	row('the panel of its statement, read', `${(await timed(() => panelOf(many, statement?.id ?? 0))).toFixed(0)} ms`)
+	const port = await freePort()
+	const web = startWeb(many.folder, port)
+	const at = `http://127.0.0.1:${port}`
+	for (let tries = 0; tries < 200; tries++) {
+		try {
+			if ((await fetch(`${at}/letters`)).ok) break
+		} catch {
+			await pause(50)
+		}
+	}
+	const browser = await chromium.launch({
+		executablePath: '/usr/bin/chromium',
+		args: ['--no-sandbox', '--disable-gpu'],
+	})
+	const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
+	const opened = async (path: string, seen: () => Promise<unknown>) => {
+		const times: number[] = []
+		for (let turn = 0; turn < 5; turn++)
+			times.push(
+				await timed(async () => {
+					await page.goto(`${at}${path}`)
+					await seen()
+				}),
+			)
+		const nodes = await page.evaluate(() => document.querySelectorAll('*').length)
+		return `${middle(times).toFixed(0)} ms, ${nodes} nodes`
+	}
+	const account = await opened('/accounts/1', () => page.getByRole('table', { name: 'Open items in GBP' }).waitFor())
+	row('its account, opened in the browser', account)
+	const bench = await opened(`/runs/${runs[0]}?doc=${statement?.id}&tab=working`, () =>
+		page.getByRole('table', { name: 'Why each item is on it or not' }).waitFor(),
+	)
+	row('its bench with its items, opened in the browser', bench)
+	await browser.close()
+	await web.kill('SIGTERM')
+	many.db.close()
+	rmSync(many.folder, { recursive: true, force: true })
+}
+await large()
+await pool.destroy()

@@ -86,14 +86,19 @@ const checkSettings = z.object({
 	closedTo: z.string().refine((day) => day === '' || isDay(day), 'Choose the last closed day, or none.'),
 	rateBy: z.enum(['supply', 'document']),
 	ascending: z.boolean(),
+	extractPercent: z.coerce.number().min(0).max(100, 'What an extract settles: 0 to 100 percent.'),
+	extractAmount: z.string(),
 })
 
 export const setChecks = formed(
 	checkSettings,
-	({ books, desk }, checks) => {
+	({ books, desk }, { extractPercent, extractAmount, ...checks }) => {
 		const above = typedAmount(checks.lookAbove, homeCurrency(books), 'Total')
 		if (!above.ok) return no(above.refusal.message)
-		changeSettings(books, desk, { ...checks, lookAbove: above.value })
+		const most = typedAmount(extractAmount, homeCurrency(books), 'Extract settles more than')
+		if (!most.ok || most.value < 0) return no('What an extract settles is an amount such as 1,000.00.')
+		const extractLimits = { percent: extractPercent, amount: most.value }
+		changeSettings(books, desk, { ...checks, lookAbove: above.value, extractLimits })
 		askToLookAgain(books, desk, 'what is looked at')
 	},
 	(fields) => ({ ...fields, ascending: fields.ascending === 'on' }),

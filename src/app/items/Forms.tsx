@@ -171,7 +171,7 @@ export function ItemForm({ codes, home, own }: { codes: string[]; home: string; 
 
 type Thresholds = Pick<
 	Settings,
-	'lookAbove' | 'usualTimes' | 'usualPart' | 'priceShare' | 'closedTo' | 'rateBy' | 'ascending'
+	'lookAbove' | 'usualTimes' | 'usualPart' | 'priceShare' | 'closedTo' | 'rateBy' | 'ascending' | 'extractLimits'
 >
 
 export function ChecksForm({ settings, home }: { settings: Thresholds; home: string }) {
@@ -230,7 +230,24 @@ export function ChecksForm({ settings, home }: { settings: Thresholds; home: str
 							['document', 'the document’s day'],
 						]}
 					/>
-					<label className="col-span-3 mt-7 flex items-center gap-2">
+					<TextField
+						label="Extract settles, percent"
+						name="extractPercent"
+						type="number"
+						min={0}
+						max={100}
+						defaultValue={settings.extractLimits.percent}
+						className="figures"
+						help="Of what is open in a currency; more than that"
+					/>
+					<TextField
+						label={`and more than, ${home}`}
+						name="extractAmount"
+						defaultValue={amountText(BigInt(settings.extractLimits.amount), home)}
+						className="figures"
+						help="is accepted with a reason alone"
+					/>
+					<label className="col-span-5 flex items-center gap-2">
 						<input
 							type="checkbox"
 							name="ascending"

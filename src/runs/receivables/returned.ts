@@ -47,7 +47,7 @@ export function returnPayment(books: Books, desk: Desk, given: z.infer<typeof re
 		applyOn(books, desk, { debit, credit: now.id, amount: now.amount, from: day, reason: 'came back', act: id })
 		if (charge?.ok && charge.value > 0)
 			enter(customer_id, {
-				...{ kind: 'charge', side: 'debit', called: 'charge for it', number: `${number} charge` },
+				...{ kind: 'charge', side: 'debit', called: '', number: `${number} charge` },
 				...{ currency, amount: charge.value },
 			})
 		takeFromPromises(books, desk, customer_id, currency, now.amount, number)

@@ -64,6 +64,8 @@ CREATE TABLE account_act (
 ) STRICT;
 CREATE INDEX account_act_customer ON account_act (customer_id);
 ALTER TABLE ledger_item ADD COLUMN act_id INTEGER REFERENCES account_act (id);
+CREATE INDEX ledger_item_extract ON ledger_item (extract_id) WHERE extract_id IS NOT NULL;
+CREATE INDEX sales_order_file ON sales_order (source_file_id);
 CREATE INDEX ledger_item_act ON ledger_item (act_id) WHERE act_id IS NOT NULL;
 ALTER TABLE application ADD COLUMN act_id INTEGER REFERENCES account_act (id);
 CREATE INDEX application_act ON application (act_id) WHERE act_id IS NOT NULL;
@@ -76,6 +78,8 @@ UPDATE document SET stage = coalesce((SELECT CAST(substr(json_extract(c.content,
 -- What of a statement's account is otherwise by now, in words, and what of that a person let stand.
 ALTER TABLE document ADD COLUMN changed TEXT NOT NULL DEFAULT '';
 ALTER TABLE document ADD COLUMN let_stand TEXT NOT NULL DEFAULT '';
+-- Papers that a person may have to print: of the many that there are these few.
+CREATE INDEX document_to_print ON document (number) WHERE number IS NOT NULL AND email = '' AND printed_at IS NULL AND void_at IS NULL;
 CREATE TRIGGER document_stage_frozen BEFORE UPDATE OF stage ON document WHEN OLD.number IS NOT NULL
 BEGIN SELECT RAISE(ABORT, 'an issued document is never changed'); END;
 CREATE INDEX document_stage ON document (customer_id, currency, stage) WHERE stage > 0;

@@ -18,7 +18,7 @@ type Props = {
 	page: number
 }
 /** Open items drawn; all are in the list of open items. */
-const most = 200
+const most = 100
 
 const picks: Record<string, (item: AccountItem) => boolean> = {
 	credits: ({ side }) => side === 'credit',

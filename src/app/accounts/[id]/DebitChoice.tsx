@@ -8,7 +8,7 @@ import { mostOffered } from './offered'
 export function DebitChoice({ debits, currency }: { debits: AccountItem[]; currency: string }) {
 	const offered = debits.slice(0, mostOffered)
 	return (
-		<fieldset className="scrolls -m-1 max-h-56 p-1">
+		<fieldset className="scrolls -mx-1 max-h-56 p-1">
 			<legend className="mb-1 text-sm">
 				<span className="font-semibold">To these items</span>, in their order; none need be chosen
 				{debits.length > offered.length && `. These are the ${offered.length} oldest due; name any other by its number`}

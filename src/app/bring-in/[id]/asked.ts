@@ -179,7 +179,7 @@ function extractAsks({ open, answers }: FileView, { unsigned, twins, doubts, cur
 			title: settles > 0 ? 'Is so much to be settled?' : 'Is it whole?',
 			about: `${said.join(' ')} Look at what is gone first; a file that was cut off looks like this.`,
 			choices: [],
-			why: 'Accept it all the same',
+			why: 'Keep this reason',
 		})
 	}
 	return asked
