@@ -10,6 +10,8 @@ type Props = {
 	title: string
 	/** What the act means, where that is not plain. */
 	about?: string
+	/** What is asked for, where it is not why. */
+	label?: string
 	help?: string
 	yes: string
 	/** `grave` for what is not easily undone. */
@@ -19,7 +21,7 @@ type Props = {
 }
 
 /** Asks why before something is done; stays, with the reason, where that is refused. Enter does it. */
-export function WhyAsk({ title, about, help, yes, kind = 'main', onClose, act }: Props) {
+export function WhyAsk({ title, about, label = 'Why', help, yes, kind = 'main', onClose, act }: Props) {
 	const [trouble, setTrouble] = useState('')
 	const [busy, start] = useTransition()
 	return (
@@ -37,7 +39,7 @@ export function WhyAsk({ title, about, help, yes, kind = 'main', onClose, act }:
 				}}
 			>
 				{about && <p className="text-mute">{about}</p>}
-				<TextField label="Why" name="reason" required autoFocus {...(help ? { help } : {})} />
+				<TextField label={label} name="reason" required autoFocus {...(help ? { help } : {})} />
 				{trouble && <Notice tone="stop">{trouble}</Notice>}
 				<div className="flex gap-2">
 					<Button kind={kind} type="submit" disabled={busy}>

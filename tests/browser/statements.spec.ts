@@ -27,18 +27,24 @@ test('the month end, from the second extract to sent letters', async ({ page, ta
 		await page.goto('/bring-in')
 		await page.getByLabel('File to bring in').setInputFiles(demoFile('open-items-2026-10-31.csv'))
 		await expect(page.getByRole('heading', { name: /^\d+ new, \d+ changed, \d+ gone$/ })).toBeVisible()
-		await expect(page.getByText(/^out by 413\.48/)).toBeVisible()
+		await expect(page.getByText(/control total is .*, out by 413\.48/)).toBeVisible()
 		await expect(page.getByRole('heading', { name: 'One row refused' })).toBeVisible()
+		await expect(button(page, /^Accept \d+ open items/)).toBeDisabled()
+		await page.getByLabel('Why it is right all the same').fill('HOLL09 is no customer of ours')
+		await button(page, 'Keep this reason').click()
 		await button(page, /^Accept \d+ open items/).click()
-		await expect(page.getByText(/As of 2026-10-31: \d+ new/)).toBeVisible()
+		await expect(page.getByText(/As of 2026-10-31: \d+ new.*HOLL09 is no customer of ours/)).toBeVisible()
 		await page.getByRole('link', { name: 'See who owes what' }).click()
 		await expect(page.getByRole('row').filter({ hasText: 'Ardlow Ferries' })).toContainText('4,702.75')
 	})
 
 	await test.step('a stage’s letter is shown to those whom it would go to, with their items', async () => {
-		await page.goto('/letters?kind=past-due-3')
+		// Nobody was written to before, so that it is the first, however late they are.
+		await page.goto('/letters?kind=past-due-1')
 		await page.getByLabel('As it would be read by').selectOption({ label: 'Ardlow Ferries' })
-		await expect(page.getByRole('region', { name: 'As it would be read' })).toContainText(/It is now £4,702\.75/)
+		await expect(page.getByRole('region', { name: 'As it would be read' })).toContainText(
+			/£4,702\.75 of it is past its due date/,
+		)
 		await page.goto('/accounts')
 	})
 
@@ -72,7 +78,7 @@ test('the month end, from the second extract to sent letters', async ({ page, ta
 		await expect(button(page, /^Close the run/)).toBeVisible()
 		await page.goto('/practice-mail')
 		await page
-			.getByRole('link', { name: /Last request/ })
+			.getByRole('link', { name: /Statement .* past due/ })
 			.first()
 			.click()
 		await expect(page.getByText('the two from summer, please.')).toBeVisible()

@@ -18,11 +18,16 @@ export const isPanelTab = (text: string | null): text is PanelTab => panelTabs.s
 const tabLook =
 	'border-b-2 border-transparent px-0.5 pb-2 pt-2.5 capitalize text-mute hover:text-ink data-[state=active]:border-plum data-[state=active]:font-semibold data-[state=active]:text-ink'
 
-/** Fetches what the panel shows of a document; `version` changes when it may have changed. */
-export function usePanel(documentId: number | null, version: string): PanelView | null {
-	const [view, setView] = useState<PanelView | null>(null)
+/** What came with a page of the document that its address names. */
+export type OpenedPanel = { view: PanelView; version: string } | null
+
+/** Fetches what the panel shows of a document, unless it came with the page; `version` changes when it may have changed. */
+export function usePanel(documentId: number | null, version: string, opened: OpenedPanel = null): PanelView | null {
+	const [view, setView] = useState<PanelView | null>(opened?.view ?? null)
+	const came = opened?.version === version && opened.view.document.id === documentId
 	useEffect(() => {
 		if (documentId === null) return setView(null)
+		if (came && opened) return setView(opened.view)
 		const stop = new AbortController()
 		fetch(`/api/documents/${documentId}/panel`, { signal: stop.signal })
 			.then((answer) => (answer.ok ? answer.json() : null))

@@ -123,6 +123,7 @@ export function OpenItems({ items, debits, currency, asOf, today }: OpenProps) {
 							? 'It stays owed, but counts as past due no more until the dispute is ended.'
 							: 'An adjustment is entered and applied to it as of the work date. Taken back, it is owed again.'
 					}
+					label={asking.what === 'dispute' ? 'What it is about' : 'Why'}
 					yes={asking.what === 'dispute' ? 'Note the dispute' : 'Write it off'}
 					kind={asking.what === 'dispute' ? 'main' : 'grave'}
 					onClose={close}

@@ -5,7 +5,7 @@ import { hold, looked, markPrinted, release, undo } from '@/app/acts/document'
 import { printTrial } from '@/app/acts/papers'
 import { close, giveBack, goOn, halt, orderBy, resume } from '@/app/acts/run'
 import { ChangeAsk } from '@/app/documents/ChangeAsk'
-import { isPanelTab, Panel, type PanelTab, usePanel } from '@/app/documents/Panel'
+import { isPanelTab, type OpenedPanel, Panel, type PanelTab, usePanel } from '@/app/documents/Panel'
 import { formatMinor } from '@/core/format'
 import type { RunView } from '@/runs/runView'
 import type { Stage } from '@/runs/tally'
@@ -35,26 +35,20 @@ type Asking = 'hold' | 'change' | 'divide' | 'merge' | 'keys' | 'send' | 'close'
 const query = () => new URLSearchParams(typeof window === 'undefined' ? '' : window.location.search)
 
 /** The bench: the run's one next action, its tally, its list, and what the selected document is. */
-export function Bench(props: RunView) {
+export function Bench(props: RunView & { opened: OpenedPanel; tab: string }) {
 	const { run, strips, next, range, mail } = props
 	const router = useRouter()
 	const job = useJob(run.id, props.job)
 	const rows = useRows(run.id, props)
 	const [filter, setFilter] = useState<FilterName>('All')
 	const [words, setWords] = useState('')
-	const [chosen, setSelectedId] = useState<number | null>(null)
+	const [chosen, setSelectedId] = useState<number | null>(props.opened?.view.document.id ?? null)
 	const selectedId = chosen ?? rows[0]?.id ?? null
-	const [tab, setTab] = useState<PanelTab>('paper')
+	const [tab, setTab] = useState<PanelTab>(isPanelTab(props.tab) ? props.tab : 'paper')
 	const [asking, setAsking] = useState<Asking>(null)
 	const [trouble, setTrouble] = useState('')
 	const [changed, setChanged] = useState<{ message: string; seen: number } | null>(null)
 	const [busy, start] = useTransition()
-	useEffect(() => {
-		const wanted = query()
-		if (wanted.has('doc')) setSelectedId(Number(wanted.get('doc')))
-		const wantedTab = wanted.get('tab')
-		if (isPanelTab(wantedTab)) setTab(wantedTab)
-	}, [])
 	useEffect(() => {
 		const wanted = query()
 		if (selectedId !== null) wanted.set('doc', String(selectedId))
@@ -75,7 +69,7 @@ export function Bench(props: RunView) {
 	useEffect(() => setSelectedId((now) => now ?? selectedId), [selectedId])
 	const index = shown.findIndex(({ id }) => id === selectedId)
 	const selected = shown[index]
-	const view = usePanel(selectedId, props.version)
+	const view = usePanel(selectedId, props.version, props.opened)
 	const going = isGoing(job)
 	const split = useSplit()
 

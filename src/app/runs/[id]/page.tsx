@@ -1,20 +1,25 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
+import { panelOf } from '@/runs/panel'
 import { runView } from '@/runs/runView'
 import { idOf, reading } from '../../reading'
 import { Bench } from './Bench'
 
-type Props = { params: Promise<{ id: string }> }
+type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ doc?: string; tab?: string }> }
 /** Rows that come with the page. */
 const withPage = 150
 
-export async function generateMetadata({ params }: Props): Promise<Metadata> {
+export async function generateMetadata({ params }: Pick<Props, 'params'>): Promise<Metadata> {
 	return { title: `Run ${(await params).id}` }
 }
 
-export default async function RunPage({ params }: Props) {
+export default async function RunPage({ params, searchParams }: Props) {
 	const { books } = await reading()
 	const view = runView(books, idOf((await params).id), withPage)
 	if (!view) notFound()
-	return <Bench {...view} />
+	// What its address names comes with the page; what is chosen later is fetched.
+	const { doc, tab } = await searchParams
+	const panel = panelOf(books, idOf(doc))
+	const opened = panel?.document.run_id === view.run.id ? { view: panel, version: view.version } : null
+	return <Bench {...view} opened={opened} tab={tab ?? ''} />
 }
