@@ -185,11 +185,13 @@ function happeningsOf(books: Books, customerId: number, entries: readonly (Entry
 	const takenBack = new Set(applications.map(({ takes_back }) => takes_back))
 	const gone = extractsTakenBack(books)
 	const acts = actsOfCustomer(books, customerId)
-	/** Payments and other entries that an act used up: they are given back by undoing that. */
+	const isAdjusted = (id: number | null) => byId.get(id ?? 0)?.kind === 'adjustment'
+	/** Payments and other entries that an act, or its undoing, used up: nothing is left of them to come back or be put right. */
 	const bound = new Set(
-		applications.flatMap(({ id, debit_id, credit_id, act_id, takes_back }) =>
-			act_id === null || takes_back !== null || takenBack.has(id) ? [] : [debit_id, credit_id],
-		),
+		applications.flatMap(({ id, debit_id, credit_id, act_id, takes_back }) => {
+			if (takes_back !== null || takenBack.has(id)) return []
+			return act_id !== null || isAdjusted(debit_id) || isAdjusted(credit_id) ? [debit_id, credit_id] : []
+		}),
 	)
 	const undoOf = (id: number | null) => (id !== null && acts.get(id)?.undone_at === null ? id : null)
 	const none = { document_id: null, application: null, act: null, item: null, payment: null }

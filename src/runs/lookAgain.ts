@@ -7,7 +7,7 @@ import { type Company, readCompany } from '@/store/company'
 import type { Customer } from '@/store/customers'
 import { addFindings, type DocumentRow, findingsOf, readAnyDocument, readBill } from '@/store/documents'
 import { draftsOf, replaceContent, replaceDraft } from '@/store/drafts'
-import { anythingSince, type Desk, latestEventId, record } from '@/store/events'
+import { anythingSince, type Desk, latestEventId, record, touchedSince } from '@/store/events'
 import { type LayoutFor, layoutsInForce } from '@/store/layouts'
 import { readPaperKind } from '@/store/paperKinds'
 import { readRecord, recordOfPaper } from '@/store/paperRecords'
@@ -16,7 +16,7 @@ import { difference } from './change'
 import { dueBy, issuerOf, recipientOf as partiesOf } from './draft'
 import { recipientOfRecord } from './papers/sheet'
 import { type Looking, lookingAt, recompute, sameFindings } from './redraft'
-import { lookIfTrue } from './statementNow'
+import { type DraftedNow, draftingNow, lookIfTrue } from './statementNow'
 
 /**
  * Looks at the drafts of a run again where anything was recorded since they were checked: figures, rates, address, holds, limits, closed
@@ -32,12 +32,20 @@ export function lookAgain(books: Books, desk: Desk, runId: number, only: number 
 		const company = readCompany(books)
 		const looking = lookingAt(books, desk, runId)
 		const inForce = layoutsInForce(books)
+		const touched = touchedSince(books, run.checked_to, runId)
+		const now = draftingNow(books, runId)
 		const changed: string[] = []
 		for (const id of draftsOf(books, runId)) {
 			const row = readAnyDocument(books, id)
 			if (!row || (only !== null && row.customer_id !== only)) continue
 			const words = isStatement(row.content)
-				? lookAtStatement(books, desk, { ...row, content: row.content }, inForce)
+				? lookAtStatement(
+						books,
+						desk,
+						{ ...row, content: row.content },
+						inForce,
+						touched?.has(row.customer_id) === false ? null : now,
+					)
 				: lookAtOne(books, desk, id, looking, company)
 			if (words) changed.push(words)
 		}
@@ -152,9 +160,11 @@ function lookAtStatement(
 	desk: Desk,
 	row: DocumentRow & { content: StatementContent },
 	inForce: LayoutFor,
+	now: DraftedNow | null,
 ): string {
 	const { id, content, customer_id, customer_name } = row
-	const stale = lookIfTrue(books, desk, row)
+	// What nothing was recorded of is as it was.
+	const stale = now === null ? '' : lookIfTrue(books, desk, row, now)
 	const layout = inForce('statement', { id: customer_id, locale: content.locale }, content.layout)
 	const after: StatementContent = { ...content, layout }
 	const [words] = layoutWords(content, after)

@@ -113,6 +113,24 @@ describe('what a draft says is compared with the ledger before it is numbered', 
 		expect(of(books, other, 'C1')?.held_reason).toBe(`a letter of run ${run} waits to go`)
 	})
 
+	test('of two open runs only one proposes a charge; the other is named once that is entered', async () => {
+		const lateTerms = { rates: [{ from: '', percent: '8' }], per: 'year', grace: 0, minimum: 0, year: '365' } as const
+		const { books, run } = await stated({ charges: true, customers: [3] }, (own) =>
+			changeSettings(own, desk, { lateTerms: { ...lateTerms, rates: [...lateTerms.rates] } }),
+		)
+		expect(contentOf(books, of(books, run, 'C1')?.id).charge).not.toBeNull()
+		const started = startStatements(books, desk, choice({ charges: true, customers: [3] }))
+		await work(books)
+		const other = started.ok ? (started.id ?? 0) : 0
+		expect(contentOf(books, of(books, other, 'C1')?.id).charge).toBeNull()
+		expect(number(books, run)).toMatchObject({ ok: true })
+		expect(number(books, other)).toMatchObject({
+			ok: false,
+			message: expect.stringMatching(/owed in all 40.00 → 40.18/),
+		})
+		expect(itemsOfCustomer(books, 3).filter(({ kind }) => kind === 'charge')).toHaveLength(1)
+	})
+
 	test('an account in credit that is released asks for nothing', async () => {
 		const { books, run } = await stated({}, (own) => pay(own, 3, '2026-10-31', '90.00', 'x'))
 		const row = of(books, run, 'C1')

@@ -17,22 +17,31 @@ import { checkStatement, choiceOf, minorOf } from './statements'
 // A statement says what was so when it was gathered. Before it is numbered, and before it is sent, it is compared with the ledger as it is:
 // one that is no longer true is named, and a person has it made anew, or lets it stand.
 
-type Statement = DocumentRow & { content: StatementContent }
+export type Statement = DocumentRow & { content: StatementContent }
 
 function statementOf(books: Books, id: number): Statement | null {
 	const row = readAnyDocument(books, id)
 	return row && isStatement(row.content) ? { ...row, content: row.content } : null
 }
 
-/** A statement as it would be drafted now, as of its own day; null when its account has nothing to state any more. */
-function draftedNow(books: Books, { run_id, customer_id, content }: Statement): Drafted | null {
-	const choice = choiceOf(books, run_id)
-	const customer = readCustomer(books, customer_id)
-	if (!choice || !customer) return null
-	const charges = choice.charges && !content.chargeDropped
-	const drafted = drafter(books, run_id, { ...choice, charges }, customer_id)([customer])
-	return drafted.find((one) => one.content.currency === content.currency) ?? null
+/** Gives a statement as it would be drafted now, as of its own day; null when its account has nothing to state any more. */
+export type DraftedNow = (row: Statement) => Drafted | null
+
+/** What statements of one run would be now. @param only a customer, where no other is asked for: then no more is read than that takes */
+export function draftingNow(books: Books, runId: number, only: number | null = null): DraftedNow {
+	const choice = choiceOf(books, runId)
+	const drafters = new Map<boolean, ReturnType<typeof drafter>>()
+	return ({ customer_id, content }) => {
+		const customer = readCustomer(books, customer_id)
+		if (!choice || !customer) return null
+		const charges = choice.charges && !content.chargeDropped
+		const draft = drafters.get(charges) ?? drafter(books, runId, { ...choice, charges }, only)
+		drafters.set(charges, draft)
+		return draft([customer]).find((one) => one.content.currency === content.currency) ?? null
+	}
 }
+const draftedNow = (books: Books, row: Statement): Drafted | null =>
+	draftingNow(books, row.run_id, row.customer_id)(row)
 
 const figures: [
 	keyof StatementContent & ('balance' | 'asked' | 'pastDue' | 'disputed' | 'unapplied' | 'total'),
@@ -84,9 +93,9 @@ const findingOf = (row: DocumentRow, words: string): Finding => ({
  * Looks whether a draft statement is still true; where it is not, it is stopped until a person decides. What was decided counts for just that.
  * @returns what is otherwise and was not known before, in words; empty for nothing
  */
-export function lookIfTrue(books: Books, desk: Desk, row: Statement): string {
+export function lookIfTrue(books: Books, desk: Desk, row: Statement, now: DraftedNow): string {
 	// Who is held back gets nothing: there is nothing to be true.
-	const words = row.held_reason === null ? otherwise(books, row, draftedNow(books, row)) : ''
+	const words = row.held_reason === null ? otherwise(books, row, now(row)) : ''
 	const standing = words === row.let_stand ? '' : words
 	if (standing === row.changed) return ''
 	const others = findingsOf(books, row.id).filter((finding) => finding.code !== code)

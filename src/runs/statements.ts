@@ -13,11 +13,11 @@ import { readCompany } from '@/store/company'
 import { allCustomers, type Customer } from '@/store/customers'
 import { addDocument, addFindings } from '@/store/documents'
 import { draftedUpTo, hold } from '@/store/drafts'
-import { type Desk, record } from '@/store/events'
+import { type Desk, latestEventId, record } from '@/store/events'
 import { holdMessage } from '@/store/issued'
 import { askFor } from '@/store/jobs'
 import { registerFor } from '@/store/registers'
-import { addRun, addStatementChoice, readRun, setRunState, statementChoice } from '@/store/runs'
+import { addRun, addStatementChoice, noteChecked, readRun, setRunState, statementChoice } from '@/store/runs'
 import { lockFault } from './lock'
 import { no, type Outcome } from './outcome'
 import { type Drafted, drafter } from './statementDraft'
@@ -39,6 +39,8 @@ export function startStatements(books: Books, desk: Desk, choice: StatementChoic
 		addStatementChoice(books, id, JSON.stringify(choice))
 		askFor(books, desk, { kind: 'gather', run: id, expected: 0 })
 		record(books, desk, { subject: 'run', id, act: 'started the statements', detail: `as of ${dayText(choice.asOf)}` })
+		// What is recorded from here on may make a draft untrue.
+		noteChecked(books, id, latestEventId(books))
 		return { ok: true, id }
 	})
 }

@@ -98,25 +98,19 @@ export const anythingSince = ({ sql }: Books, eventId: number, runId: number): b
  * it concerns all: a file that was accepted, a setting.
  */
 export function touchedSince({ sql }: Books, eventId: number, runId: number): Set<number> | null {
-	const rows = sql<
-		[number],
-		{
-			subject: string
-			subject_id: string
-			customer_id: number | null
-			run_id: number | null
-			document_run: number | null
-		}
-	>(
-		`SELECT DISTINCT e.subject, e.subject_id, d.customer_id, e.run_id, d.run_id AS document_run FROM event e LEFT JOIN document d ON d.id = e.document_id
-		 WHERE e.id > ?`,
-	).all(eventId)
+	type Touch = { subject: string; subject_id: string; customer_id: number | null; own: number; numbered: number }
+	const rows = sql<[{ eventId: number; run: number }], Touch>(
+		`SELECT DISTINCT e.subject, iif(e.subject = 'customer', e.subject_id, '') AS subject_id, d.customer_id,
+			(e.run_id IS @run OR d.run_id IS @run) AS own, e.act LIKE 'numbered %' AS numbered
+		 FROM event e LEFT JOIN document d ON d.id = e.document_id WHERE e.id > @eventId`,
+	).all({ eventId, run: runId })
 	const touched = new Set<number>()
-	for (const { subject, subject_id, customer_id, run_id, document_run } of rows) {
-		if (run_id === runId || document_run === runId) continue
+	for (const { subject, subject_id, customer_id, own, numbered } of rows) {
+		if (own === 1) continue
 		if (subject === 'customer') touched.add(Number(subject_id))
 		else if (customer_id !== null) touched.add(customer_id)
-		else if (subject === 'file' || subject === 'setting' || subject === 'company') return null
+		// What another run numbered is in the ledger.
+		else if (numbered === 1 || subject === 'file' || subject === 'setting' || subject === 'company') return null
 	}
 	return touched
 }
