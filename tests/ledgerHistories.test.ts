@@ -289,3 +289,77 @@ test('random histories of an account come to what the model owes, on every day',
 		{ numRuns: Number(process.env.HISTORIES ?? 40), endOnFailure: true },
 	)
 }, 3_600_000)
+
+test('extracts beside payments on the very same items: the past stays, nothing is lost, and what is taken back never was', async () => {
+	const cents = fc.integer({ min: 1, max: 9000 })
+	const turn = fc.record({
+		/** What the other system has of each of six items, by its place: its amount, and how much of a hundred of it is open; none is gone. */
+		theirs: fc.array(fc.option(fc.record({ amount: cents, part: fc.integer({ min: 1, max: 100 }) })), {
+			minLength: 6,
+			maxLength: 6,
+		}),
+		/** Payments before and after the day of the extract: how much, how many days off, and whether they are applied. */
+		payments: fc.array(fc.record({ pence: cents, off: fc.integer({ min: -9, max: 9 }), applied: fc.boolean() }), {
+			maxLength: 3,
+		}),
+		same: fc.boolean(),
+		back: fc.boolean(),
+	})
+	await fc.assert(
+		fc.asyncProperty(fc.array(turn, { minLength: 3, maxLength: 4 }), async (turns) => {
+			const books = firmBooks()
+			const days = Array.from({ length: 140 }, (_, at) => addDays('2026-08-20', at))
+			const owed = () => days.map((day) => balanceOn(books, day))
+			let previous: Day = ''
+			for (const [place, { theirs, payments, same, back }] of turns.entries()) {
+				const asOf = addDays('2026-09-01', place * 20)
+				for (const [at, { pence, off, applied }] of payments.entries()) {
+					const given = { customer, day: addDays(asOf, off), amount: pounds(pence), currency: 'GBP' }
+					const to = applied ? 'oldest' : 'nothing'
+					const payment = paymentSchema.parse({ ...given, reference: `P${place}-${at}`, to, sure: ['ahead'] })
+					expect(enterPayment(books, desk, payment).ok).toBe(true)
+				}
+				const rows = theirs.flatMap((one, at) => {
+					if (!one) return []
+					const open = Math.max(1, Math.floor((one.amount * one.part) / 100))
+					return [`A1,N-${at},Invoice,25/08/2026,25/09/2026,${pounds(one.amount)},${pounds(open)},GBP`]
+				})
+				if (rows.length === 0) continue
+				const head = 'Customer no,Document no,Type,Document date,Due date,Amount,Outstanding,Curr'
+				// A row of another customer tells this file from any other.
+				const other = `C1,O-${place},Invoice,25/08/2026,25/09/2026,1.00,1.00,GBP`
+				const text = [head, ...rows, other].join('\n')
+				const before = owed()
+				const bring = async (name: string, end: string) => {
+					const file = await lookAt(books, desk, `${name}-${asOf}.csv`, Buffer.from(text + end), { days: 'day first' })
+					const twins = fileView(books, file, 1)?.review?.extract?.twins ?? []
+					const said = same ? ('same' as const) : ('other' as const)
+					answer(books, desk, file, {
+						twins: Object.fromEntries(twins.map(({ id }) => [id, said])),
+						reason: 'so it is',
+					})
+					await doFileJobs(books, desk)
+					expect(await acceptNow(books, desk, file)).toMatchObject({ ok: true })
+					return file
+				}
+				const file = await bring('open-items', '')
+				expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
+				const after = owed()
+				// Up to the extract before nothing moved; from the latest day on only what the extract and the payments make it.
+				days.forEach((day, at) => {
+					if (day <= previous) expect([day, after[at]]).toEqual([day, before[at]])
+				})
+				if (back) {
+					expect(await takeFileBack(books, desk, file, 'once more')).toMatchObject({ ok: true })
+					expect(['taken back', ...owed()]).toEqual(['taken back', ...before])
+					expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
+					await bring('again', ' ')
+					expect(['again', ...owed()]).toEqual(['again', ...after])
+				}
+				previous = asOf
+			}
+			books.db.close()
+		}),
+		{ numRuns: Number(process.env.HISTORIES ?? 25), endOnFailure: true },
+	)
+}, 3_600_000)

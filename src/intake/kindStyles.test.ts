@@ -251,7 +251,7 @@ test('payments: sums with their currency, in the customer’s where none is name
 			read.reading,
 			read.decided,
 			{
-				...{ homeCurrency: 'GBP', likely: () => [], before: () => null, today: '2026-12-31' },
+				...{ homeCurrency: 'GBP', likely: () => [], before: () => null, whyNotOn: () => null, today: '2026-12-31' },
 				customer: (number) => (number === 'A1' ? { id: 1, currency: 'GBP' } : { id: 2, currency: 'EUR' }),
 			},
 			{ ...out, payment: (one) => found.push(one) },

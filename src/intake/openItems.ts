@@ -44,6 +44,9 @@ export type Signs = (typeof signings)[number]
 /** Customers by number, in any case. */
 export type CustomerBooks = { customer: (number: string) => { id: number; currency: string } | undefined }
 
+/** Days before are slips, or what a program writes for none. */
+const earliest = '2000-01-01'
+
 const kindWords: Record<string, ItemKind> = {
 	inv: 'invoice',
 	'credit note': 'credit',
@@ -193,6 +196,8 @@ function readItem(row: RowValues, books: CustomerBooks, homeCurrency: string, as
 		if (row.raw(key) === '' && row.get(key) === '') row.refuse(key, 'Every item needs this day. Give it here.')
 	if (asOf !== '' && row.get('day') > asOf)
 		row.refuse('day', 'It is dated after the day of the file. Correct the day of the file above, or the row here.')
+	if (row.get('day') !== '' && row.get('day') < earliest)
+		row.refuse('day', 'No open item is dated before the year 2000. Correct it here.')
 	const said = currencyIn(row)
 	if (said.odd) row.refuse(said.odd.key, said.odd.words)
 	const currency = said.currency || customer?.currency || homeCurrency

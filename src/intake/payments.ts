@@ -22,6 +22,8 @@ export type PaymentBooks = {
 	/** Where a payment like it was entered before; null where none was. */
 	before: (payment: Omit<IntakePayment, 'row'>) => string | null
 	today: string
+	/** Why nothing is entered as of a day; null where it may be. */
+	whyNotOn: (day: string) => string | null
 }
 export type PaymentsOut = RowsOut & {
 	payment: (payment: IntakePayment, standing: 'new' | 'again', words: string) => void
@@ -78,10 +80,17 @@ function readPayment(row: RowValues, books: PaymentBooks): IntakePayment | null 
 			'day',
 			`It is dated after the day that is worked on, ${books.today}. Correct it, or bring the file in later.`,
 		)
+	else {
+		const closed = row.get('day') === '' ? null : books.whyNotOn(row.get('day'))
+		if (closed) row.refuse('day', closed)
+	}
 	if (given.text === '' && given.why === '') row.refuse('amount', 'Every payment needs its amount. Give it here.')
 	else if (amount && !amount.ok) row.refuse('amount', amount.refusal.message)
 	else if (amount?.ok && amount.value <= 0)
-		row.refuse('amount', 'A payment is above zero. Leave money given back out, and enter it as a charge.')
+		row.refuse(
+			'amount',
+			'A payment is above zero. Leave money given back out, and enter it as a refund on its account.',
+		)
 	const reference = row.get('reference')
 	if (!customer) {
 		const likely = books.likely({

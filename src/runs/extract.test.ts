@@ -400,6 +400,8 @@ describe('an extract of open items', () => {
 		['Outstanding', 'A1,CS-1,Invoice,01/08/2026,31/08/2026,100.00,0,GBP,', 'Nothing of it is open'],
 		['Document date', 'A1,CS-1,Invoice,01/10/2026,31/10/2026,100.00,100.00,GBP,', 'after the day of the file'],
 		['Curr', 'A1,CS-1,Invoice,01/08/2026,31/08/2026,100.00,100.00,QQ,', 'not a currency code'],
+		['Document date', 'A1,CS-1,Invoice,01/01/1900,31/08/2026,100.00,100.00,GBP,', 'before the year 2000'],
+		['Due date', 'A1,CS-1,Invoice,01/08/2026,31/12/9999,100.00,100.00,GBP,', 'no day that exists'],
 		['Document no', 'A1,CS-2,Invoice,10/09/2026,10/10/2026,50.00,20.00,GBP,', 'holds the same item'],
 	])('refuses a row by its %s', async (column, row, remedy) => {
 		const books = firmBooks()

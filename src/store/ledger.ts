@@ -47,11 +47,14 @@ export type Application = {
 	at: string
 	clerk: string
 	act_id: number | null
+	/** 1 where it is money that an extract has too. */
+	known_there: number
 }
 export type NewApplication = Pick<Application, 'debit_id' | 'credit_id' | 'day' | 'amount' | 'reason'> & {
 	extract_id?: number | null
 	takes_back?: number
 	act_id?: number | null
+	known_there?: number
 }
 
 const columns =
@@ -87,11 +90,12 @@ export function addItem({ sql }: Books, desk: Desk, item: NewItem): number {
 
 /** Applies a credit to a debit; more than is open of either is refused by the database. */
 export function addApplication({ sql }: Books, desk: Desk, application: NewApplication): number {
-	const { debit_id, credit_id, day, amount, reason, extract_id = null, takes_back = null, act_id = null } = application
+	const { debit_id, credit_id, day, amount, reason } = application
+	const { extract_id = null, takes_back = null, act_id = null, known_there = 0 } = application
 	return Number(
 		sql<(string | number | null)[]>(
-			'INSERT INTO application (debit_id, credit_id, day, amount, reason, extract_id, takes_back, at, clerk, act_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
-		).run(debit_id, credit_id, day, amount, reason, extract_id, takes_back, desk.now(), desk.clerk, act_id)
+			'INSERT INTO application (debit_id, credit_id, day, amount, reason, extract_id, takes_back, at, clerk, act_id, known_there) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)',
+		).run(debit_id, credit_id, day, amount, reason, extract_id, takes_back, desk.now(), desk.clerk, act_id, known_there)
 			.lastInsertRowid,
 	)
 }
@@ -140,7 +144,7 @@ export const paymentLike = (
 	) ?? null
 
 const applicationColumns =
-	'a.id, a.debit_id, a.credit_id, a.day, a.amount, a.reason, a.extract_id, a.takes_back, a.at, a.clerk, a.act_id'
+	'a.id, a.debit_id, a.credit_id, a.day, a.amount, a.reason, a.extract_id, a.takes_back, a.at, a.clerk, a.act_id, a.known_there'
 
 /** What was applied to or from one item, the oldest first. */
 export const applicationsOfItem = ({ sql }: Books, itemId: number): Application[] =>
@@ -447,7 +451,7 @@ export const itemsUpTo = ({ sql }: Books, asOf: Day): RowThen[] =>
 export function settledHere({ sql }: Books, asOf: Day): Map<number, number> {
 	const sums = new Map<number, number>()
 	const side = (own: 'debit' | 'credit') =>
-		`SELECT ${own}_id AS id, sum(amount) AS amount FROM application WHERE extract_id IS NULL AND debit_id IS NOT NULL AND credit_id IS NOT NULL
+		`SELECT ${own}_id AS id, sum(amount) AS amount FROM application WHERE known_there = 0 AND debit_id IS NOT NULL AND credit_id IS NOT NULL
 			AND day <= @asOf GROUP BY ${own}_id`
 	const rows = sql<[{ asOf: Day }], { id: number; amount: number }>(`${side('debit')} UNION ALL ${side('credit')}`).all(
 		{ asOf },
@@ -475,3 +479,14 @@ export const paymentsFrom = ({ sql }: Books, asOf: Day, items: ReadonlySet<numbe
 			...row,
 			free: row.day > asOf ? row.open + later : Math.min(row.open_then, row.open + later),
 		}))
+
+/** What of credits was applied to debits after a day and stands, by `credit debit` (minor units). */
+export const appliedAfter = ({ sql }: Books, asOf: Day, credits: readonly number[]): Map<string, number> =>
+	new Map(
+		sql<[{ asOf: Day; credits: string }], { pair: string; amount: number }>(
+			`SELECT a.credit_id || ' ' || a.debit_id AS pair, sum(a.amount) AS amount FROM application a
+			 WHERE a.credit_id IN (SELECT value FROM json_each(@credits)) AND a.debit_id IS NOT NULL AND a.day > @asOf GROUP BY 1`,
+		)
+			.all({ asOf, credits: JSON.stringify(credits) })
+			.map(({ pair, amount }) => [pair, amount]),
+	)

@@ -21,7 +21,7 @@ import {
 } from '@/store/ledger'
 import { applyOn, unapplyOn } from '../receivables/apply'
 import { later } from '../receivables/days'
-import { countsFrom, type ExtractReview, openThere, type Pair, type TwinAnswer } from './review'
+import { countsFrom, type ExtractReview, openThere, type Pair, type Settlement, type TwinAnswer } from './review'
 
 type Given = { ours: Reading['ours']; twins: Record<string, TwinAnswer>; reason: string }
 type Accepting = { books: Books; desk: Desk; asOf: Day; extract: number; words: string }
@@ -42,35 +42,22 @@ export function acceptExtract(books: Books, desk: Desk, fileId: number, review: 
 			...{ amount: item.amount, open: item.open },
 		})
 	const paid = settledHere(books, asOf)
-	const sames = sameMoneyOf(review, given.twins)
+	const settlements = new Map(review.settlements.map((one) => [one.before.id, one]))
 	for (const item of review.added) note(item, enterNew(at, item, countsFrom(books, review, item.day), ''))
 	for (const { item, before } of review.moved) {
-		settle(at, before, before.open_then, `moved to another customer in ${at.words}`, [])
+		settle(at, before, before.open_then, `moved to another customer in ${at.words}`)
 		note(item, enterNew(at, item, asOf, `moved from another customer in ${at.words}`))
 	}
-	const sameFor = (item: RowThen) =>
-		item.side === 'debit' ? (sames.get(`${item.customer_id} ${item.currency}`) ?? []) : []
 	for (const pair of review.changed)
-		note(pair.item, changeTo(at, pair, paid.get(pair.before.id) ?? 0, sameFor(pair.before)))
+		note(pair.item, changeTo(at, pair, paid.get(pair.before.id) ?? 0, settlements.get(pair.before.id)?.parts))
 	for (const { item, before } of review.same) note(item, before.id)
-	for (const item of review.gone) settle(at, item, item.open_then, `no longer in ${at.words}`, sameFor(item))
+	for (const item of review.gone)
+		settle(at, item, item.open_then, `no longer in ${at.words}`, settlements.get(item.id)?.parts)
 	if (given.ours === 'taken as settled')
 		for (const item of review.ours.filter(({ document_id }) => document_id !== null))
-			settle(at, item, item.open_then, `not in ${at.words}`, [])
+			settle(at, item, item.open_then, `not in ${at.words}`)
 	asReviewed(books, asOf, review)
 	return inWords(review, given)
-}
-
-/** Payments that are the same money as what is settled, by account, with what of each is left to settle with. */
-type Same = { payment: number; day: Day; left: number }
-function sameMoneyOf({ twins }: ExtractReview, answers: Record<string, TwinAnswer>): Map<string, Same[]> {
-	const sames = new Map<string, Same[]>()
-	for (const { payment, free } of twins) {
-		if (answers[payment.id] !== 'same') continue
-		const key = `${payment.customer_id} ${payment.currency}`
-		sames.set(key, [...(sames.get(key) ?? []), { payment: payment.id, day: payment.day, left: free }])
-	}
-	return sames
 }
 
 function enterNew({ books, desk, asOf, extract }: Accepting, item: IntakeItem, day: Day, note: string): number {
@@ -92,30 +79,17 @@ function enterNew({ books, desk, asOf, extract }: Accepting, item: IntakeItem, d
 }
 
 /** Settles so much of an item as of the extract's day; by the payments that are the same money first. */
-function settle(at: Accepting, item: RowThen, amount: number, reason: string, sames: Same[]): void {
+function settle(at: Accepting, item: RowThen, amount: number, reason: string, parts: Settlement['parts'] = []): void {
 	const { books, desk, asOf, extract } = at
 	let rest = amount
-	for (const same of sames) {
+	for (const { payment, stays, applied } of parts) {
 		// What it paid later stays: it is that money.
-		const since = applicationsOfItem(books, item.id)
-			.filter(
-				({ id, credit_id, takes_back, day }) =>
-					credit_id === same.payment && takes_back === null && day > asOf && !wasTakenBack(books, id),
-			)
-			.reduce((sum, application) => sum + application.amount, 0)
-		const there = Math.min(rest, since, same.left)
-		rest -= there
-		same.left -= there
-		const now = readItem(books, same.payment)
-		const own = readItem(books, item.id)
-		const share = Math.min(rest, same.left, now?.open ?? 0, own?.open ?? 0)
-		if (share <= 0) continue
+		rest -= stays + applied
+		if (applied === 0) continue
 		applyOn(books, desk, {
-			...{ debit: item.id, credit: same.payment, amount: share, extract },
-			...{ from: later(same.day, asOf), reason: `the same money as in ${at.words}` },
+			...{ debit: item.id, credit: payment.id, amount: applied, extract, knownThere: 1 },
+			...{ from: later(payment.day, asOf), reason: `the same money as in ${at.words}` },
 		})
-		rest -= share
-		same.left -= share
 	}
 	if (rest <= 0) return
 	const freed = makeRoom(at, item.id, rest)
@@ -124,40 +98,81 @@ function settle(at: Accepting, item: RowThen, amount: number, reason: string, sa
 	for (const again of freed) applyRest(at, again)
 }
 
-type Freed = { debit: number; credit: number; amount: number; day: Day; reason: string }
+/**
+ * Opens so much more of an item as of the extract's day: of what extracts settled alone, then of what was applied as the same money, which is
+ * then no longer there either.
+ */
+function reopen(at: Accepting, { id: itemId, side }: RowThen, amount: number): void {
+	const { books, desk, asOf, extract, words } = at
+	const settled = applicationsOfItem(books, itemId).reduce(
+		(sum, { debit_id, credit_id, amount: of }) => (debit_id === null || credit_id === null ? sum + of : sum),
+		0,
+	)
+	const alone = Math.min(amount, Math.max(0, settled))
+	const one = { day: asOf, extract_id: extract, reason: `more is open in ${words}` }
+	const [debit_id, credit_id] = side === 'debit' ? [itemId, null] : [null, itemId]
+	if (alone > 0) addApplication(books, desk, { ...one, debit_id, credit_id, amount: -alone })
+	let rest = amount - alone
+	for (const {
+		id,
+		debit_id: debit,
+		credit_id: credit,
+		amount: of,
+		known_there,
+		takes_back,
+		reason,
+	} of applicationsOfItem(books, itemId)) {
+		if (rest === 0) break
+		if (known_there === 0 || takes_back !== null || debit === null || credit === null || wasTakenBack(books, id))
+			continue
+		const gone = Math.min(rest, of)
+		rest -= gone
+		unapplyOn(books, desk, id, asOf, one.reason, { extract })
+		addApplication(books, desk, { ...one, debit_id: null, credit_id: credit, amount: gone })
+		if (of > gone)
+			applyOn(books, desk, { debit, credit, amount: of - gone, from: asOf, reason, extract, knownThere: 1 })
+	}
+	if (rest > 0) throw new Error('More is open in the extract than was ever settled of the item.')
+}
 
-/** Takes back what was applied to an item, the latest first, until so much of it is open from the extract's day on. */
+type Freed = { debit: number; credit: number; amount: number; day: Day; reason: string; knownThere: number }
+
+/** Takes back what was applied here to an item, the latest first, until so much of it is open from the extract's day on. */
 function makeRoom({ books, desk, asOf, extract, words }: Accepting, itemId: number, amount: number): Freed[] {
 	const freed: Freed[] = []
 	const applied = applicationsOfItem(books, itemId)
-		.filter(({ id, takes_back, amount: of }) => takes_back === null && of > 0 && !wasTakenBack(books, id))
+		.filter(({ id, takes_back }) => takes_back === null && !wasTakenBack(books, id))
 		.sort((a, b) => (a.day > b.day ? -1 : a.day < b.day ? 1 : b.id - a.id))
-	for (const one of applied) {
+	for (const { id, debit_id, credit_id, day: its, amount: of, reason, known_there } of applied) {
+		// What an extract settled alone is no application of anything here.
+		if (debit_id === null || credit_id === null) continue
 		const entry = entryOf(books, itemId)
 		if (!entry || openFrom(entry, asOf) >= amount) break
-		const day = later(one.day, asOf)
-		unapplyOn(books, desk, one.id, day, `settled before in ${words}`, { extract })
-		if (one.debit_id !== null && one.credit_id !== null)
-			freed.push({ debit: one.debit_id, credit: one.credit_id, amount: one.amount, day, reason: one.reason })
+		const day = later(its, asOf)
+		unapplyOn(books, desk, id, day, `settled before in ${words}`, { extract })
+		freed.push({ debit: debit_id, credit: credit_id, amount: of, day, reason, knownThere: known_there })
 	}
 	return freed.reverse()
 }
 
 /** Applies again what is left to be applied to. */
-function applyRest({ books, desk, extract }: Accepting, { debit, credit, amount, day, reason }: Freed): void {
+function applyRest(
+	{ books, desk, extract }: Accepting,
+	{ debit, credit, amount, day, reason, knownThere }: Freed,
+): void {
 	const share = Math.min(amount, readItem(books, debit)?.open ?? 0, readItem(books, credit)?.open ?? 0)
-	if (share > 0) applyOn(books, desk, { debit, credit, amount: share, from: day, reason, extract })
+	if (share > 0) applyOn(books, desk, { debit, credit, amount: share, from: day, reason, extract, knownThere })
 }
 
 /** Makes an item what the extract says of it, as of its day; gives the id of what stands for it then. */
-function changeTo(at: Accepting, pair: Pair, paidHere: number, sames: Same[]): number {
+function changeTo(at: Accepting, pair: Pair, paidHere: number, parts?: Settlement['parts']): number {
 	const { books, desk, asOf, extract, words } = at
 	const { item, before } = pair
 	if (item.side !== before.side) {
 		const was = formatMinor(before.side === 'debit' ? before.amount_then : -before.amount_then, before.currency)
 		const is = formatMinor(item.side === 'debit' ? item.amount : -item.amount, before.currency)
 		const why = `changed in ${words}: ${was} to ${is}`
-		settle(at, before, before.open_then, why, [])
+		settle(at, before, before.open_then, why)
 		return enterNew(at, item, asOf, why)
 	}
 	const by = item.amount - before.amount_then
@@ -171,17 +186,11 @@ function changeTo(at: Accepting, pair: Pair, paidHere: number, sames: Same[]): n
 			...{ reason: `changed in ${words}`, extract_id: extract },
 		})
 	}
-	// What is open may never be below zero on the way: more comes before what is settled of it, less after.
+	// What is open may never be below zero on the way: the amount rises first, and falls last, once what was applied here has made room.
 	if (by >= 0) alter()
 	const less = before.open_then + by - openThere(pair, paidHere)
-	if (less > 0) settle(at, before, less, `less is open in ${words}`, sames)
-	else if (less < 0) {
-		const [debit_id, credit_id] = item.side === 'debit' ? [before.id, null] : [null, before.id]
-		addApplication(books, desk, {
-			...{ debit_id, credit_id, day: asOf, amount: less, extract_id: extract },
-			reason: `more is open in ${words}`,
-		})
-	}
+	if (less > 0) settle(at, before, less, `less is open in ${words}`, parts)
+	else if (less < 0) reopen(at, before, -less)
 	if (by < 0) {
 		const freed = makeRoom(at, before.id, -by)
 		alter()

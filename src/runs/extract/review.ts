@@ -3,7 +3,7 @@ import { type IntakeItem, itemKey, type OpenItemsResult } from '@/intake/openIte
 import type { Reading } from '@/intake/reading'
 import type { Books } from '@/store/books'
 import { latestExtract } from '@/store/extracts'
-import { itemsUpTo, paymentsFrom, type RowThen, settledHere } from '@/store/ledger'
+import { appliedAfter, itemsUpTo, paymentsFrom, type RowThen, settledHere } from '@/store/ledger'
 import { readSettings, type Settings } from '@/store/settings'
 
 /** An item of the file and what the ledger has of it, as of the file's day. */
@@ -62,6 +62,7 @@ export type ExtractReview = OpenItemsResult & {
 	/** Left as they are, since what the file says of them was not taken. */
 	untouchedItems: RowThen[]
 	twins: Twin[]
+	settlements: Settlement[]
 	currencies: Currency[]
 	/** Why it is accepted with a reason alone: it settles much, or its control total is out. */
 	doubts: string[]
@@ -144,10 +145,12 @@ export function reviewExtract(
 		ours,
 		untouchedItems,
 		twins: [],
+		settlements: [],
 		currencies: [],
 		doubts: [],
 	}
 	review.twins = twinsOf(books, review, paid)
+	review.settlements = asOf === '' ? [] : settlementsOf(books, review, paid, given.twins)
 	review.currencies = currenciesOf(review, given, paid, held)
 	review.doubts = doubtsOf(review, readSettings(books).extractLimits)
 	return review
@@ -189,17 +192,57 @@ function movedBetween(added: IntakeItem[], gone: RowThen[]) {
 	return { moved, stay: gone.filter(({ id }) => !went.has(id)), left: fresh }
 }
 
-/** What the extract settles of debits, by item: what is gone, or less open than here. */
-export function settlementsOf(
-	{ gone, changed }: ExtractReview,
-	paid: ReadonlyMap<number, number>,
-): { before: RowThen; amount: number }[] {
+/** What the extract settles of an item as of its day, and with which money (minor units). */
+export type Settlement = {
+	before: RowThen
+	amount: number
+	/** Payments entered here that are the same money: what they paid later stays, and what of them is applied to it. */
+	parts: { payment: RowThen; stays: number; applied: number }[]
+	/** What is settled alone. */
+	rest: number
+}
+
+/** What the extract settles, by item: what is gone, or less open than here. */
+function settledOf({ gone, changed }: Pick<ExtractReview, 'gone' | 'changed'>, paid: ReadonlyMap<number, number>) {
 	const less = changed.flatMap((pair) => {
 		const { item, before } = pair
 		const amount = item.side === before.side ? expected(pair) - openThere(pair, paid.get(before.id) ?? 0) : 0
-		return amount > 0 ? [{ before, amount }] : []
+		return amount > 0 ? [{ before, amount, by: item.amount - before.amount_then }] : []
 	})
-	return [...gone.map((before) => ({ before, amount: before.open_then })), ...less]
+	return [...gone.map((before) => ({ before, amount: before.open_then, by: 0 })), ...less]
+}
+
+/** What is settled with which money: that of payments that a person said to be the same first, then alone. */
+function settlementsOf(
+	books: Books,
+	review: ExtractReview,
+	paid: ReadonlyMap<number, number>,
+	answers: Record<string, TwinAnswer>,
+): Settlement[] {
+	const same = review.twins.filter(({ payment }) => answers[payment.id] === 'same')
+	const later = appliedAfter(
+		books,
+		review.asOf,
+		same.map(({ payment }) => payment.id),
+	)
+	const left = new Map(same.map(({ payment, free }) => [payment.id, { free, open: payment.open }]))
+	return settledOf(review, paid).map(({ before, amount, by }): Settlement => {
+		let rest = amount
+		let open = before.open + Math.max(0, by)
+		const parts: Settlement['parts'] = []
+		for (const { payment } of before.side === 'debit' ? same : []) {
+			const has = left.get(payment.id)
+			if (!has || payment.customer_id !== before.customer_id || payment.currency !== before.currency) continue
+			const stays = Math.min(rest, has.free, later.get(`${payment.id} ${before.id}`) ?? 0)
+			const applied = Math.min(rest - stays, has.free - stays, has.open, open)
+			if (stays + applied <= 0) continue
+			rest -= stays + applied
+			open -= applied
+			left.set(payment.id, { free: has.free - stays - applied, open: has.open - applied })
+			parts.push({ payment, stays, applied })
+		}
+		return { before, amount, parts, rest }
+	})
 }
 
 /** Payments entered here that may be the money by which the extract settles what it does: unapplied, or applied later to just that. */
@@ -207,7 +250,7 @@ function twinsOf(books: Books, review: ExtractReview, paid: ReadonlyMap<number, 
 	if (review.asOf === '') return []
 	const settles = new Map<string, number>()
 	const items = new Set<number>()
-	for (const { before, amount } of settlementsOf(review, paid)) {
+	for (const { before, amount } of settledOf(review, paid)) {
 		if (before.side !== 'debit') continue
 		const key = `${before.customer_id} ${before.currency}`
 		settles.set(key, (settles.get(key) ?? 0) + amount)
@@ -268,22 +311,12 @@ function currenciesOf(
 			sum.hereSettled -= signed(item.open_then, item.side)
 	}
 	for (const item of review.untouchedItems) of(item.currency).left += signed(item.open_then, item.side)
-	for (const { before, amount } of settlementsOf(review, paid)) of(before.currency).settles += amount
-	for (const [account, amount] of sameMoney(review, given.twins)) of(account.split(' ')[1] ?? '').same += amount
+	for (const { before, amount, rest } of review.settlements) {
+		of(before.currency).settles += amount
+		of(before.currency).same += amount - rest
+	}
 	for (const sum of all.values()) sum.will = sum.had + sum.added + sum.changed + sum.gone + sum.hereSettled + sum.same
 	return [...all.values()].sort((a, b) => b.items - a.items || (a.currency < b.currency ? -1 : 1))
-}
-
-/** What of the settled is the same money as payments entered here, by account: `customer currency`. */
-export function sameMoney({ twins }: ExtractReview, answers: Record<string, TwinAnswer>): Map<string, number> {
-	const same = new Map<string, number>()
-	for (const { payment, free, settles } of twins) {
-		if (answers[payment.id] !== 'same') continue
-		const key = `${payment.customer_id} ${payment.currency}`
-		const before = same.get(key) ?? 0
-		same.set(key, before + Math.min(free, settles - before))
-	}
-	return same
 }
 
 /** Why it takes a person's reason to accept it. */

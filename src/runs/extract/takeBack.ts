@@ -46,8 +46,8 @@ export function takeExtractBack(books: Books, desk: Desk, extract: Extract, why:
 		const one = readApplication(books, id)
 		// What it applied and took back itself is nothing to undo.
 		if (!one || wasTakenBack(books, id) || (takes_back !== null && own.has(takes_back))) continue
-		const { debit_id, credit_id, day, amount } = one
-		const part = { debit_id, credit_id, day, amount: -amount }
+		const { debit_id, credit_id, day, amount, known_there } = one
+		const part = { debit_id, credit_id, day, amount: -amount, known_there }
 		if (takes_back === null) addApplication(books, desk, { ...part, reason, extract_id, takes_back: id })
 		else addApplication(books, desk, { ...part, reason: readApplication(books, takes_back)?.reason ?? reason })
 	}

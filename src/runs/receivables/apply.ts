@@ -19,7 +19,7 @@ import { today, whyNotOn } from './days'
 export const money = (minor: number, currency: string): string => `${formatMinor(minor, currency)} ${currency}`
 
 /** What applying is part of: an act of a person, an extract. */
-type PartOf = { act?: number | null; extract?: number | null }
+type PartOf = { act?: number | null; extract?: number | null; knownThere?: number }
 type Applying = { debit: number; credit: number; amount: number; from: Day; reason: string } & PartOf
 
 /**
@@ -30,7 +30,7 @@ type Applying = { debit: number; credit: number; amount: number; from: Day; reas
 export function applyOn(
 	books: Books,
 	desk: Desk,
-	{ debit, credit, amount, from, reason, act = null, extract = null }: Applying,
+	{ debit, credit, amount, from, reason, act = null, extract = null, knownThere = 0 }: Applying,
 ): Day {
 	const entries = [debit, credit].flatMap((id) => entryOf(books, id) ?? [])
 	const day = soundDay(entries, from, amount)
@@ -43,6 +43,7 @@ export function applyOn(
 		reason,
 		act_id: act,
 		extract_id: extract,
+		known_there: knownThere,
 	})
 	return day
 }
@@ -76,9 +77,9 @@ export function unapplyOn(
 ): void {
 	const application = readApplication(books, id)
 	if (!application) return
-	const { debit_id, credit_id, amount } = application
+	const { debit_id, credit_id, amount, known_there } = application
 	addApplication(books, desk, {
-		...{ debit_id, credit_id, amount: -amount, reason, takes_back: id, act_id: act, extract_id: extract },
+		...{ debit_id, credit_id, amount: -amount, known_there, reason, takes_back: id, act_id: act, extract_id: extract },
 		day: application.day > day ? application.day : day,
 	})
 }

@@ -49,6 +49,9 @@ CREATE INDEX extract_day ON extract (as_of, id);
 CREATE INDEX application_extract ON application (extract_id) WHERE extract_id IS NOT NULL;
 CREATE INDEX item_change_extract ON item_change (extract_id) WHERE extract_id IS NOT NULL;
 
+-- Whether an application is of money that another system's extract has too: what is applied here otherwise may not be known there.
+ALTER TABLE application ADD COLUMN known_there INTEGER NOT NULL DEFAULT 0;
+
 -- An act of a person on an account that is more than one entry (a refund, a returned payment, a set-off), and what it entered, so that it
 -- can be undone as a whole.
 CREATE TABLE account_act (

@@ -6,6 +6,7 @@ import { type Books, inOneStep } from '@/store/books'
 import { allDisputed, type LedgerRow, openDebits, openNotes, paymentLike } from '@/store/ledger'
 import { noteRowTaken, rowsTaken } from '@/store/rowsTaken'
 import { workDate } from '@/store/settings'
+import { whyNotOn } from '../../receivables/days'
 import { enterPayment, paymentNumber, paymentQuestions } from '../../receivables/payment'
 import type { Known } from '../knownBooks'
 import { hereBefore } from '../review'
@@ -33,6 +34,7 @@ function takePaymentsIn({
 	const payments = {
 		customer: known.customer,
 		homeCurrency: known.home,
+		whyNotOn: (day: string) => whyNotOn(books, { clerk: '', now: () => new Date().toISOString() }, day),
 		today: workDate(books, new Date().toISOString().slice(0, 10)),
 		likely: likelyIn(known, debits),
 		before: (payment: { customerId: number; day: string; amount: number; currency: string; reference: string }) => {
