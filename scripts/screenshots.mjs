@@ -215,6 +215,10 @@ const pay = async (amount, reference, to) => {
 	await page.getByLabel('Where no item is chosen below').selectOption(to)
 	await button('Enter the payment').click()
 	await page.getByRole('dialog').waitFor({ state: 'detached' })
+	await page
+		.getByRole('table', { name: /^History/ })
+		.getByText(reference, { exact: true })
+		.waitFor()
 }
 await pay('120.00', 'BACS 4471', 'oldest')
 await button('Came back').first().click()
@@ -227,7 +231,13 @@ await button('Refund').first().click()
 await page.getByRole('dialog').getByLabel('Why').fill('paid twice')
 await button('Enter the refund').click()
 await page.getByRole('dialog').waitFor({ state: 'detached' })
-await page.getByRole('table', { name: /^History/ }).scrollIntoViewIfNeeded()
+await page
+	.getByRole('table', { name: /^History/ })
+	.getByText('refund', { exact: true })
+	.waitFor()
+await page
+	.getByRole('heading', { name: /^What happened in/ })
+	.evaluate((one) => one.scrollIntoView({ block: 'center' }))
 await shot('account')
 await page.goto('/accounts')
 await page.waitForTimeout(800)

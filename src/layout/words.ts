@@ -51,6 +51,7 @@ const rows: [en: string, de: string, fr: string, es: string, nb: string, nl: str
 	['To your credit', 'Zu Ihren Gunsten', 'En votre faveur', 'A su favor', 'Til gode', 'Te uwen gunste'],
 	['Tax in', 'Steuer in', 'TVA en', 'IVA en', 'Mva i', 'Btw in'],
 	['at', 'zu', 'au taux de', 'a', 'til kurs', 'tegen'],
+	['to pay now', 'jetzt zu zahlen', 'à payer dès maintenant', 'a pagar ya', 'å betale nå', 'nu te betalen'],
 	['How to pay', 'Zahlung', 'Règlement', 'Forma de pago', 'Betaling', 'Betaling'],
 	['Page', 'Seite', 'Page', 'Página', 'Side', 'Pagina'],
 	['As of', 'Stand', 'Arrêté au', 'A fecha de', 'Per', 'Per'],

@@ -331,7 +331,7 @@ export const slip = (kind: PaperKind): Piece => ({
 	rows: [
 		{ label: word('From'), value: [f('customer.name'), text(', '), f('customer.number')] },
 		{ label: word('Statement'), value: [f('number', { empty: word('set when numbered') }), text(', '), f('day')] },
-		{ label: word('Asked for'), value: [f('total')] },
+		{ label: word('Amount'), value: [f('total')] },
 	],
 	paid: word('Amount paid'),
 })
@@ -363,7 +363,7 @@ function asked(kind: PaperKind): Piece[] {
 			when: when(test('total', 'below', '0')),
 		}),
 		amount('total-size'),
-		words('asked-late', [paragraph([w('of it past due'), text(' '), f('past-due', { bold: true, color: 'late' })])], {
+		words('asked-late', [paragraph([w('to pay now'), text(' '), f('past-due', { bold: true, color: 'late' })])], {
 			above: 3,
 			when: when(test('past-due', 'above', '0'), test('show', 'is', 'all')),
 		}),

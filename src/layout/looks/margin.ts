@@ -232,7 +232,7 @@ function asked(kind: PaperKind): Piece[] {
 		),
 		words(
 			'asked-late',
-			[paragraph([f('past-due', { bold: true, color: 'late' }), text('   '), w('of it past due', { color: 'grey' })])],
+			[paragraph([f('past-due', { bold: true, color: 'late' }), text('   '), w('to pay now', { color: 'grey' })])],
 			{
 				above: 2,
 				when: when(test('past-due', 'above', '0'), test('show', 'is', 'all')),

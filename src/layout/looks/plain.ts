@@ -182,7 +182,7 @@ export function plain(kind: PaperKind): Layout {
 									label: word('Statement'),
 									value: [f('number', { empty: word('set when numbered') }), text(', '), f('day')],
 								},
-								{ label: word('Asked for'), value: [f('total')] },
+								{ label: word('Amount'), value: [f('total')] },
 							],
 							paid: word('Amount paid'),
 						},
@@ -247,7 +247,7 @@ function sumOf(kind: PaperKind): Piece[] {
 		row('past', [paragraph([w('Past due on this statement')])], 'total-size', true, {
 			when: when(test('total', 'above', '-0.0001'), test('show', 'is', 'past-due')),
 		} as Partial<Piece>),
-		row('late', [paragraph([w('of it past due')])], 'past-due', false, {
+		row('late', [paragraph([w('to pay now')])], 'past-due', false, {
 			when: when(test('show', 'is', 'all')),
 		} as Partial<Piece>),
 	]

@@ -166,7 +166,7 @@ export function BenchList({
 				{head('orders', statements ? 'Items' : unit === 'record' ? 'Made from' : 'Orders')}
 				{!numbered && head('net', plain ? '' : statements ? 'Balance' : 'Net', 'text-right')}
 				{!numbered && head('tax', plain ? '' : statements ? 'Past due' : 'Tax', 'text-right')}
-				{head('total', plain ? '' : statements ? 'Asks for' : 'Total', 'text-right')}
+				{head('total', plain ? '' : statements ? 'Comes to' : 'Total', 'text-right')}
 				{head('state', numbered ? 'Where it is' : 'Checks')}
 			</div>
 			<LongList
