@@ -317,7 +317,9 @@ export const catalogue: readonly Field[] = [
 		],
 	}),
 	statement('total', 'What it comes to', 'Figures', 'money', ({ total }) => total),
-	statement('total-size', 'What it comes to, without its sign', 'Figures', 'money', ({ total }) => total.replace('-', '')),
+	statement('total-size', 'What it comes to, without its sign', 'Figures', 'money', ({ total }) =>
+		total.replace('-', ''),
+	),
 	// What stands to their credit, or is promised, is not asked for: the figure is what is left of it. Papers of before have what they had.
 	statement('past-due', 'Past due, to pay now', 'Figures', 'money', ({ asked, pastDue }) => asked || pastDue),
 	statement('promised', 'Promised', 'Figures', 'money', ({ promised }) => promised || '0'),

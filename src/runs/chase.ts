@@ -53,14 +53,14 @@ export function settlePromise(books: Books, desk: Desk, customerId: number, id: 
 	})
 }
 
+/** Money that came, or did not stand: minor units, and which payment it is. */
+type Paid = { customer: number; currency: string; amount: number; payment: string }
+
 /** What is paid is received on the promises of its currency, the earliest first, also in parts; one that is covered is kept. */
 export function keepPromises(
 	books: Books,
 	desk: Desk,
-	customerId: number,
-	currency: string,
-	amount: number,
-	payment: string,
+	{ customer: customerId, currency, amount, payment }: Paid,
 ): void {
 	let left = amount
 	const awaited = promisesOf(books, customerId).filter((one) => one.ended === null && one.currency === currency)
@@ -85,10 +85,7 @@ export function keepPromises(
 export function takeFromPromises(
 	books: Books,
 	desk: Desk,
-	customerId: number,
-	currency: string,
-	amount: number,
-	payment: string,
+	{ customer: customerId, currency, amount, payment }: Paid,
 ): void {
 	let left = amount
 	for (const promise of promisesOf(books, customerId)) {

@@ -1,10 +1,6 @@
 'use client'
-import { useState, useTransition } from 'react'
-import { Ask } from './Ask'
-import { answered } from './answered'
-import { Button } from './Button'
 import { TextField } from './Field'
-import { Notice } from './Notice'
+import { FieldsAsk } from './FieldsAsk'
 
 type Props = {
 	title: string
@@ -20,34 +16,10 @@ type Props = {
 	act: (reason: string) => Promise<{ ok: true } | { ok: false; message: string }>
 }
 
-/** Asks why before something is done; stays, with the reason, where that is refused. Enter does it. */
-export function WhyAsk({ title, about, label = 'Why', help, yes, kind = 'main', onClose, act }: Props) {
-	const [trouble, setTrouble] = useState('')
-	const [busy, start] = useTransition()
-	return (
-		<Ask open onClose={onClose} title={title}>
-			<form
-				className="space-y-3"
-				onSubmit={(event) => {
-					event.preventDefault()
-					const reason = String(new FormData(event.currentTarget).get('reason') ?? '')
-					start(async () => {
-						const outcome = await answered(act(reason))
-						if (outcome.ok) onClose()
-						else setTrouble(outcome.message)
-					})
-				}}
-			>
-				{about && <p className="text-mute">{about}</p>}
-				<TextField label={label} name="reason" required autoFocus {...(help ? { help } : {})} />
-				{trouble && <Notice tone="stop">{trouble}</Notice>}
-				<div className="flex gap-2">
-					<Button kind={kind} type="submit" disabled={busy}>
-						{yes}
-					</Button>
-					<Button onClick={onClose}>Not now</Button>
-				</div>
-			</form>
-		</Ask>
-	)
-}
+/** Asks why before something is done. */
+export const WhyAsk = ({ about, label = 'Why', help, act, ...rest }: Props) => (
+	<FieldsAsk {...rest} act={(typed) => act(typed('reason'))}>
+		{about && <p className="text-mute">{about}</p>}
+		<TextField label={label} name="reason" required autoFocus {...(help ? { help } : {})} />
+	</FieldsAsk>
+)

@@ -33,7 +33,10 @@ function removeWithin(books: Books, desk: Desk, item: LedgerRow, { id, day }: Ac
 	if (!now || now.open < now.amount) return `A part of ${item.number} is settled otherwise.`
 	takeOff(books, desk, now, { day, number: `${item.number} removed`, called: 'removed', reason, act: id })
 	if (item.kind === 'payment' && item.side === 'credit')
-		takeFromPromises(books, desk, item.customer_id, item.currency, item.amount, item.number)
+		takeFromPromises(books, desk, {
+			...{ customer: item.customer_id, currency: item.currency, amount: item.amount },
+			payment: item.number,
+		})
 	return null
 }
 

@@ -76,7 +76,10 @@ export function enterPayment(books: Books, desk: Desk, payment: Payment, act: nu
 			...{ document_id: null, extract_id: null, act_id: act },
 		})
 		const applied = applyTo(books, desk, id, { to: payment.to, from: day, act })
-		keepPromises(books, desk, customer.id, currency, read.value, reference || `a payment of ${day}`)
+		keepPromises(books, desk, {
+			...{ customer: customer.id, currency, amount: read.value },
+			payment: reference || `a payment of ${day}`,
+		})
 		const rest = read.value - applied.amount
 		const words = `${money(read.value, currency)}${applied.words}${rest > 0 ? `, ${money(rest, currency)} unapplied` : ''}`
 		record(books, desk, { subject: 'customer', id: customer.id, act: 'entered a payment', detail: words })

@@ -50,7 +50,7 @@ export function returnPayment(books: Books, desk: Desk, given: z.infer<typeof re
 				...{ kind: 'charge', side: 'debit', called: '', number: `${number} charge` },
 				...{ currency, amount: charge.value },
 			})
-		takeFromPromises(books, desk, customer_id, currency, now.amount, number)
+		takeFromPromises(books, desk, { customer: customer_id, currency, amount: now.amount, payment: number })
 		return { ok: true, words: `${money(now.amount, currency)}, ${number}` }
 	})
 }

@@ -45,6 +45,9 @@ export function Chasing({ customer, currency, today, peaceNow, promises }: Props
 				<p key={one.id} className="flex flex-wrap items-center gap-x-3">
 					<span className="figures">{`${formatMinor(one.amount, one.currency)} ${one.currency}`}</span>
 					<span>promised for {dayText(one.day)}</span>
+					{one.ended === null && one.received > 0 && (
+						<span>{`${formatMinor(one.received, one.currency)} of it came`}</span>
+					)}
 					<span className="text-mute">{[one.note, `noted by ${one.clerk}`].filter(Boolean).join(', ')}</span>
 					{one.ended === null ? (
 						<>

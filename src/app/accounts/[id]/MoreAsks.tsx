@@ -1,55 +1,13 @@
 'use client'
-import { type ReactNode, useState, useTransition } from 'react'
+import { useState } from 'react'
 import { cameBack, enterDebitNote, giveBack, setOffAgainst } from '@/app/acts/account'
 import { amountText } from '@/core/currency'
-import { Ask } from '@/ui/Ask'
-import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { DayField } from '@/ui/DayField'
 import { TextField } from '@/ui/Field'
-import { Notice } from '@/ui/Notice'
+import { FieldsAsk } from '@/ui/FieldsAsk'
 
-type Outcome = { ok: true } | { ok: false; message: string }
-type Text = (field: string) => string
-type FormProps = {
-	title: string
-	yes: string
-	onClose: () => void
-	act: (text: Text) => Promise<Outcome>
-	children: ReactNode
-}
-
-/** A question with fields; it stays, with what was typed, where that is refused. */
-function FormAsk({ title, yes, onClose, act, children }: FormProps) {
-	const [trouble, setTrouble] = useState('')
-	const [busy, start] = useTransition()
-	return (
-		<Ask open onClose={onClose} title={title}>
-			<form
-				className="space-y-3"
-				onSubmit={(event) => {
-					event.preventDefault()
-					const form = new FormData(event.currentTarget)
-					start(async () => {
-						const outcome = await answered(act((field) => String(form.get(field) ?? '')))
-						if (outcome.ok) onClose()
-						else setTrouble(outcome.message)
-					})
-				}}
-			>
-				{children}
-				<TextField label="Why" name="reason" required />
-				{trouble && <Notice tone="stop">{trouble}</Notice>}
-				<div className="flex gap-2">
-					<Button kind="main" type="submit" disabled={busy}>
-						{yes}
-					</Button>
-					<Button onClick={onClose}>Not now</Button>
-				</div>
-			</form>
-		</Ask>
-	)
-}
+const why = <TextField label="Why" name="reason" required />
 
 type Credit = { id: number; number: string; openNow: number }
 /** Money given back to the customer, out of a credit. */
@@ -64,7 +22,7 @@ export const RefundAsk = ({
 	today: string
 	onClose: () => void
 }) => (
-	<FormAsk
+	<FieldsAsk
 		title={`Give back out of ${credit.number}`}
 		yes="Enter the refund"
 		onClose={onClose}
@@ -87,7 +45,8 @@ export const RefundAsk = ({
 			/>
 		</div>
 		<TextField label="Reference" name="reference" help="As your bank shows it" />
-	</FormAsk>
+		{why}
+	</FieldsAsk>
 )
 
 /** A payment that came back: what it paid is owed again. */
@@ -102,7 +61,7 @@ export const ReturnedAsk = ({
 	today: string
 	onClose: () => void
 }) => (
-	<FormAsk
+	<FieldsAsk
 		title={`${payment.number} came back`}
 		yes="It came back"
 		onClose={onClose}
@@ -113,7 +72,8 @@ export const ReturnedAsk = ({
 			<TextField label={`Charge for it, ${currency}`} name="charge" className="figures" help="Empty: none" />
 		</div>
 		<p className="text-sm text-mute">What it paid is owed again from that day on; the days before stay as they were.</p>
-	</FormAsk>
+		{why}
+	</FieldsAsk>
 )
 
 type Account = { customer: number; number: string; today: string; currencies: string[] }
@@ -130,7 +90,7 @@ export function MoreAsks({ customer, number, today, currencies }: Account) {
 			<Button onClick={() => setAsking('debit note')}>Debit note</Button>
 			<Button onClick={() => setAsking('set-off')}>Set off</Button>
 			{asking === 'debit note' && (
-				<FormAsk
+				<FieldsAsk
 					title="A debit note"
 					yes="Enter the debit note"
 					onClose={close}
@@ -148,10 +108,11 @@ export function MoreAsks({ customer, number, today, currencies }: Account) {
 						{currency}
 						<DayField label="Due" name="due" value={today} required />
 					</div>
-				</FormAsk>
+					{why}
+				</FieldsAsk>
 			)}
 			{asking === 'set-off' && (
-				<FormAsk
+				<FieldsAsk
 					title="Set a credit of this account off against another"
 					yes="Set it off"
 					onClose={close}
@@ -175,7 +136,8 @@ export function MoreAsks({ customer, number, today, currencies }: Account) {
 						{currency}
 					</div>
 					<p className="text-sm text-mute">{`What stands to the credit of ${number} is used up by it, and the oldest that is due there is paid.`}</p>
-				</FormAsk>
+					{why}
+				</FieldsAsk>
 			)}
 		</>
 	)
