@@ -2,11 +2,13 @@ import { mkdtempSync, readdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { gunzipSync } from 'node:zlib'
+import Database from 'better-sqlite3'
 import { expect, test } from 'vitest'
 import { numberDocuments } from '@/runs/number'
 import { verify } from '@/runs/verify'
 import { openBooks } from '@/store/books'
 import { linesOut } from '@/store/orders'
+import { readSettings } from '@/store/settings'
 import { desk, opened } from './support'
 
 // Books as they were made by acts that have been mended since: each holds one fault, over which the tally tied and `verify` was silent.
@@ -31,9 +33,13 @@ const faults: Record<string, string | RegExp> = {
 	'credits-above-the-invoice': /T-0041 is 1633, its credit notes come to -1636/,
 }
 
-function openKept(name: string) {
+function openKept(name: string, before: (db: Database.Database) => void = () => {}) {
 	const data = mkdtempSync(join(tmpdir(), 'north-tally-broken-'))
-	writeFileSync(join(data, 'north-tally.db'), gunzipSync(readFileSync(join(folder, `${name}.db.gz`))))
+	const file = join(data, 'north-tally.db')
+	writeFileSync(file, gunzipSync(readFileSync(join(folder, `${name}.db.gz`))))
+	const db = new Database(file)
+	before(db)
+	db.close()
 	const books = openBooks(data)
 	opened.push(books)
 	return books
@@ -78,4 +84,30 @@ test('a register that was moved on and back is put right: only what was left out
 	expect(books.db.prepare('SELECT first, last, clerk FROM register_skip').all()).toEqual([
 		{ first: 42, last: 44, clerk: 'Wren' },
 	])
+})
+
+test('books of before keep their stages of letters, their late charges, and what they wrote at which stage', () => {
+	const books = openKept('void-statement-charge-stays', (db) => {
+		db.exec(`INSERT INTO setting (key, value) VALUES ('stageDays', '[3,20,50]'), ('letterDays', '9')`)
+		db.exec(`INSERT INTO promise (customer_id, currency, day, amount, note, at, clerk, ended)
+			VALUES (1, 'GBP', '2026-10-01', 500, '', 'x', 'x', 'kept'), (1, 'GBP', '2026-11-01', 700, '', 'x', 'x', NULL)`)
+	})
+	expect(readSettings(books)).toMatchObject({
+		// The first after days past due; each next so many days after the one before as it stood later.
+		stages: [
+			{ name: 'Friendly', days: 3, least: 0, read: false },
+			{ name: 'Firm', days: 17, least: 0, read: false },
+			{ name: 'Final', days: 30, least: 0, read: false },
+		],
+		lateTerms: { rates: [{ from: '', percent: '12' }], per: 'year', grace: 0, minimum: 100, year: '365' },
+	})
+	expect(books.db.prepare('SELECT received FROM promise ORDER BY id').pluck().all()).toEqual([500, 0])
+	const stages = books.db
+		.prepare(
+			`SELECT d.stage, json_extract(c.content, '$.letter') AS letter FROM document d JOIN document_content c ON c.document_id = d.id
+			 WHERE d.kind = 'statement'`,
+		)
+		.all()
+	expect(stages).toEqual([{ stage: 3, letter: 'past-due-3' }])
+	expect(books.db.pragma('foreign_key_check')).toEqual([])
 })

@@ -6,7 +6,7 @@ import { holdMessage } from '@/store/issued'
 import { keepBack } from '@/store/postroom'
 import { readRun } from '@/store/runs'
 import { workDate } from '@/store/settings'
-import { whyNotTrue } from './statementNow'
+import { truthOf } from './statementNow'
 import { choiceOf } from './statements'
 
 /**
@@ -15,27 +15,33 @@ import { choiceOf } from './statements'
  * @returns those that do not leave, each with what is otherwise
  */
 export function holdUntrue(books: Books, desk: Desk, runId: number): string[] {
-	return inOneStep(books, () => {
-		const run = readRun(books, runId)
-		if (!run || !choiceOf(books, runId)) return []
-		const touched = touchedSince(books, run.checked_to, runId)
-		const today = workDate(books, desk.now().slice(0, 10))
-		const held: string[] = []
-		for (const { id, customer_id, number, customer_name, message_id, let_stand } of statementsLeaving(books, runId)) {
-			if (touched !== null && !touched.has(customer_id)) continue
-			const words = whyNotTrue(books, id, today)
-			if (words === '' || words === let_stand) continue
-			noteChanged(books, id, words)
-			if (message_id === null) holdMessage(books, id, true)
-			else keepBack(books, message_id, `no longer true: ${words}`)
-			held.push(`${number}, ${customer_name}: ${words}`)
-			record(books, desk, {
-				subject: 'document',
-				id,
-				act: 'held its message: no longer true',
-				detail: `${number}: ${words}`,
-			})
-		}
-		return held
-	})
+	const run = readRun(books, runId)
+	if (!run || !choiceOf(books, runId)) return []
+	const touched = touchedSince(books, run.checked_to, runId)
+	const leaving = statementsLeaving(books, runId).filter(
+		({ customer_id }) => touched === null || touched.has(customer_id),
+	)
+	const held: string[] = []
+	for (let at = 0; at < leaving.length; at += together) {
+		inOneStep(books, () => {
+			const whyNot = truthOf(books, runId, workDate(books, desk.now().slice(0, 10)))
+			for (const { id, number, customer_name, message_id, let_stand } of leaving.slice(at, at + together)) {
+				const words = whyNot(id)
+				if (words === '' || words === let_stand) continue
+				noteChanged(books, id, words)
+				if (message_id === null) holdMessage(books, id, true)
+				else keepBack(books, message_id, `no longer true: ${words}`)
+				held.push(`${number}, ${customer_name}: ${words}`)
+				record(books, desk, {
+					subject: 'document',
+					id,
+					act: 'held its message: no longer true',
+					detail: `${number}: ${words}`,
+				})
+			}
+		})
+	}
+	return held
 }
+/** Statements that are looked at in one step, so that others write in between. */
+const together = 200

@@ -187,33 +187,34 @@ export function dropCharge(books: Books, desk: Desk, documentId: number): Outcom
 }
 
 /**
- * Why a numbered statement is not to leave as it is, in words: its account is otherwise as of its day, or its letter asks for more than is
- * asked for as of today, or must not go today. Empty where it may leave.
+ * Tells why numbered statements of a run are not to leave as they are, in words: the account is otherwise as of its day, or the letter asks
+ * for more than is asked for as of today, or must not go today. Empty where one may leave.
  */
-export function whyNotTrue(books: Books, documentId: number, today: string): string {
-	const row = statementOf(books, documentId)
-	const choice = row && choiceOf(books, row.run_id)
-	const customer = row && readCustomer(books, row.customer_id)
-	if (!row || !choice || !customer) return ''
-	const minor = (amount: string) => parseAmount(amount || '0', row.content.currency, 'amount')
-	const then = otherwise(books, row, draftedNow(books, row))
-	const day = today > choice.asOf ? today : choice.asOf
-	const [now] = drafter(
-		books,
-		row.run_id,
-		{ ...choice, asOf: day, show: 'all', form: 'open items', charges: false },
-		row.customer_id,
-	)([customer]).filter(({ content }) => content.currency === row.content.currency)
-	const words: string[] = then === '' ? [] : [then]
-	if (customer.statements === 0) words.push('set to get no statements')
-	if (row.content.stage > 0) {
-		const asked = now ? minor(now.content.asked) : 0n
-		if (asked < minor(row.content.asked))
-			words.push(
-				`it asks for ${formatAmount(row.content.asked)}, and ${formatAmount(amountText(asked, row.content.currency))} is asked for now`,
-			)
-		if (now?.content.spared && now.content.stage === 0 && !/not again before/.test(now.content.spared))
-			words.push(now.content.spared)
+export function truthOf(books: Books, runId: number, today: string): (documentId: number) => string {
+	const choice = choiceOf(books, runId)
+	if (!choice) return () => ''
+	const then = draftingNow(books, runId)
+	const asOf = today > choice.asOf ? today : choice.asOf
+	const plain = { asOf, show: 'all', form: 'open items', charges: false } as const
+	const draftToday = drafter(books, runId, { ...choice, ...plain })
+	return (documentId) => {
+		const row = statementOf(books, documentId)
+		const customer = row && readCustomer(books, row.customer_id)
+		if (!row || !customer) return ''
+		const { content } = row
+		const minor = (amount: string) => parseAmount(amount || '0', content.currency, 'amount')
+		const otherThen = otherwise(books, row, then(row))
+		const words: string[] = otherThen === '' ? [] : [otherThen]
+		if (customer.statements === 0) words.push('set to get no statements')
+		if (content.stage > 0) {
+			const now = draftToday([customer]).find((one) => one.content.currency === content.currency)?.content
+			const asked = now ? minor(now.asked) : 0n
+			if (asked < minor(content.asked))
+				words.push(
+					`it asks for ${formatAmount(content.asked)}, and ${formatAmount(amountText(asked, content.currency))} is asked for now`,
+				)
+			if (now?.spared && now.stage === 0 && !/not again before/.test(now.spared)) words.push(now.spared)
+		}
+		return [...new Set(words)].join('; ')
 	}
-	return [...new Set(words)].join('; ')
 }

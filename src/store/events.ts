@@ -94,25 +94,22 @@ export const anythingSince = ({ sql }: Books, eventId: number, runId: number): b
 	).get(eventId, runId, runId) !== undefined
 
 /**
- * Customers of whom something was recorded after an event that may concern their accounts, beside what was done to a run itself; null where
- * it concerns all: a file that was accepted, a setting.
+ * Customers of whom something was recorded after an event that may make a statement of theirs untrue, beside what was done to a run itself;
+ * null where it may be anybody's: an extract that was accepted or taken back, what another run numbered, other stages or charges.
  */
 export function touchedSince({ sql }: Books, eventId: number, runId: number): Set<number> | null {
-	type Touch = { subject: string; subject_id: string; customer_id: number | null; own: number; numbered: number }
+	type Touch = { customer: number | null; all: number; own: number }
 	const rows = sql<[{ eventId: number; run: number }], Touch>(
-		`SELECT DISTINCT e.subject, iif(e.subject = 'customer', e.subject_id, '') AS subject_id, d.customer_id,
-			(e.run_id IS @run OR d.run_id IS @run) AS own, e.act LIKE 'numbered %' AS numbered
-		 FROM event e LEFT JOIN document d ON d.id = e.document_id WHERE e.id > @eventId`,
+		`SELECT DISTINCT iif(e.subject = 'customer', CAST(e.subject_id AS INTEGER), d.customer_id) AS customer,
+			(e.act LIKE 'numbered %' OR (e.subject = 'file' AND f.kind = 'open items')
+				OR (e.subject = 'setting' AND (e.subject_id LIKE '%stages%' OR e.subject_id LIKE '%lateTerms%'))) AS "all",
+			(e.run_id IS @run OR d.run_id IS @run) AS own
+		 FROM event e LEFT JOIN document d ON d.id = e.document_id
+			LEFT JOIN source_file f ON e.subject = 'file' AND f.id = CAST(e.subject_id AS INTEGER)
+		 WHERE e.id > @eventId`,
 	).all({ eventId, run: runId })
-	const touched = new Set<number>()
-	for (const { subject, subject_id, customer_id, own, numbered } of rows) {
-		if (own === 1) continue
-		if (subject === 'customer') touched.add(Number(subject_id))
-		else if (customer_id !== null) touched.add(customer_id)
-		// What another run numbered is in the ledger.
-		else if (numbered === 1 || subject === 'file' || subject === 'setting' || subject === 'company') return null
-	}
-	return touched
+	const others = rows.filter(({ own }) => own === 0)
+	return others.some(({ all }) => all === 1) ? null : new Set(others.flatMap(({ customer }) => customer ?? []))
 }
 
 /** The latest acts of all, for the Desk. */
