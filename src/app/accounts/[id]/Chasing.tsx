@@ -18,11 +18,13 @@ type Props = {
 	today: string
 	peaceNow: { until: string; reason: string }
 	promises: Promised[]
+	/** Past-due letters that really went, the first first. */
+	letters: { name: string; day: string }[]
 }
 type Outcome = { ok: true } | { ok: false; message: string }
 
 /** What keeps a customer from being written to about what is past due: promised payments, and peace until a day. */
-export function Chasing({ customer, currency, today, peaceNow, promises }: Props) {
+export function Chasing({ customer, currency, today, peaceNow, promises, letters }: Props) {
 	const [asking, setAsking] = useState<'promise' | 'peace' | null>(null)
 	const [trouble, setTrouble] = useState('')
 	const [busy, start] = useTransition()
@@ -74,6 +76,12 @@ export function Chasing({ customer, currency, today, peaceNow, promises }: Props
 					)}
 				</p>
 			))}
+			{letters.length > 0 && (
+				<p className="text-mute">
+					Went: {letters.map(({ name, day }) => `${name}, ${dayText(day)}`).join('; ')}. They begin anew once nothing is
+					past due.
+				</p>
+			)}
 			{!atPeace && promises.length === 0 && (
 				<p className="text-mute">Nothing keeps them from being written to about what is past due.</p>
 			)}

@@ -5,7 +5,8 @@ import { formatMinor, formatTime } from '@/core/format'
 import { readOwn } from '@/core/ownFields'
 import { accountOf } from '@/runs/account'
 import { lockFields } from '@/runs/lock'
-import { peaceOf, promisesOf } from '@/store/chases'
+import type { Books } from '@/store/books'
+import { allChases, peaceOf, promisesOf } from '@/store/chases'
 import { readCustomer } from '@/store/customers'
 import { eventsOf } from '@/store/events'
 import { attemptsOfCustomer } from '@/store/messages'
@@ -15,6 +16,7 @@ import { allPaperKinds } from '@/store/paperKinds'
 import { recordsOfCustomer } from '@/store/paperRecords'
 import { documentsOfCustomer } from '@/store/places'
 import { passwordSetAt } from '@/store/seal'
+import { readSettings } from '@/store/settings'
 import { Chip } from '@/ui/Chip'
 import { PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
@@ -28,6 +30,15 @@ import { Chasing } from './Chasing'
 import { MoreAsks } from './MoreAsks'
 import { mostOffered } from './offered'
 import { PaymentAsk } from './PaymentAsk'
+
+/** The past-due letters that went to a customer, by the names of their stages. */
+function lettersOf(own: Books, customer: number, currency: string, today: string) {
+	const { stages } = readSettings(own)
+	const { written } = allChases(own, today, customer)(customer, currency)
+	return [...written]
+		.sort((a, b) => (a.day < b.day ? -1 : 1))
+		.map(({ stage, day }) => ({ name: stages[stage - 1]?.name ?? `letter ${stage}`, day }))
+}
 
 type Props = {
 	params: Promise<{ id: string }>
@@ -111,6 +122,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 					today={today}
 					peaceNow={peaceOf(own, customer.id)}
 					promises={promisesOf(own, customer.id)}
+					letters={lettersOf(own, customer.id, accounts[0]?.currency ?? customer.currency, today)}
 				/>
 			</Section>
 			<Section title="Orders" aside={`${orders.filter(({ billed }) => !billed).length} of ${orders.length} wait`}>
