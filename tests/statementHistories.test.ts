@@ -120,7 +120,10 @@ test('statements of any ledger, in every form, say what a reckoning by itself sa
 				)
 				const open = own.some((one) => openOn(one, asOf) > 0)
 				// Every account with something open has one; carried forward, one that moved and ends at nothing has one too.
-				if (!draft) return expect([open, form === 'balance forward' && moved]).toEqual([false, false])
+				if (!draft) {
+					expect([open, form === 'balance forward' && moved]).toEqual([false, false])
+					return
+				}
 				const content: StatementContent = draft.content
 				const late = lateOn(own, asOf)
 				const owed = Math.max(0, late - creditsOn(own, asOf))
