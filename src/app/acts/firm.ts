@@ -155,7 +155,9 @@ export const setLateTerms = formed(lateSchema, ({ books, desk }, { percent, from
 	const minimum = typedAmount(late.minimum, homeCurrency(books), 'minimum')
 	if (!minimum.ok || minimum.value < 0) return no('The least charge is an amount such as 5.00.')
 	const { lateTerms } = readSettings(books)
-	const before = lateTerms.rates.filter((rate) => rate.from < from)
-	const rates = percent === '' && before.length === 0 ? [] : [...before, { from, percent }]
+	const others = lateTerms.rates.filter((rate) => rate.from !== from)
+	const rates = [...others, { from, percent }].sort((a, b) => (a.from < b.from ? -1 : 1))
+	// Days before any rate have none without saying so.
+	while (rates[0]?.percent === '') rates.shift()
 	changeSettings(books, desk, { lateTerms: { ...late, minimum: minimum.value, rates } })
 })

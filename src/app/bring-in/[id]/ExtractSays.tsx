@@ -1,4 +1,5 @@
 'use client'
+import Link from 'next/link'
 import { useState } from 'react'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
@@ -9,6 +10,7 @@ import { Chip, type Tone } from '@/ui/Chip'
 import { Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { type Column, Table } from '@/ui/Table'
+import { itemsPath } from '../../accounts/query'
 
 type Extract = NonNullable<Review['extract']>
 type Currency = Extract['currencies'][number]
@@ -64,7 +66,7 @@ export function ExtractSays({
 						label="The ledger before and after"
 						rows={currencies}
 						rowKey={({ currency }) => currency}
-						columns={sumColumns(pick, setPick)}
+						columns={sumColumns(asOf, pick, setPick)}
 					/>
 					<FileTies currencies={currencies} />
 				</Section>
@@ -96,7 +98,7 @@ export function ExtractSays({
 	)
 }
 
-function sumColumns(pick: Pick, onPick: (pick: Pick) => void): Column<Currency>[] {
+function sumColumns(asOf: string, pick: Pick, onPick: (pick: Pick) => void): Column<Currency>[] {
 	const money = (minor: number, currency: string, sign: boolean) =>
 		minor === 0 ? (
 			<span className="text-mute">0</span>
@@ -105,7 +107,20 @@ function sumColumns(pick: Pick, onPick: (pick: Pick) => void): Column<Currency>[
 		)
 	return [
 		{ key: 'currency', label: '', width: '56px', cell: ({ currency }) => <span className="figures">{currency}</span> },
-		{ key: 'had', label: 'The ledger has', figures: true, cell: ({ had, currency }) => formatMinor(had, currency) },
+		{
+			key: 'had',
+			label: 'The ledger has',
+			figures: true,
+			cell: ({ had, currency }) => (
+				<Link
+					prefetch={false}
+					href={itemsPath({ asOf, only: '', of: '', currency, bucket: '' })}
+					className="hover:underline"
+				>
+					{formatMinor(had, currency)}
+				</Link>
+			),
+		},
 		...parts.map(
 			({ standing, label, of }): Column<Currency> => ({
 				key: standing,
