@@ -9,6 +9,7 @@ import { readRun } from '@/store/runs'
 import { workDate } from '@/store/settings'
 import { no, type Outcome } from './outcome'
 import { lookingAt, recheckBeside } from './redraft'
+import { postedAsItIs } from './statementLeaving'
 
 // What a clerk says of one document: hold it back, let it go, it looks right, it was printed.
 
@@ -79,7 +80,11 @@ export function looksRight(books: Books, desk: Desk, documentId: number, right: 
 /** Notes that a document without an address was printed and posted. */
 export function printed(books: Books, desk: Desk, documentId: number): Outcome {
 	return inOneStep(books, () => {
-		if (!markPrinted(books, desk, documentId)) return no('It has no PDF yet, or was noted as printed before.')
+		const row = readAnyDocument(books, documentId)
+		if (!row?.made_at || row.printed_at) return no('It has no PDF yet, or was noted as printed before.')
+		const asItIs = postedAsItIs(books, desk, row)
+		if (!asItIs.ok) return asItIs
+		markPrinted(books, desk, documentId)
 		noteWent(books, documentId, workDate(books, desk.now().slice(0, 10)))
 		record(books, desk, {
 			subject: 'document',

@@ -12,15 +12,16 @@ import { line, nextStep, sendRun, work } from '../../tests/runs'
 import { choice, contentOf, stated } from '../../tests/stated'
 import { customer, desk } from '../../tests/support'
 import { leaveInPeace, notePromise } from './chase'
-import { releaseHeld } from './hold'
+import { printed, releaseHeld } from './hold'
 import { lookAgain } from './lookAgain'
 import { numberDocuments } from './number'
 import { holdToRead } from './ownMessage'
 import { actOnPost } from './postroom'
+import { printList } from './printAll'
 import { setDispute } from './receivables/dispute'
 import { enterPayment, paymentSchema } from './receivables/payment'
 import { writeMessages } from './send'
-import { holdUntrue } from './statementLeaving'
+import { holdUntrue, untrueOf } from './statementLeaving'
 import { letStand, makeAllAnew, makeAnew } from './statementNow'
 import { startStatements } from './statements'
 import { tallyOf } from './tally'
@@ -202,6 +203,28 @@ describe('what was numbered is compared again before it is sent', () => {
 		actOnPost(books, desk, { rows: [{ id: message?.id ?? 0, copy: '' }] }, 'let go', '')
 		expect(holdUntrue(books, desk, run)).toEqual([])
 		expect(of(books, run, 'C1')?.place).toBe('waiting')
+	})
+
+	test('on paper too: what is no longer true is named before it is printed, and noted as posted in a second act alone', async () => {
+		const { books, run } = await stated({}, (own) => saveCustomer(own, desk, customer('C1', { email: '' })))
+		await nextStep(books, run)
+		await nextStep(books, run)
+		const { id = 0, place } = of(books, run, 'C1') ?? {}
+		expect(place).toBe('to print')
+		expect(untrueOf(books, '2026-10-31', printList(books, run))).toEqual([])
+		pay(books, 3, '2026-10-31', '15.00', 'CS-5')
+		const words = /owed in all 40.00 → 25.00/
+		expect(untrueOf(books, '2026-10-31', printList(books, run))).toMatchObject([
+			{ words: expect.stringMatching(words) },
+		])
+		expect(printed(books, desk, id)).toMatchObject({ ok: false, message: expect.stringMatching(words) })
+		// Another thing that changed meanwhile is named again; only what was named may go.
+		pay(books, 3, '2026-10-31', '5.00', 'CS-5')
+		expect(printed(books, desk, id)).toMatchObject({ ok: false, message: expect.stringMatching(/40.00 → 20.00/) })
+		expect(of(books, run, 'C1')?.place).toBe('to print')
+		expect(printed(books, desk, id)).toEqual({ ok: true })
+		expect(of(books, run, 'C1')?.place).toBe('printed')
+		expect(readAnyDocument(books, id)?.let_stand).toMatch(/40.00 → 20.00/)
 	})
 
 	test('nothing is held where nothing happened, nor for its own late charge', async () => {

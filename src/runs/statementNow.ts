@@ -189,14 +189,20 @@ export function dropCharge(books: Books, desk: Desk, documentId: number): Outcom
 /**
  * Tells why numbered statements of a run are not to leave as they are, in words: the account is otherwise as of its day, or the letter asks
  * for more than is asked for as of today, or must not go today. Empty where one may leave.
+ * @param only a customer, where no other is asked for: then no more is read than that takes
  */
-export function truthOf(books: Books, runId: number, today: string): (documentId: number) => string {
+export function truthOf(
+	books: Books,
+	runId: number,
+	today: string,
+	only: number | null = null,
+): (documentId: number) => string {
 	const choice = choiceOf(books, runId)
 	if (!choice) return () => ''
-	const then = draftingNow(books, runId)
+	const then = draftingNow(books, runId, only)
 	const asOf = today > choice.asOf ? today : choice.asOf
 	const plain = { asOf, show: 'all', form: 'open items', charges: false } as const
-	const draftToday = drafter(books, runId, { ...choice, ...plain })
+	const draftToday = drafter(books, runId, { ...choice, ...plain }, only)
 	return (documentId) => {
 		const row = statementOf(books, documentId)
 		const customer = row && readCustomer(books, row.customer_id)

@@ -59,7 +59,10 @@ export const makeVoid = act(z.tuple([id, z.string()]), ({ books, desk }, documen
 export const markPrinted = act(z.tuple([z.array(id)]), ({ books, desk }, documentIds) =>
 	inOneStep(books, () => {
 		const outcomes = documentIds.map((one) => printed(books, desk, one))
-		return outcomes.find(({ ok }) => !ok) ?? outcomes[0] ?? { ok: true }
+		const refusals = outcomes.flatMap((one) => (one.ok ? [] : [one.message]))
+		if (refusals.length === 0) return outcomes[0] ?? { ok: true }
+		const more = refusals.length > 3 ? [`And ${refusals.length - 3} more.`] : []
+		return { ok: false, message: [...refusals.slice(0, 3), ...more].join(' ') }
 	}),
 )
 export const onPost = act(

@@ -1,12 +1,15 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { actsOn } from '@/runs/postroom'
+import { printList } from '@/runs/printAll'
+import { untrueOf } from '@/runs/statementLeaving'
 import { toPrint } from '@/store/places'
 import { inPostroom, type PostState, postCounts, postStates } from '@/store/postroom'
 import { FilterForm } from '@/ui/FilterForm'
+import { Notice } from '@/ui/Notice'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { Table } from '@/ui/Table'
-import { reading } from '../reading'
+import { idOf, reading } from '../reading'
 import { Messages } from './Messages'
 import { Printed } from './Printed'
 import { stateWords } from './words'
@@ -16,16 +19,22 @@ export const metadata: Metadata = { title: 'Postroom' }
 /** Rows that are listed; a choice of all that match takes the others too. */
 const most = 300
 
-type Search = { show?: string; state?: string }
+type Search = {
+	show?: string
+	state?: string
+	/** The run whose papers were to be printed, or all, when some of them were no longer true. */
+	print?: string
+}
 
 export default async function PostroomPage({ searchParams }: { searchParams: Promise<Search> }) {
-	const { books: own } = await reading()
-	const { show: words = '', state: given = '' } = await searchParams
+	const { books: own, today } = await reading()
+	const { show: words = '', state: given = '', print } = await searchParams
 	const state = postStates.find((one) => one === given) ?? ''
 	const counts = postCounts(own, words)
 	const rows = inPostroom(own, { words, state }, most)
 	const all = postStates.reduce((sum, one) => sum + counts[one], 0)
 	const prints = toPrint(own)
+	const untrue = print === undefined ? [] : untrueOf(own, today, printList(own, idOf(print) || null))
 	const to = (one: PostState | '') => `/postroom?${new URLSearchParams({ show: words, state: one })}`
 	return (
 		<>
@@ -103,6 +112,33 @@ export default async function PostroomPage({ searchParams }: { searchParams: Pro
 						</>
 					}
 				>
+					{untrue.length > 0 && (
+						<div className="px-5 pb-3">
+							<Notice tone="stop">
+								<p>
+									No longer true, so nothing was printed yet. Make them void and gather others, then print the rest.
+								</p>
+								<ul className="my-2 list-disc pl-5">
+									{untrue.map(({ row: { id, number, customer_name }, words: otherwise }) => (
+										<li key={id}>
+											<Link prefetch={false} href={`/documents/${id}`} className="figures underline">
+												{number}
+											</Link>
+											, {customer_name}: {otherwise}
+										</li>
+									))}
+								</ul>
+								<a
+									href={`/api/print?${new URLSearchParams({ ...(idOf(print) ? { run: print ?? '' } : {}), sure: 'yes' })}`}
+									target="_blank"
+									rel="noreferrer"
+									className="underline"
+								>
+									Print them all as they are
+								</a>
+							</Notice>
+						</div>
+					)}
 					<Table
 						label="Documents to print"
 						rows={prints}
