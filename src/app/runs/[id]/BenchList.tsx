@@ -90,7 +90,6 @@ type Props = {
 	home: string
 	/** What the run's documents are called. */
 	noun: string
-	/** Whether they bill orders. */
 	/** What its tally counts: papers of the firm's own kinds have figures only where they are priced. */
 	unit: 'order' | 'item' | 'record'
 }
