@@ -180,29 +180,17 @@ export function allChases(
 	}
 }
 
-/** Statements of a run that have not left, with their messages where these are written. */
-export const statementsLeaving = (
-	{ sql }: Books,
-	runId: number,
-): {
+type Leaving = {
 	id: number
 	customer_id: number
 	customer_name: string
 	number: string
 	message_id: number | null
 	let_stand: string
-}[] =>
-	sql<
-		[number],
-		{
-			id: number
-			customer_id: number
-			customer_name: string
-			number: string
-			message_id: number | null
-			let_stand: string
-		}
-	>(
+}
+/** Statements of a run that have not left, with their messages where these are written. */
+export const statementsLeaving = ({ sql }: Books, runId: number): Leaving[] =>
+	sql<[number], Leaving>(
 		`SELECT d.id, d.customer_id, d.customer_name, d.number, m.id AS message_id, d.let_stand FROM placed d LEFT JOIN message m ON m.document_id = d.id
 		 WHERE d.run_id = ? AND d.kind = 'statement' AND d.place IN ('made', 'waiting', 'put off') ORDER BY d.position`,
 	).all(runId)
