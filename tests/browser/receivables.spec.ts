@@ -159,6 +159,24 @@ test('who pays, or promises, between gathering and sending is not asked for what
 		await expect(button(page, /^Send \d+ in practice/)).toBeVisible({ timeout: 60_000 })
 	})
 
+	await test.step('a paper that is no longer true is named before it is printed, and noted in a second act alone', async () => {
+		await page.goto('/accounts?show=Midyell')
+		await page.getByRole('link', { name: 'Midyell Pier Users' }).click()
+		await button(page, /^Enter a payment/).click()
+		await page.getByLabel('Amount').fill('10.00')
+		await button(page, 'Enter the payment').click()
+		await expect(page.getByRole('dialog')).toHaveCount(0)
+		await page.goto(`/api/print?run=${/runs\/(\d+)/.exec(run)?.[1]}`)
+		await expect(page.getByText(/^SKS-\S+, Midyell Pier Users: owed in all/)).toBeVisible()
+		const sure = await page.getByRole('link', { name: 'Print them all as they are' }).getAttribute('href')
+		expect((await page.request.get(`${tally.url}${sure}`)).headers()['content-type']).toBe('application/pdf')
+		const paper = page.getByRole('row').filter({ hasText: 'Midyell Pier Users' })
+		await paper.getByRole('button', { name: 'Printed and posted' }).click()
+		await expect(paper.getByText(/is no longer true: .* note it once more/)).toBeVisible()
+		await paper.getByRole('button', { name: 'Printed and posted' }).click()
+		await expect(paper).toHaveCount(0)
+	})
+
 	await test.step('who pays before it is sent is held to be read, with what is otherwise', async () => {
 		await setWorkDate(page, '3 Nov 2026')
 		await page.goto('/accounts?show=Ardlow')
