@@ -2,7 +2,7 @@ import { addDays, type Day, daysBetween, dayText } from './calendar'
 import { amountText, isCurrency } from './currency'
 import { parseDecimal, pow10, roundQuotient } from './decimal'
 import { formatAmount } from './format'
-import { type Entry, entryOn, isDisputed } from './ledger'
+import { type Entry, entryOn, isDisputed, openOn } from './ledger'
 
 /** What a firm charges on what is past due: a percent a year or a month, after days of grace, at least so much an item. */
 export type LateTerms = {
@@ -29,10 +29,9 @@ export type LateCharge = {
 type Stretch = { from: Day; days: number; open: number; percent: string; year: number }
 
 const isLeap = (year: number): boolean => (year % 4 === 0 && year % 100 !== 0) || year % 400 === 0
-const openOn = (entry: Entry, day: Day): number =>
-	entry.day > day
-		? 0
-		: entry.applied.reduce((open, part) => (part.day <= day ? open - part.amount : open), entryOn(entry, day).amount)
+/** The percent that counts on a day; empty for none. */
+export const rateOn = ({ rates }: Pick<LateTerms, 'rates'>, day: Day): string =>
+	rates.filter(({ from }) => from <= day).at(-1)?.percent ?? ''
 
 /** Stretches of days from one to another, both counted, on which what is open of an item, the rate and the year do not change. */
 function stretchesOf(entry: Entry, from: Day, to: Day, terms: LateTerms): Stretch[] {
@@ -49,7 +48,7 @@ function stretchesOf(entry: Entry, from: Day, to: Day, terms: LateTerms): Stretc
 	const days = [...new Set(turns)].filter((day) => day >= from && day <= to).sort()
 	return days.flatMap((day, place): Stretch[] => {
 		const next = days[place + 1] ?? addDays(to, 1)
-		const percent = terms.rates.filter((rate) => rate.from <= day).at(-1)?.percent ?? ''
+		const percent = rateOn(terms, day)
 		const open = isDisputed(entry, day) ? 0 : openOn(entry, day)
 		const year = terms.year === 'actual' && isLeap(Number(day.slice(0, 4))) ? 366 : 365
 		return open > 0 && percent !== '' ? [{ from: day, days: daysBetween(day, next), open, percent, year }] : []
@@ -65,10 +64,6 @@ function interestOf(stretches: Stretch[], per: LateTerms['per']): bigint {
 	}, 0n)
 	return roundQuotient(sum * (per === 'month' ? 12n : 1n), 100n * pow10(4) * both, 'half-away')
 }
-
-/** The percent that counts on a day; empty for none. */
-export const rateOn = ({ rates }: Pick<LateTerms, 'rates'>, day: Day): string =>
-	rates.filter(({ from }) => from <= day).at(-1)?.percent ?? ''
 
 /**
  * The late charge on an account as of a day: for each debit that is no charge itself, for each day from the one after it fell due and its grace ended

@@ -60,6 +60,12 @@ export function entryOn<One extends Entry>(entry: One, asOf: Day): One {
 	return { ...entry, amount, due_day: first.due_was, dated: first.dated_was }
 }
 
+/** What was open of an entry at the end of a day (minor units); nothing before its own. */
+export const openOn = (entry: Entry, asOf: Day): number =>
+	entry.day > asOf
+		? 0
+		: entry.applied.reduce((open, { day, amount }) => (day <= asOf ? open - amount : open), entryOn(entry, asOf).amount)
+
 /** What of an entry moves what is open of it, by day: its amount, changes of it, and what was applied. */
 const movesOf = ({ day, amount, applied, changes = [] }: Entry): { day: Day; by: number }[] => {
 	const first = amount - changes.reduce((sum, { amount_is, amount_was }) => sum + amount_is - amount_was, 0)

@@ -1,12 +1,10 @@
 import { addDays, type Day } from './calendar'
-import { type Entry, entryOn, isDisputed } from './ledger'
+import { type Entry, entryOn, isDisputed, openOn } from './ledger'
 
 /** What of an entry is past due and undisputed on a day (CALCULATION, what a customer owes). */
 function lateOn(entry: Entry, day: Day): number {
 	if (entry.side !== 'debit' || entry.day > day) return 0
-	const then = entryOn(entry, day)
-	if (then.due_day >= day || isDisputed(entry, day)) return 0
-	return entry.applied.reduce((open, part) => (part.day <= day ? open - part.amount : open), then.amount)
+	return entryOn(entry, day).due_day >= day || isDisputed(entry, day) ? 0 : openOn(entry, day)
 }
 
 /**

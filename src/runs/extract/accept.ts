@@ -15,11 +15,10 @@ import {
 	changeItem,
 	entryOf,
 	type RowThen,
-	readItem,
 	settledHere,
 	wasTakenBack,
 } from '@/store/ledger'
-import { applyOn, unapplyOn } from '../receivables/apply'
+import { applyAgain, applyOn, unapplyOn } from '../receivables/apply'
 import { later } from '../receivables/days'
 import { countsFrom, type ExtractReview, openThere, type Pair, type Settlement, type TwinAnswer } from './review'
 
@@ -95,7 +94,7 @@ function settle(at: Accepting, item: RowThen, amount: number, reason: string, pa
 	const freed = makeRoom(at, item.id, rest)
 	const [debit_id, credit_id] = item.side === 'debit' ? [item.id, null] : [null, item.id]
 	addApplication(books, desk, { debit_id, credit_id, day: asOf, amount: rest, reason, extract_id: extract })
-	for (const again of freed) applyRest(at, again)
+	for (const again of freed) applyAgain(books, desk, again)
 }
 
 /**
@@ -135,7 +134,15 @@ function reopen(at: Accepting, { id: itemId, side }: RowThen, amount: number): v
 	if (rest > 0) throw new Error('More is open in the extract than was ever settled of the item.')
 }
 
-type Freed = { debit: number; credit: number; amount: number; day: Day; reason: string; knownThere: number }
+type Freed = {
+	debit: number
+	credit: number
+	amount: number
+	from: Day
+	reason: string
+	knownThere: number
+	extract: number
+}
 
 /** Takes back what was applied here to an item, the latest first, until so much of it is open from the extract's day on. */
 function makeRoom({ books, desk, asOf, extract, words }: Accepting, itemId: number, amount: number): Freed[] {
@@ -150,18 +157,12 @@ function makeRoom({ books, desk, asOf, extract, words }: Accepting, itemId: numb
 		if (!entry || openFrom(entry, asOf) >= amount) break
 		const day = later(its, asOf)
 		unapplyOn(books, desk, id, day, `settled before in ${words}`, { extract })
-		freed.push({ debit: debit_id, credit: credit_id, amount: of, day, reason, knownThere: known_there })
+		freed.push({
+			...{ debit: debit_id, credit: credit_id, amount: of, from: day },
+			...{ reason, knownThere: known_there, extract },
+		})
 	}
 	return freed.reverse()
-}
-
-/** Applies again what is left to be applied to. */
-function applyRest(
-	{ books, desk, extract }: Accepting,
-	{ debit, credit, amount, day, reason, knownThere }: Freed,
-): void {
-	const share = Math.min(amount, readItem(books, debit)?.open ?? 0, readItem(books, credit)?.open ?? 0)
-	if (share > 0) applyOn(books, desk, { debit, credit, amount: share, from: day, reason, extract, knownThere })
 }
 
 /** Makes an item what the extract says of it, as of its day; gives the id of what stands for it then. */
@@ -194,7 +195,7 @@ function changeTo(at: Accepting, pair: Pair, paidHere: number, parts?: Settlemen
 	if (by < 0) {
 		const freed = makeRoom(at, before.id, -by)
 		alter()
-		for (const again of freed) applyRest(at, again)
+		for (const again of freed) applyAgain(books, desk, again)
 	}
 	return before.id
 }

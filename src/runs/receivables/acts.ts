@@ -4,7 +4,7 @@ import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
 import { addItem, type LedgerRow, readApplication, readItem, wasTakenBack } from '@/store/ledger'
 import { no, type Outcome } from '../outcome'
-import { applyOn, standingOf, unapplyOn } from './apply'
+import { applyAgain, applyOn, standingOf, unapplyOn } from './apply'
 import { later, today, whyNotOn } from './days'
 
 // What a person does to an account beside payments: each act has its reason, is seen as a movement of its own day, and can be undone as a
@@ -119,18 +119,15 @@ export function undoAct(books: Books, desk: Desk, actId: number): Outcome {
 			if (item && item.open > 0)
 				takeOff(books, desk, item, { day, number: `${item.number} undone`, called: 'undone', reason, act: null })
 		}
-		for (const { takes_back } of own) if (takes_back !== null) applyAgain(books, desk, takes_back, day, reason)
+		for (const { takes_back } of own) {
+			const before = takes_back === null ? null : readApplication(books, takes_back)
+			if (before?.debit_id && before.credit_id)
+				applyAgain(books, desk, {
+					...{ debit: before.debit_id, credit: before.credit_id, amount: before.amount, from: day, reason },
+				})
+		}
 		markUndone(books, desk, actId)
 		record(books, desk, { subject: 'customer', id: act.customer_id, act: `undid: ${act.what}`, detail: act.reason })
 		return { ok: true }
 	})
-}
-
-/** Applies again what an act took back, as far as both are still open. */
-function applyAgain(books: Books, desk: Desk, id: number, from: Day, reason: string): void {
-	const before = readApplication(books, id)
-	const [debit, credit] = [before?.debit_id, before?.credit_id].map((item) => readItem(books, item ?? 0))
-	const amount = Math.min(before?.amount ?? 0, debit?.open ?? 0, credit?.open ?? 0)
-	if (!debit || !credit || amount <= 0) return
-	applyOn(books, desk, { debit: debit.id, credit: credit.id, amount, from, reason })
 }

@@ -48,6 +48,12 @@ export function applyOn(
 	return day
 }
 
+/** Applies so much again of what was taken back, as far as both are open by now. */
+export function applyAgain(books: Books, desk: Desk, { amount, ...rest }: Applying): void {
+	const share = Math.min(amount, readItem(books, rest.debit)?.open ?? 0, readItem(books, rest.credit)?.open ?? 0)
+	if (share > 0) applyOn(books, desk, { ...rest, amount: share })
+}
+
 /** What stands of the applications of an item, by the other item: what was taken back is left out. */
 export function standingOf(
 	books: Books,

@@ -4,7 +4,7 @@ import { currencyCode, typedAmount } from '@/core/currency'
 import type { Books } from '@/store/books'
 import { customerByNumber, readCustomer } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
-import { openItems } from '@/store/ledger'
+import { type LedgerRow, openItems } from '@/store/ledger'
 import { no, type Outcome } from '../outcome'
 import { actOn } from './acts'
 import { applyOn, money } from './apply'
@@ -42,20 +42,16 @@ export function setOff(books: Books, desk: Desk, given: z.infer<typeof setOffSch
 		const entry = { kind: 'adjustment' as const, currency, amount: amount.value, called: 'set-off' }
 		const debit = enter(own.id, { ...entry, side: 'debit', number: `Set off against ${other.number}` })
 		const credit = enter(other.id, { ...entry, side: 'credit', number: `Set off from ${own.number}` })
-		let left = amount.value
-		for (const one of byDue(credits)) {
-			const share = Math.min(left, one.open)
-			if (share > 0)
-				applyOn(books, desk, { debit, credit: one.id, amount: share, from: day, reason: 'set off', act: id })
-			left -= share
+		const spread = (items: LedgerRow[], sides: (item: number) => { debit: number; credit: number }) => {
+			let left = amount.value
+			for (const item of byDue(items)) {
+				const share = Math.min(left, item.open)
+				if (share > 0) applyOn(books, desk, { ...sides(item.id), amount: share, from: day, reason: 'set off', act: id })
+				left -= share
+			}
 		}
-		left = amount.value
-		for (const one of byDue(debits)) {
-			const share = Math.min(left, one.open)
-			if (share > 0)
-				applyOn(books, desk, { debit: one.id, credit, amount: share, from: day, reason: 'set off', act: id })
-			left -= share
-		}
+		spread(credits, (item) => ({ debit, credit: item }))
+		spread(debits, (item) => ({ debit: item, credit }))
 		const words = `${money(amount.value, currency)}, ${own.number} and ${other.number}`
 		record(books, desk, { subject: 'customer', id: other.id, act: 'entered: set-off', detail: `${words}: ${reason}` })
 		return { ok: true, words }
