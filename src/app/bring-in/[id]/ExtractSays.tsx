@@ -27,11 +27,22 @@ const names: Record<Standing, string> = {
 	...{ 'left as it is': 'left as it is', 'same item': 'the same' },
 }
 /** What makes the ledger before into the ledger after, in the order in which it is read; each leads to its items. */
-const parts: { standing: Standing; label: string; of: (sums: Currency) => number }[] = [
+/** What each adds to the ledger; `stays` is what is named with it and adds nothing. */
+const parts: {
+	standing: Standing
+	label: string
+	of: (sums: Currency) => number
+	stays?: (sums: Currency) => number
+}[] = [
 	{ standing: 'new item', label: 'New', of: ({ added }) => added },
 	{ standing: 'changed item', label: 'Changed', of: ({ changed }) => changed },
 	{ standing: 'gone', label: 'Gone', of: ({ gone, same }) => gone + same },
-	{ standing: 'not in it', label: 'Here, not there', of: ({ hereSettled }) => hereSettled },
+	{
+		standing: 'not in it',
+		label: 'Here, not there',
+		of: ({ hereSettled }) => hereSettled,
+		stays: ({ here, hereSettled }) => here + hereSettled,
+	},
 ]
 
 /** What an extract does to the ledger, a currency a line: what it had, what is new, changed, gone, and what it will have; then every item of it. */
@@ -122,12 +133,13 @@ function sumColumns(asOf: string, pick: Pick, onPick: (pick: Pick) => void): Col
 			),
 		},
 		...parts.map(
-			({ standing, label, of }): Column<Currency> => ({
+			({ standing, label, of, stays }): Column<Currency> => ({
 				key: standing,
 				label,
 				figures: true,
 				cell: (sums) => {
 					const { currency } = sums
+					const [adds, stay] = [of(sums), stays?.(sums) ?? 0]
 					const chosen = pick?.standing === standing && pick.currency === currency
 					return (
 						<button
@@ -136,7 +148,8 @@ function sumColumns(asOf: string, pick: Pick, onPick: (pick: Pick) => void): Col
 							className={`hover:underline ${chosen ? 'font-semibold text-plum underline' : ''}`}
 							onClick={() => onPick(chosen ? null : { standing, currency })}
 						>
-							{money(of(sums), currency, true)}
+							{(adds !== 0 || stay === 0) && money(adds, currency, true)}
+							{stay !== 0 && ` ${formatMinor(stay, currency)} stays`}
 						</button>
 					)
 				},
