@@ -3,5 +3,10 @@ import { defineConfig } from 'vitest/config'
 
 export default defineConfig({
 	resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
-	test: { include: ['src/**/*.test.ts', 'tests/**/*.test.ts'], testTimeout: 60_000, maxWorkers: 2 },
+	test: {
+		include: ['src/**/*.test.ts', 'tests/**/*.test.ts'],
+		setupFiles: ['tests/clock.ts'],
+		testTimeout: 60_000,
+		maxWorkers: 2,
+	},
 })

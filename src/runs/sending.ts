@@ -186,9 +186,9 @@ class Sending {
 	/** Waits until another message may leave. */
 	private async pace(): Promise<void> {
 		if (this.gap === 0) return
-		const at = Math.max(Date.now(), this.nextLeave)
+		const at = Math.max(performance.now(), this.nextLeave)
 		this.nextLeave = at + this.gap
-		const until = at - Date.now()
+		const until = at - performance.now()
 		if (until <= 0) return
 		await new Promise<void>((done) => {
 			const timer = setTimeout(done, until)

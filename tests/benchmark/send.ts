@@ -10,7 +10,7 @@ import { askFor, latestJob, nextJob, type Step } from '@/store/jobs'
 import type { MadeFile } from '@/store/made'
 import { waitingMessages } from '@/store/messages'
 import { changeSettings, readSettings } from '@/store/settings'
-import { benchBooks, benchDesk } from './books'
+import { benchBooks, benchDesk, benchNow } from './books'
 
 // Made invoices to the practice server, a process of its own: by the runner's own code, with every mark and answer on disk; beside a bare
 // pool of nodemailer over as many lines, which is given the finished bytes and notes nothing.
@@ -32,7 +32,7 @@ const practice = spawn(
 await new Promise((done) => practice.once('message', done))
 const pool = new Piscina<never, MadeFile[]>({ filename: join(import.meta.dirname, 'makeWorker.mjs'), maxThreads: 2 })
 const shop: Shop = {
-	...{ books, now: () => new Date().toISOString(), makers: 2, practicePort: smtpPort },
+	...{ books, now: benchNow, makers: 2, practicePort: smtpPort },
 	makeBatch: (batch) => pool.run(batch as never),
 }
 const started = startRun(books, benchDesk, '2026-10-31', '2026-10-31')

@@ -1,4 +1,4 @@
-// One of two processes that number at the same moment: node race.mjs RUN COUNT AT
+// One of two processes that number at the same moment: node race.mjs RUN COUNT AT, the last as a time of the machine's clock in ms.
 import { numberDocuments } from '@/runs/number'
 import { openBooks } from '@/store/books'
 
@@ -7,7 +7,7 @@ const books = openBooks()
 while (Date.now() < (at ?? 0));
 const numbered = numberDocuments(
 	books,
-	{ clerk: `process ${run}`, now: () => new Date().toISOString() },
+	{ clerk: `process ${run}`, now: () => '2026-10-31T10:00:00.000Z' },
 	run ?? 0,
 	count ?? 0,
 )

@@ -35,7 +35,7 @@ export async function acceptFile(
 	const file = readFile(books, fileId)
 	if (!file || file.state === 'dropped' || file.state === 'arriving') return no('This file is no longer here.')
 	const going = acceptancesOf(books, fileId).find(({ state }) => state === 'going')
-	const ready = going ? freshReview(books, file) : await readyReview(books, file, seen, watch)
+	const ready = going ? freshReview(books, file) : await readyReview(books, desk, file, seen, watch)
 	if (!ready.ok) return ready
 	const { review } = ready
 	const reading = readingSchema.parse(JSON.parse(file.reading))
@@ -61,7 +61,7 @@ function freshReview(books: Books, { id }: SourceFile): Ready {
 }
 const no_ = (message: string): Ready => ({ ok: false, message })
 
-async function readyReview(books: Books, file: SourceFile, seen: string, watch: Watch): Promise<Ready> {
+async function readyReview(books: Books, desk: Desk, file: SourceFile, seen: string, watch: Watch): Promise<Ready> {
 	const before = freshReview(books, file)
 	if (!before.ok) return before
 	if (before.review.digest.startsWith('accepted ')) return no_('All that can be taken of it is in the books.')
@@ -72,7 +72,7 @@ async function readyReview(books: Books, file: SourceFile, seen: string, watch: 
 		return no_('A question is open, or a column is missing. Answer it first.')
 	if (before.review.extract?.hindered) return no_(before.review.extract.hindered)
 	if (before.review.stamp === stampOf(books)) return before
-	const review = takeFile(books, file.id, watch)
+	const review = takeFile(books, desk, file.id, watch)
 	if (!review) return no_('What it would bring could not be worked out.')
 	return review.digest === seen
 		? { ok: true, review }

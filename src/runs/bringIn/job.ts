@@ -12,10 +12,10 @@ export type FileJobEnded = { state: 'done' | 'failed' | 'stopped'; words: string
 
 /** Tells a job's progress now and then, and stops the work when it is asked to. */
 function watchOf(books: Books, job: Job): Watch {
-	let last = 0
+	let last = Number.NEGATIVE_INFINITY
 	return {
 		seen: (done, total) => {
-			const now = Date.now()
+			const now = performance.now()
 			if (now - last < 250) return
 			last = now
 			inOneStep(books, () => setProgress(books, job.id, done, total))
@@ -50,7 +50,7 @@ async function doTask(books: Books, desk: Desk, job: Job, task: FileTask): Promi
 	const watch = watchOf(books, job)
 	switch (task.kind) {
 		case 'read file': {
-			const { words, trouble } = await readFileIn(books, task.file, watch)
+			const { words, trouble } = await readFileIn(books, desk, task.file, watch)
 			return { state: trouble ? 'failed' : 'done', words }
 		}
 		case 'take file': {
@@ -58,7 +58,7 @@ async function doTask(books: Books, desk: Desk, job: Job, task: FileTask): Promi
 			const latest = latestFileJob(books, task.file)
 			if (latest && latest.id > job.id && latest.kind !== 'accept file')
 				return { state: 'done', words: 'Worked out by the next.' }
-			const review = takeFile(books, task.file, watch)
+			const review = takeFile(books, desk, task.file, watch)
 			return {
 				state: 'done',
 				words: review ? `${review.rows.all} rows were looked at.` : 'There was nothing to look at.',

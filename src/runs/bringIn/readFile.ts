@@ -4,6 +4,7 @@ import { formatNamed, formats } from '@/intake/formats'
 import { proposeReading, readSource } from '@/intake/look'
 import { decide, type Reading, readingSchema } from '@/intake/reading'
 import { type Books, inOneStep } from '@/store/books'
+import type { Desk } from '@/store/events'
 import {
 	markDropped,
 	readFile,
@@ -33,7 +34,7 @@ export type WasRead = { words: string; again: number | null; trouble: boolean }
  * Reads a file: its hash, its format and head, its rows beside the books, the reader that fits it, and what it would bring. Done again from
  * the start where it was torn, since nothing of it is in the books.
  */
-export async function readFileIn(books: Books, fileId: number, watch: Watch): Promise<WasRead> {
+export async function readFileIn(books: Books, desk: Desk, fileId: number, watch: Watch): Promise<WasRead> {
 	const file = readFile(books, fileId)
 	if (!file || file.state === 'dropped' || file.state === 'arriving')
 		return { words: 'This file is no longer here.', again: null, trouble: true }
@@ -72,7 +73,7 @@ export async function readFileIn(books: Books, fileId: number, watch: Watch): Pr
 			setReading(books, fileId, reading.kind, JSON.stringify(reading))
 		} else chooseReading(books, file, value, known?.reader ?? null)
 	})
-	const review = takeFile(books, fileId, watch)
+	const review = takeFile(books, desk, fileId, watch)
 	return {
 		words: review ? `${review.rows.all} rows were read.` : 'It could not be looked at.',
 		again: null,

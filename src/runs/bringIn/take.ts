@@ -6,6 +6,7 @@ import type { Rows } from '@/intake/rows'
 import { settled } from '@/intake/settled'
 import { type Books, inOneStep } from '@/store/books'
 import { correctionsOf, leftOutOf } from '@/store/corrections'
+import type { Desk } from '@/store/events'
 import { readFile, type SourceFile, setReview } from '@/store/files'
 import { leftCounts, outcomeKeeper, refusedCount, standingCounts } from '@/store/outcomes'
 import { readPaperKind } from '@/store/paperKinds'
@@ -30,18 +31,18 @@ const watched = (rows: Rows, watch: Watch): Rows => ({
  * Works out what a file would bring, by how it is set to be read, what was corrected in it, and the books as they are. Kept beside the file;
  * nothing of it is in the books.
  */
-export function takeFile(books: Books, fileId: number, watch: Watch): Review | null {
+export function takeFile(books: Books, desk: Desk, fileId: number, watch: Watch): Review | null {
 	const file = readFile(books, fileId)
 	if (!file?.look) return null
 	const sheet = openSheet(books.folder, fileId)
 	try {
-		return takeInto(books, file, sheet, watch)
+		return takeInto(books, desk, file, sheet, watch)
 	} finally {
 		sheet.close()
 	}
 }
 
-function takeInto(books: Books, file: SourceFile, sheet: Sheet, watch: Watch): Review {
+function takeInto(books: Books, desk: Desk, file: SourceFile, sheet: Sheet, watch: Watch): Review {
 	const reading = readingSchema.parse(JSON.parse(file.reading))
 	const evidence: ColumnSays[] = JSON.parse(file.look ?? '{}').evidence ?? []
 	const answers = readAnswers(file.answers)
@@ -61,6 +62,7 @@ function takeInto(books: Books, file: SourceFile, sheet: Sheet, watch: Watch): R
 		if (missing.length === 0 && decided.questions.length === 0) {
 			taken = kindRules[reading.kind].take({
 				books,
+				desk,
 				fileId: file.id,
 				accepted: file.state === 'accepted',
 				known,

@@ -20,14 +20,14 @@ const nameOf = (job: Job | null) => `${job?.id}-${job?.state}`
 export function useJob(runId: number, inView: Job | null): Job | null {
 	const [job, setJob] = useState(inView)
 	const router = useRouter()
-	const last = useRef({ at: 0, of: '' })
+	const last = useRef({ at: Number.NEGATIVE_INFINITY, of: '' })
 	useAsked<Job | null>(`/api/runs/${runId}/job?after=${nameOf(inView)}`, (next) => {
 		setJob(next)
 		const behind = nameOf(next) !== nameOf(inView)
 		const going = isGoing(next) && next?.state !== 'paused'
 		const moved = behind && last.current.of !== nameOf(next)
-		if (moved || ((behind || going) && Date.now() - last.current.at >= between)) {
-			last.current = { at: Date.now(), of: nameOf(next) }
+		if (moved || ((behind || going) && performance.now() - last.current.at >= between)) {
+			last.current = { at: performance.now(), of: nameOf(next) }
 			router.refresh()
 		}
 		return behind || going ? pace.going : pace.else
@@ -57,7 +57,7 @@ type Props = { job: Job; onHalt: (how: 'stop' | 'pause') => void; onResume: () =
 export function Progress({ job, onHalt, onResume }: Props) {
 	const seen = useRef<{ at: number; done: number }[]>([])
 	const counts = job.kind === 'make' || job.kind === 'send'
-	const now = Date.now()
+	const now = performance.now()
 	if (job.state !== 'working') seen.current = []
 	else if (seen.current.at(-1)?.done !== job.done) seen.current.push({ at: now, done: job.done })
 	// What it did in the last seconds says what it will do; what it did at first does not.

@@ -12,6 +12,7 @@ import type { Answers, Review } from '../review'
 /** What a kind's taking has at hand, and where it puts what comes of the rows. */
 export type Taking = {
 	books: Books
+	desk: Desk
 	fileId: number
 	/** Whether it was accepted before: what it brought then is not brought again. */
 	accepted: boolean

@@ -5,8 +5,7 @@ import { type IntakePayment, type Likely, takePayments } from '@/intake/payments
 import { type Books, inOneStep } from '@/store/books'
 import { allDisputed, type LedgerRow, openDebits, openNotes, paymentLike } from '@/store/ledger'
 import { noteRowTaken, rowsTaken } from '@/store/rowsTaken'
-import { workDate } from '@/store/settings'
-import { whyNotOn } from '../../receivables/days'
+import { today, whyNotOn } from '../../receivables/days'
 import { enterPayment, paymentNumber, paymentQuestions } from '../../receivables/payment'
 import type { Known } from '../knownBooks'
 import { hereBefore } from '../review'
@@ -15,6 +14,7 @@ import { type Entered, type Entering, eachRecord, type KindRules, restWords, typ
 /** Takes payments, each with what it would be applied to, one after the other as they would be entered. */
 function takePaymentsIn({
 	books,
+	desk,
 	fileId,
 	known,
 	reading,
@@ -34,8 +34,8 @@ function takePaymentsIn({
 	const payments = {
 		customer: known.customer,
 		homeCurrency: known.home,
-		whyNotOn: (day: string) => whyNotOn(books, { clerk: '', now: () => new Date().toISOString() }, day),
-		today: workDate(books, new Date().toISOString().slice(0, 10)),
+		whyNotOn: (day: string) => whyNotOn(books, desk, day),
+		today: today(books, desk),
 		likely: likelyIn(known, debits),
 		before: (payment: { customerId: number; day: string; amount: number; currency: string; reference: string }) => {
 			const found = paymentLike(books, payment)

@@ -1,0 +1,49 @@
+import { relative } from 'node:path'
+import { fileURLToPath } from 'node:url'
+import { afterEach, expect } from 'vitest'
+
+// No test goes by the day on which it is run: what needs a day is given a desk with a clock of its own, and what measures a span
+// takes `performance.now()`. A test in which our code reads the clock of the machine fails, and is told where.
+
+const RealDate = Date
+const root = fileURLToPath(new URL('..', import.meta.url))
+let allowed = false
+const readings = new Set<string>()
+
+/** Says that the test which runs is to see the machine's clock. */
+export const onRealClock = (): void => {
+	allowed = true
+}
+
+/** Where our own code asked, when it is not a library's; empty else. */
+function asker(): string {
+	const frame = new Error().stack?.split('\n')[3] ?? ''
+	const path = /(?:file:\/\/)?(\/[^():]+):(\d+):\d+\)?$/.exec(frame)
+	const file = path?.[1] ? relative(root, path[1]) : ''
+	return /^(src|tests|scripts)\//.test(file) ? `${file}:${path?.[2]}` : ''
+}
+const note = (): void => {
+	const where = asker()
+	if (where !== '') readings.add(where)
+}
+
+const now = (): number => {
+	note()
+	return RealDate.now()
+}
+globalThis.Date = new Proxy(RealDate, {
+	construct: (real, args, target) => {
+		if (args.length === 0) note()
+		return Reflect.construct(real, args, target === globalThis.Date ? real : target)
+	},
+	get: (real, name) => (name === 'now' ? now : Reflect.get(real, name, real)),
+})
+RealDate.prototype.constructor = globalThis.Date
+
+afterEach(() => {
+	const found = [...readings]
+	readings.clear()
+	const asked = allowed
+	allowed = false
+	if (!asked) expect(found, 'The clock of the machine was read').toEqual([])
+})
