@@ -1,5 +1,5 @@
 import { readdirSync, readFileSync } from 'node:fs'
-import { join, relative } from 'node:path'
+import { dirname, join } from 'node:path'
 import { expect, test } from 'vitest'
 
 const source = join(import.meta.dirname, '../src')
@@ -30,22 +30,79 @@ const imports = (file: string) =>
 	)
 const folderOf = (file: string) => file.split('/')[0] ?? ''
 
+const known = new Set(files)
+/** The file of ours that an import names; null for a package. */
+function targetOf(file: string, path: string): string | null {
+	const target = path.startsWith('@/') ? path.slice(2) : path.startsWith('.') ? join(dirname(file), path) : null
+	if (target === null) return null
+	return (
+		[`${target}.ts`, `${target}.tsx`, `${target}/index.ts`, `${target}/index.tsx`, target].find((one) =>
+			known.has(one),
+		) ?? target
+	)
+}
+const importsOf = new Map(
+	files.map((file) => [file, imports(file).flatMap((path) => targetOf(file, path) ?? [])] as const),
+)
+
 test('imports only point down', () => {
 	const against = files.flatMap((file) =>
-		imports(file).flatMap((path) => {
-			const target = path.startsWith('@/')
-				? path.slice(2)
-				: path.startsWith('.')
-					? relative(source, join(source, file, '..', path))
-					: null
-			if (target === null) return []
+		(importsOf.get(file) ?? []).flatMap((target) => {
 			const [from, to] = [folderOf(file), folderOf(target)]
 			return from === to || mayImport[from]?.includes(to) || ['proxy.ts', 'instrumentation.ts'].includes(from)
 				? []
-				: [`${file} imports ${path}`]
+				: [`${file} imports ${target}`]
 		}),
 	)
 	expect(against).toEqual([])
+})
+
+/** The rooms of `runs`, each of which may import from those above it alone. */
+const rooms = [
+	'customers',
+	'files',
+	'layouts',
+	'forms',
+	'receivables',
+	'extract',
+	'records',
+	'bringIn',
+	'drafts',
+	'statements',
+	'recheck',
+	'tally',
+	'issue',
+	'papers',
+	'send',
+	'bench',
+	'firm',
+]
+const roomOf = (file: string) => file.split('/')[1] ?? ''
+
+test('each room of runs imports from those before it alone', () => {
+	const within = files.filter((file) => folderOf(file) === 'runs')
+	expect([...new Set(within.map(roomOf))].filter((room) => !rooms.includes(room))).toEqual([])
+	const against = within.flatMap((file) =>
+		(importsOf.get(file) ?? []).flatMap((target) =>
+			folderOf(target) === 'runs' && rooms.indexOf(roomOf(target)) > rooms.indexOf(roomOf(file))
+				? [`${file} imports ${target}`]
+				: [],
+		),
+	)
+	expect(against).toEqual([])
+})
+
+test('no file imports itself by way of others', () => {
+	const circles: string[] = []
+	const done = new Set<string>()
+	const follow = (file: string, way: string[]): void => {
+		if (way.includes(file)) circles.push([...way.slice(way.indexOf(file)), file].join(' → '))
+		if (done.has(file) || way.includes(file)) return
+		for (const target of importsOf.get(file) ?? []) follow(target, [...way, file])
+		done.add(file)
+	}
+	for (const file of files) follow(file, [])
+	expect(circles).toEqual([])
 })
 
 test('the core and the layout know nothing of Node, the clock or the screen', () => {

@@ -9,7 +9,7 @@ test.fails('so does one that makes a day of it', () => {
 })
 test('one that says so may', () => {
 	onRealClock()
-	expect(new Date().getTime()).toBeLessThanOrEqual(Date.now())
+	expect(new Date().getUTCFullYear()).toBeGreaterThan(2000)
 })
 test('a day that is given is no reading', () => {
 	expect(new Date('2026-10-31').toISOString().slice(0, 10)).toBe('2026-10-31')

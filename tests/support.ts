@@ -7,11 +7,12 @@ import { company, customer } from './firm'
 
 export { company, customer } from './firm'
 
-import { type Books, openBooks } from '@/store/books'
+import type { Books } from '@/store/books'
 import { saveItem, saveTaxRate } from '@/store/catalogue'
 import { saveCompany } from '@/store/company'
 import { saveCustomer } from '@/store/customers'
 import type { Desk } from '@/store/events'
+import { openBooks } from '@/store/openBooks'
 import { saveRegister } from '@/store/registers'
 
 /** Books to be closed, and their folders removed, after the test. */

@@ -1,7 +1,8 @@
 import 'server-only'
 import { cookies } from 'next/headers'
-import { type Books, openBooks } from '@/store/books'
+import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
+import { openBooks } from '@/store/openBooks'
 import { clerks, workDate } from '@/store/settings'
 
 const held = globalThis as typeof globalThis & { northTallyBooks?: Books }

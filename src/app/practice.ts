@@ -2,7 +2,7 @@ import 'server-only'
 import { join } from 'node:path'
 import type Database from 'better-sqlite3'
 import { openPracticePost } from '@/post/practiceMail'
-import { dataFolder } from '@/store/books'
+import { dataFolder } from '@/store/openBooks'
 
 const held = globalThis as typeof globalThis & { northTallyPractice?: Database.Database }
 

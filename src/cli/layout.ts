@@ -4,7 +4,7 @@ import { checkLayout, type LayoutFinding } from '@/layout/check'
 import { looksOf } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
 import { makeDocument } from '@/pdf/makeDocument'
-import { type ArtSource, artOfBooks, artWith } from '@/runs/art'
+import { type ArtSource, artOfBooks, artWith } from '@/runs/files/art'
 import type { Books } from '@/store/books'
 import { layoutNamed, versionBody } from '@/store/layouts'
 

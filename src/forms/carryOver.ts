@@ -1,7 +1,8 @@
 import { plainName } from '@/intake/kinds/field'
 import { type Form, paragraphsIn, stacksOf, textOf } from './form'
-import { type Answers, type Listed, type MarkAnswer, type Point, type Source, understand } from './marks'
+import { type Answers, type Listed, type MarkAnswer, type Source, understand } from './marks'
 import type { Vocabulary } from './offers'
+import type { Point } from './points'
 
 /** How a mark of a newer form differs from the form before it; `was` is what it had been given there. */
 export type Change =

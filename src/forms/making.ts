@@ -1,7 +1,7 @@
 import type { Fields } from '@/layout/fields'
 import type { Language } from '@/layout/languages'
 import type { Piece } from '@/layout/schema'
-import type { Form, Note } from './form'
+import type { Block, Form, Note } from './form'
 import type { Looks } from './looks'
 import type { Answers, MarkAnswer, Understood } from './marks'
 
@@ -24,6 +24,8 @@ export type Making = {
 	pieceOf: Map<string, string>
 	ids: Set<string>
 	band: 'head' | 'body' | 'foot'
+	/** Blocks one below the other as pieces; `depth` is how deep pieces may stand within each other from there on. */
+	stack: (blocks: readonly Block[], width: number, making: Making, depth: number) => Piece[]
 }
 
 export function idFor(wanted: string, making: Making): string {

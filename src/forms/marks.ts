@@ -12,13 +12,11 @@ import {
 	textOf,
 } from './form'
 import { fieldsNamed, labelFields, type Offer, offerFor, type Vocabulary } from './offers'
-import { withPoints } from './points'
+import { type Point, withPoints } from './points'
 
 export type Source = LinesPiece['of']
 /** What a clerk said of a mark: the field that it stands for, that it is text, or that nothing stands there. */
 export type MarkAnswer = { field: string } | { is: 'text' | 'nothing' }
-/** What a clerk pointed at: words of a paragraph, found again by what it says. */
-export type Point = { paragraph: string; from: number; to: number }
 /** What is kept of a mapping: answers by the keys of marks, of rows (what a row is repeated for) and of names (whether each place of it is a mark of its own). */
 export type Answers = {
 	marks: Record<string, MarkAnswer>

@@ -1,5 +1,7 @@
 import { type Form, type Inline, mapParagraphs, textOf } from './form'
-import type { Point } from './marks'
+
+/** What a clerk pointed at: words of a paragraph, found again by what it says. */
+export type Point = { paragraph: string; from: number; to: number }
 
 /** The form with the words that were pointed at as marks among it, wherever a paragraph says what it then said. */
 export function withPoints(form: Form, points: Record<string, Point>): Form {

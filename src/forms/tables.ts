@@ -2,7 +2,6 @@ import type { Inline as LayoutInline, Piece } from '@/layout/schema'
 import { type Cell, type Paragraph, paragraphsIn, type Row, type Table } from './form'
 import { answerAt, beside, bounded, idFor, idOf, type Making, mostColumns, note, type Part, usualLead } from './making'
 import type { Source } from './marks'
-import { stack } from './pieces'
 import { isBlank, runsOf } from './runs'
 
 /** The rows of a table in groups: those that are repeated for each of something, and those between them. */
@@ -285,7 +284,7 @@ function tallCell(
 	const own = first ? columns.slice(0, span) : columns.slice(-span)
 	const rest = first ? columns.slice(span) : columns.slice(0, -span)
 	const width = (parts: readonly number[]) => parts.reduce((sum, one) => sum + one, 0)
-	const cell = stack(tall?.blocks ?? [], width(own) - table.pad * 2, making, depth - 1)
+	const cell = making.stack(tall?.blocks ?? [], width(own) - table.pad * 2, making, depth - 1)
 	const others: Table = {
 		...table,
 		lines: 'none',
@@ -315,7 +314,10 @@ function rowPieces(
 		const own = columns.slice(at, at + cell.span).reduce((sum, one) => sum + one, 0)
 		at += cell.span
 		const last = index === row.cells.length - 1
-		return { width: own, pieces: stack(cell.blocks, own - table.pad * (last ? 1 : 2), making, Math.max(1, depth - 2)) }
+		return {
+			width: own,
+			pieces: making.stack(cell.blocks, own - table.pad * (last ? 1 : 2), making, Math.max(1, depth - 2)),
+		}
 	})
 	const filled = row.cells.find(({ fill }) => fill)?.fill
 	if (row.cells.some(({ fill }) => fill !== filled) && filled)

@@ -35,6 +35,7 @@ export function layoutOfForm(
 		pieceOf: new Map(),
 		ids: new Set(),
 		band: 'body',
+		stack,
 	}
 	const { page, paper } = pageOf(form, making)
 	const width = paper.width - page.margins.left - page.margins.right

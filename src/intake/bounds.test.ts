@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
-import type { ReadLine, ReadOrder } from './orders'
 import { type IntakeOrder, type KnownBooks, orderForBooks } from './ordersForBooks'
+import type { ReadLine, ReadOrder } from './readOrder'
 
 const plain: ReadLine = {
 	...{ row: 2, item: '', description: 'Rope', quantity: '10', unit: 'm', unitPrice: '2.00', pricePer: '1' },

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { isCurrency } from '@/core/currency'
 import { type OwnField, type OwnOf, ownText } from '@/core/ownFields'
 import { fieldsFor, ownColumn } from './kinds'
-import type { ReadLine, ReadOrder } from './orders'
+import type { ReadLine, ReadOrder } from './readOrder'
 import { cellReader, type Value } from './rows'
 
 const text = z.string().max(2000).default('')

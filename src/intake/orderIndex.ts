@@ -1,6 +1,6 @@
 import { type SheetRow, textOf } from './cell'
-import type { OrdersOut } from './orders'
 import type { Reading } from './reading'
+import type { OrdersOut } from './readOrder'
 import { type cellReader, leftWhy, type Rows, type RowsOut, refusalOf, type Shape, troubleOf } from './rows'
 
 /** The words that a row of a total begins with (rule 7). */

@@ -2,7 +2,7 @@ import { minorOf } from '@/core/lineNet'
 import { orderNet } from '@/core/orderNet'
 import type { Discount } from '@/core/price'
 import type { Result } from '@/core/refusal'
-import type { ReadLine, ReadOrder } from './orders'
+import type { ReadLine, ReadOrder } from './readOrder'
 
 type Terms = Pick<ReadOrder, 'currency' | 'discountPercent' | 'discountAmount' | 'freight' | 'freightPercent'> & {
 	lines: Pick<ReadLine, 'quantity' | 'unitPrice' | 'pricePer' | 'discountPercent' | 'discountAmount' | 'net'>[]

@@ -2,8 +2,9 @@ import { amountText, isTooMuch, minorDigits } from '@/core/currency'
 import { withDecimals } from '@/core/decimal'
 import { asDocumentDiscount, isDiscountOn, type NamedDiscount } from '@/core/documentDiscounts'
 import { lineNet, minorOf } from '@/core/lineNet'
-import { discountOf, type ReadLine, type ReadOrder, type RefuseIn } from './orders'
+import { discountOf } from './orders'
 import { netOf, takenOff, tiesWith } from './orderTerms'
+import type { ReadLine, ReadOrder, RefuseIn } from './readOrder'
 import { sha256 } from './sha256'
 
 /** A line as the books take it: what the source does not carry is looked up; `lookedUp` names it, with commas between. */

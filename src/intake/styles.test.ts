@@ -6,7 +6,8 @@ import { bytesOf, dayIn, figureIn, type Style, shuffled, styles } from '../../te
 import type { SheetRow } from './cell'
 import { recordReader } from './formats/delimited/records'
 import { proposeReading, readSource } from './look'
-import { type ReadOrder, takeOrders } from './orders'
+import { takeOrders } from './orders'
+import type { ReadOrder } from './readOrder'
 import { rowsOf } from './rows'
 import { settled } from './settled'
 

@@ -1,6 +1,7 @@
 import { doFileJob, type FileJobEnded } from '@/runs/bringIn/job'
-import { type Books, openBooks } from '@/store/books'
+import type { Books } from '@/store/books'
 import type { Job } from '@/store/jobs'
+import { openBooks } from '@/store/openBooks'
 import { writeInThread } from './sheetThread'
 
 writeInThread(import.meta.dirname)

@@ -1,4 +1,4 @@
-import { makeBatch } from '@/runs/make'
+import { makeBatch } from '@/runs/files/make'
 
 /** The job of a worker thread: frozen documents in, recorded files out. */
 export default makeBatch

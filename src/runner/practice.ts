@@ -1,6 +1,6 @@
 import { join } from 'node:path'
 import { openPracticePost, practiceServer } from '@/post/practiceMail'
-import { dataFolder } from '@/store/books'
+import { dataFolder } from '@/store/openBooks'
 import { cannotBe } from './ends'
 
 const port = Number(process.env.NORTH_TALLY_SMTP_PORT ?? 4748)

@@ -1,6 +1,6 @@
 import { describe, expect, test } from 'vitest'
-import { makeBatch } from '@/runs/make'
-import { askStep } from '@/runs/steps'
+import { askStep } from '@/runs/bench/steps'
+import { makeBatch } from '@/runs/files/make'
 import { askToHalt, beginJob, latestJob, nextJob } from '@/store/jobs'
 import { benchRows } from '@/store/places'
 import { changeSettings, readSettings } from '@/store/settings'

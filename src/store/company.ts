@@ -2,6 +2,8 @@ import { createHash } from 'node:crypto'
 import { z } from 'zod'
 import { isMailbox } from '@/core/addresses'
 import { currencyCode } from '@/core/currency'
+import type { issuerSchema } from '@/core/document'
+import { textLines } from '@/core/textLines'
 import { languages } from '@/layout/languages'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
@@ -39,6 +41,20 @@ export function readCompany({ sql }: Books): Company | null {
 }
 
 /** The firm's currency; GBP until it says which. */
+/** The firm as its documents carry it. */
+export const issuerOf = (company: Company): z.infer<typeof issuerSchema> => ({
+	name: company.name,
+	address: textLines(company.address),
+	taxNumber: company.tax_number,
+	email: company.email,
+	phone: company.phone,
+	bank: textLines(company.bank),
+	closingWords: company.closing_words,
+	logo: company.logo_sha256,
+	country: company.country,
+	...(company.language === 'en' ? {} : { language: company.language }),
+})
+
 export const homeCurrency = (books: Books): string => readCompany(books)?.currency ?? 'GBP'
 
 /** Sets the firm's own particulars; issued documents keep the ones they were issued with. */

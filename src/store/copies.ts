@@ -1,5 +1,5 @@
 import Database from 'better-sqlite3'
-import { newestVersion } from './books'
+import { newestVersion } from './openBooks'
 
 // Databases as they lie in a folder: whether they are sound, copies of them, whether they are books.
 

@@ -1,17 +1,6 @@
-import type { ReactNode } from 'react'
+import type { Column } from './column'
 import type { Sorts } from './order'
 import { SortHead } from './SortHead'
-
-export type Column<Row> = {
-	key: string
-	label: ReactNode
-	/** Figures stand right and in the figures' type. */
-	figures?: boolean
-	width?: string
-	/** What the list is sorted by when the head is chosen. */
-	sort?: (row: Row) => string | number
-	cell: (row: Row) => ReactNode
-}
 
 /** A plain list of rows on the sheet, its head kept in view. */
 export function Table<Row>({

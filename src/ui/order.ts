@@ -1,4 +1,4 @@
-import type { Column } from './Table'
+import type { Column } from './column'
 
 /** What of a page's address says how its list is sorted, and else narrows it. */
 export type Search = Record<string, string | undefined>

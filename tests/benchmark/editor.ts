@@ -1,8 +1,8 @@
 // How soon the paper follows a change in the layouts' table, in a browser: npm run bench -- editor
 import { rmSync } from 'node:fs'
 import { chromium } from '@playwright/test'
-import { gather } from '@/runs/gather'
-import { numberDocuments } from '@/runs/number'
+import { gather } from '@/runs/drafts/gather'
+import { numberDocuments } from '@/runs/issue/number'
 import { addRun } from '@/store/runs'
 import { seatClerk } from '@/store/settings'
 import { freePort, pause, startWeb } from '../faults/processes'

@@ -1,7 +1,7 @@
 // How fast the bench's page answers while its run is being made: node web.mjs COUNT
 import { rmSync } from 'node:fs'
-import { gather } from '@/runs/gather'
-import { numberDocuments } from '@/runs/number'
+import { gather } from '@/runs/drafts/gather'
+import { numberDocuments } from '@/runs/issue/number'
 import { askFor, latestJob } from '@/store/jobs'
 import { addRun } from '@/store/runs'
 import { seatClerk } from '@/store/settings'

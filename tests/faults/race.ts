@@ -1,6 +1,6 @@
 // One of two processes that number at the same moment: node race.mjs RUN COUNT AT, the last as a time of the machine's clock in ms.
-import { numberDocuments } from '@/runs/number'
-import { openBooks } from '@/store/books'
+import { numberDocuments } from '@/runs/issue/number'
+import { openBooks } from '@/store/openBooks'
 
 const [run, count, at] = process.argv.slice(2).map(Number)
 const books = openBooks()

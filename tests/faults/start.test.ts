@@ -5,7 +5,7 @@ import { createServer } from 'node:net'
 import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import { describe, expect, test } from 'vitest'
-import { openBooks } from '@/store/books'
+import { openBooks } from '@/store/openBooks'
 import { freePort, root } from '../browser/tally'
 import { pause, temporaryFolder } from './processes'
 

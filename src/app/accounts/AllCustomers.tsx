@@ -2,9 +2,10 @@ import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { type CustomerSummary, customerSummaries } from '@/store/customers'
+import type { Column } from '@/ui/column'
 import { FilterForm } from '@/ui/FilterForm'
 import { inOrder, type Search, sortLinks } from '@/ui/order'
-import { type Column, Table } from '@/ui/Table'
+import { Table } from '@/ui/Table'
 import { reading } from '../reading'
 
 const columns: Column<CustomerSummary>[] = [

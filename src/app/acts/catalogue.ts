@@ -3,9 +3,9 @@ import { z } from 'zod'
 import { isDay } from '@/core/calendar'
 import { plainAmount, typedAmount } from '@/core/currency'
 import { percentOrNone } from '@/core/decimal'
-import { askToLookAgain } from '@/runs/mend'
-import { no } from '@/runs/outcome'
-import { ownOfForm } from '@/runs/ownFields'
+import { no } from '@/core/outcome'
+import { askToLookAgain } from '@/runs/customers/changeCustomer'
+import { ownOfForm } from '@/runs/firm/ownFields'
 import {
 	discountSchema,
 	exchangeSchema,

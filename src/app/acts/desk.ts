@@ -2,7 +2,7 @@
 import { refresh } from 'next/cache'
 import { cookies } from 'next/headers'
 import { z } from 'zod'
-import type { Outcome } from '@/runs/outcome'
+import type { Outcome } from '@/core/outcome'
 import { seatClerk } from '@/store/settings'
 import { books, clerkCookie, now } from '../books'
 

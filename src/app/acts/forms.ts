@@ -1,9 +1,9 @@
 'use server'
 import { z } from 'zod'
+import { no } from '@/core/outcome'
 import { isKindName } from '@/kinds'
 import { lineSources } from '@/layout/schema'
 import { answerForm, bringForm, bringNewerForm, dropForm, makeOfForm } from '@/runs/forms/forms'
-import { no } from '@/runs/outcome'
 import { act, id } from './seam'
 
 const kind = z.string().refine(isKindName, 'There is no such kind of paper.')

@@ -1,10 +1,11 @@
 'use server'
 import { z } from 'zod'
+import { no, type Outcome } from '@/core/outcome'
 import { isKindName } from '@/kinds'
 import { languages } from '@/layout/languages'
 import { leavingSchema } from '@/layout/leaving'
-import { pictureFaults } from '@/runs/fence'
-import { bringLayoutIn } from '@/runs/layoutFile'
+import { pictureFaults } from '@/runs/files/untrustedImages'
+import { bringLayoutIn } from '@/runs/layouts/layoutFile'
 import {
 	bringVersionBack,
 	chooseLayout,
@@ -17,10 +18,9 @@ import {
 	nameLayout,
 	putAway,
 	releaseLayout,
-} from '@/runs/layouts'
-import { setLeaving } from '@/runs/leaving'
-import { no, type Outcome } from '@/runs/outcome'
-import { sendTestMessage } from '@/runs/testMessage'
+} from '@/runs/layouts/layouts'
+import { setLeaving } from '@/runs/layouts/leaving'
+import { sendTestMessage } from '@/runs/send/testMessage'
 import type { Books } from '@/store/books'
 import { layoutRow, standingOf } from '@/store/layouts'
 import { act, id } from './seam'

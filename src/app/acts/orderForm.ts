@@ -1,7 +1,7 @@
 'use server'
 import { z } from 'zod'
 import { orderFormSchema } from '@/intake/orderForm'
-import { writeOrder } from '@/runs/orderForm'
+import { writeOrder } from '@/runs/drafts/orderForm'
 import { today } from '../books'
 import { act } from './seam'
 

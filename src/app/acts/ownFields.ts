@@ -1,9 +1,9 @@
 'use server'
 import { z } from 'zod'
+import { no } from '@/core/outcome'
 import { ownOf, ownTypes } from '@/core/ownFields'
-import { pictureFaults } from '@/runs/fence'
-import { no } from '@/runs/outcome'
-import { dropOwnField, makeOwnField, setPictures, takePictureAway } from '@/runs/ownFields'
+import { pictureFaults } from '@/runs/files/untrustedImages'
+import { dropOwnField, makeOwnField, setPictures, takePictureAway } from '@/runs/firm/ownFields'
 import { act, formed } from './seam'
 
 const whose = z.enum(['customer', 'item'])

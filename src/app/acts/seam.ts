@@ -1,7 +1,7 @@
 import 'server-only'
 import { refresh } from 'next/cache'
 import { z } from 'zod'
-import type { Outcome } from '@/runs/outcome'
+import type { Outcome } from '@/core/outcome'
 import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { books, desk } from '../books'

@@ -2,7 +2,7 @@
 import Link from 'next/link'
 import { useState, useTransition } from 'react'
 import { copyOfReader, takeReaderAway } from '@/app/acts/bringIn'
-import type { Outcome } from '@/runs/outcome'
+import type { Outcome } from '@/core/outcome'
 import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'

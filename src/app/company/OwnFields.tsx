@@ -1,7 +1,7 @@
 'use client'
 import { useState, useTransition } from 'react'
 import { addField, takeFieldAway } from '@/app/acts/ownFields'
-import type { OwnFieldUse } from '@/runs/ownFields'
+import type { OwnFieldUse } from '@/runs/firm/ownFields'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { Choice, TextField } from '@/ui/Field'

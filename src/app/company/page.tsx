@@ -1,5 +1,5 @@
 import type { Metadata } from 'next'
-import { ownFieldUses } from '@/runs/ownFields'
+import { ownFieldUses } from '@/runs/firm/ownFields'
 import { readCompany } from '@/store/company'
 import { readSettings } from '@/store/settings'
 import { PageHead, Section } from '@/ui/Page'

@@ -1,5 +1,5 @@
 'use client'
-import type { PanelView } from '@/runs/panel'
+import type { PanelView } from '@/runs/bench/panel'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
 

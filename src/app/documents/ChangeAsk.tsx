@@ -1,7 +1,7 @@
 'use client'
 import { useEffect, useRef, useState, useTransition } from 'react'
 import { change, revise } from '@/app/acts/document'
-import type { PanelView } from '@/runs/panel'
+import type { PanelView } from '@/runs/bench/panel'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { DayField } from '@/ui/DayField'

@@ -1,7 +1,7 @@
 'use client'
 import { useState, useTransition } from 'react'
 import { holdMessageOf, writeMessage } from '@/app/acts/document'
-import type { PanelView } from '@/runs/panel'
+import type { PanelView } from '@/runs/bench/panel'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { TextArea, TextField } from '@/ui/Field'

@@ -2,7 +2,7 @@
 import { Tabs } from 'radix-ui'
 import { useEffect, useState } from 'react'
 import { formatTime } from '@/core/format'
-import type { PanelView } from '@/runs/panel'
+import type { PanelView } from '@/runs/bench/panel'
 import { KeyHint } from '@/ui/KeyHint'
 import { PdfPages } from '@/ui/PdfPages'
 import { Account } from './Account'

@@ -3,7 +3,7 @@ import Link from 'next/link'
 import { useState } from 'react'
 import { chargeDropped } from '@/app/acts/document'
 import { formatAmount } from '@/core/format'
-import type { PanelView } from '@/runs/panel'
+import type { PanelView } from '@/runs/bench/panel'
 import { answered } from '@/ui/answered'
 import { Notice } from '@/ui/Notice'
 

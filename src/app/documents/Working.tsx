@@ -1,5 +1,5 @@
 import { formatTime } from '@/core/format'
-import type { PanelView } from '@/runs/panel'
+import type { PanelView } from '@/runs/bench/panel'
 
 /** How every figure was reached, and what was changed before. */
 export function Working({ view }: { view: PanelView }) {

@@ -1,4 +1,4 @@
-import type { PanelView } from '@/runs/panel'
+import type { PanelView } from '@/runs/bench/panel'
 
 // Where two changed one draft, what the form of the later holds meets what the draft is now, field by field.
 

@@ -1,6 +1,6 @@
 'use client'
 import { useState } from 'react'
-import type { PanelView } from '@/runs/panel'
+import type { PanelView } from '@/runs/bench/panel'
 import { answered } from '@/ui/answered'
 
 type Outcome = { ok: true; id?: number } | { ok: false; message: string; ask?: string }

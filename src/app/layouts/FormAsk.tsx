@@ -1,7 +1,7 @@
 'use client'
 import { useRouter } from 'next/navigation'
 import { type ReactNode, useState } from 'react'
-import type { Outcome } from '@/runs/outcome'
+import type { Outcome } from '@/core/outcome'
 import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'

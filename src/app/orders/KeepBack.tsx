@@ -1,7 +1,7 @@
 'use client'
 import { useState, useTransition } from 'react'
 import { holdWaitingOrder, withdraw } from '@/app/acts/bringIn'
-import type { Outcome } from '@/runs/outcome'
+import type { Outcome } from '@/core/outcome'
 import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'

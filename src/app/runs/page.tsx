@@ -8,9 +8,10 @@ import { kindIn } from '@/store/paperKinds'
 import { allRuns, type RunSummary } from '@/store/runs'
 import { buttonLook } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
+import type { Column } from '@/ui/column'
 import { inOrder, type Search, sortLinks } from '@/ui/order'
 import { Empty, PageHead } from '@/ui/Page'
-import { type Column, Table } from '@/ui/Table'
+import { Table } from '@/ui/Table'
 import { reading } from '../reading'
 
 export const metadata: Metadata = { title: 'Runs' }

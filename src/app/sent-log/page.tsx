@@ -3,10 +3,11 @@ import Link from 'next/link'
 import { formatMinor, formatTime } from '@/core/format'
 import { type AttemptRow, sentLog } from '@/store/messages'
 import { Chip, type Tone } from '@/ui/Chip'
+import type { Column } from '@/ui/column'
 import { FilterForm } from '@/ui/FilterForm'
 import { inOrder, type Search, sortLinks } from '@/ui/order'
 import { Empty, PageHead } from '@/ui/Page'
-import { type Column, Table } from '@/ui/Table'
+import { Table } from '@/ui/Table'
 import { reading } from '../reading'
 
 export const metadata: Metadata = { title: 'Sent log' }

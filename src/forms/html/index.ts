@@ -175,7 +175,7 @@ function readBlock(element: Element, before: Look, place: Place): Block[] {
 				look,
 				place,
 			),
-			readTable(element, look, place),
+			readTable(element, look, place, readBlocks),
 		]
 	}
 	if (element.name === 'hr') {

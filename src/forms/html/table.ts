@@ -1,8 +1,7 @@
-import { type Element, isTag } from 'domhandler'
+import { type ChildNode, type Element, isTag } from 'domhandler'
 import { textContent } from 'domutils'
-import { type Cell, type Row, type Rule, type Table, usualRule } from '../form'
+import { type Block, type Cell, type Row, type Rule, type Table, usualRule } from '../form'
 import { colorOf, lengthOf, ruleOf } from './css'
-import { readBlocks } from './index'
 import { type Look, lookOf, type Place } from './look'
 
 const rowsOf = (element: Element, head = false): { row: Element; head: boolean }[] =>
@@ -16,8 +15,11 @@ const rowsOf = (element: Element, head = false): { row: Element; head: boolean }
 					: [],
 		)
 
+/** Reads what stands in a cell. */
+type ReadBlocks = (nodes: readonly ChildNode[], look: Look, place: Place) => Block[]
+
 /** A table with the widths that it says, or that its cells want. */
-export function readTable(element: Element, look: Look, place: Place): Table {
+export function readTable(element: Element, look: Look, place: Place, readBlocks: ReadBlocks): Table {
 	const { builder, sheets } = place
 	const id = builder.nextId('t')
 	const said = sheets.of(element)

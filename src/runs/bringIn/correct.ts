@@ -1,3 +1,4 @@
+import { no, type Outcome } from '@/core/outcome'
 import { textOf } from '@/intake/cell'
 import { correctedRows } from '@/intake/corrected'
 import { readingSchema } from '@/intake/reading'
@@ -6,7 +7,6 @@ import { addCorrection, correctionsOf, leaveOut, leftOutOf, takeInAgain } from '
 import { type Desk, record } from '@/store/events'
 import { readFile } from '@/store/files'
 import { openSheet, rowsIn } from '@/store/sheet'
-import { no, type Outcome } from '../outcome'
 import { workOutAnew } from './anew'
 
 /** What stands at a place now, after every correction; null where there is no such row. */

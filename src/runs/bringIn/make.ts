@@ -1,10 +1,10 @@
+import { no, type Outcome } from '@/core/outcome'
+import { mendCustomer } from '@/runs/customers/changeCustomer'
 import { type Books, inOneStep } from '@/store/books'
 import { itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
 import { homeCurrency } from '@/store/company'
 import { blankCustomer, customerByNumber, customerSchema } from '@/store/customers'
 import type { Desk } from '@/store/events'
-import { mendCustomer } from '../mend'
-import { no, type Outcome } from '../outcome'
 import { workOutAnew } from './anew'
 
 // What a file names and the books do not have is made from there, and the file is looked at again.

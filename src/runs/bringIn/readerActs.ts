@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { no, type Outcome } from '@/core/outcome'
 import { fieldsFor } from '@/intake/kinds'
 import { type Decided, type Reading, readingSchema } from '@/intake/reading'
 import { type Books, inOneStep } from '@/store/books'
@@ -6,7 +7,6 @@ import { type Desk, record } from '@/store/events'
 import { readFile, setReader } from '@/store/files'
 import { allOwnFields } from '@/store/ownFields'
 import { addReader, changeReader, readerNamed, readReader, takeReaderAway } from '@/store/readers'
-import { no, type Outcome } from '../outcome'
 import { shapeOfHead } from './readers'
 
 /** What of a reading is the source's way, and not this one file's. */

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { chunksOf } from '@/archive/source'
 import { isDay } from '@/core/calendar'
+import { no, type Outcome } from '@/core/outcome'
 import { attempt, type Refusal, refuse } from '@/core/refusal'
 import { formatNamed } from '@/intake/formats'
 import { type FileKind, fieldsFor } from '@/intake/kinds'
@@ -24,7 +25,6 @@ import {
 import { askFor } from '@/store/jobs'
 import { allOwnFields } from '@/store/ownFields'
 import { dropSheet } from '@/store/sheet'
-import { no, type Outcome } from '../outcome'
 import { type Answers, answersSchema, readAnswers } from './review'
 import { whyNotBack } from './takeBack'
 

@@ -1,3 +1,4 @@
+import { no, type Outcome } from '@/core/outcome'
 import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
 import { extractOfFile } from '@/store/extracts'
@@ -5,7 +6,6 @@ import { markTakenBack, readFile, takeAcceptancesBack } from '@/store/files'
 import { clearTakenBack, holdOrder, putAway, standingOfFile } from '@/store/orderIntake'
 import { readOrder } from '@/store/orders'
 import { takeExtractBack, whyNotExtractBack } from '../extract/takeBack'
-import { no, type Outcome } from '../outcome'
 
 type Back = { ok: true; words: string } | { ok: false; message: string }
 

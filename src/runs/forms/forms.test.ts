@@ -3,15 +3,15 @@ import type { Change } from '@/forms/carryOver'
 import { type Answers, understand } from '@/forms/marks'
 import { layoutOfForm } from '@/forms/toLayout'
 import { fieldsByKey } from '@/layout/fields'
+import { vocabularyFor } from '@/runs/layouts/formMarksLeft'
+import { keepStep, moveInSteps, putAway, releaseLayout } from '@/runs/layouts/layouts'
 import type { Books } from '@/store/books'
 import { formAnswers, formBody, formRow, formsOfLayout } from '@/store/forms'
 import { layoutDraft, layoutRow } from '@/store/layouts'
 import { controlsForm, docx, paragraph, run } from '../../../tests/forms/byHand'
 import { work } from '../../../tests/runs'
 import { desk, firmBooks } from '../../../tests/support'
-import { keepStep, moveInSteps, putAway, releaseLayout } from '../layouts'
 import { answerForm, bringForm, bringNewerForm, changedSinceMade, dropForm, makeOfForm } from './forms'
-import { vocabularyFor } from './left'
 
 const must = (outcome: { ok: true; id?: number } | { ok: false; message: string }): number => {
 	if (!outcome.ok) throw new Error(outcome.message)

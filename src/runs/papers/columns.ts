@@ -1,3 +1,4 @@
+import { no, type Outcome } from '@/core/outcome'
 import type { OwnField, OwnType } from '@/core/ownFields'
 import { readDay } from '@/core/readDay'
 import type { ColumnSays } from '@/intake/evidence'
@@ -16,7 +17,6 @@ import { addLayout, addVersion, allChoices, allLayouts, choose, dropDraft, freeN
 import { addOwnField, allOwnFields } from '@/store/ownFields'
 import { type PaperKindRow, readPaperKind } from '@/store/paperKinds'
 import { changeReading } from '../bringIn/receive'
-import { no, type Outcome } from '../outcome'
 
 /** What a column of a sheet becomes: a field of the paper, one of each of its rows, or nothing. */
 export type ColumnTaken = { place: number; of: 'sheet' | 'row' | 'none'; type: OwnType }

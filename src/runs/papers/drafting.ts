@@ -1,5 +1,8 @@
 import type { Day } from '@/core/calendar'
 import { lastDay, type PaperPart } from '@/core/paperKind'
+import { checkDraft, type Draft, makeDraft, type Rates } from '@/runs/drafts/draft'
+import type { FactsOf } from '@/runs/drafts/facts'
+import { recipientOfRecord } from '@/runs/records/sheetRecords'
 import type { Books } from '@/store/books'
 import { type Company, readCompany } from '@/store/company'
 import type { Customer } from '@/store/customers'
@@ -9,9 +12,6 @@ import { linesOf, readOrder } from '@/store/orders'
 import type { PaperKindRow } from '@/store/paperKinds'
 import { addPaper, nextVersion, noteDrafted, type PaperRecord } from '@/store/paperRecords'
 import { registerFor } from '@/store/registers'
-import { checkDraft, type Draft, makeDraft, type Rates } from '../draft'
-import type { FactsOf } from '../facts'
-import { recipientOfRecord } from './sheet'
 
 // A paper of a kind that the firm made, drafted from its record by the arithmetic of invoices.
 

@@ -1,3 +1,4 @@
+import { readRecordLink } from '@/runs/records/record'
 import { acceptedOf } from '@/store/acceptedLines'
 import type { Books } from '@/store/books'
 import { readAnyDocument } from '@/store/documents'
@@ -6,7 +7,6 @@ import { papersOf, readRecord, recordOfPaper, whyGone } from '@/store/paperRecor
 import { benchRows } from '@/store/places'
 import { readRun } from '@/store/runs'
 import { acceptView } from './accept'
-import { readRecordLink } from './record'
 
 /** What is to be known of a paper of the firm's own kind beside what it says: its record, its versions, what of it was accepted. */
 export function paperFacts(books: Books, documentId: number) {

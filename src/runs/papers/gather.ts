@@ -1,5 +1,8 @@
 import { type Day, dayText, isDay } from '@/core/calendar'
 import { compareForNumbering } from '@/core/numbering'
+import { no, type Outcome } from '@/core/outcome'
+import { readRates } from '@/runs/drafts/draft'
+import { readFacts } from '@/runs/drafts/facts'
 import { type Books, inOneStep } from '@/store/books'
 import { readCompany } from '@/store/company'
 import { type Desk, latestEventId, record } from '@/store/events'
@@ -17,9 +20,6 @@ import {
 } from '@/store/paperRecords'
 import { addRun, noteChecked, readRun, setRunState } from '@/store/runs'
 import { readSettings } from '@/store/settings'
-import { readRates } from '../draft'
-import { readFacts } from '../facts'
-import { no, type Outcome } from '../outcome'
 import { addDraft, whyNone } from './drafting'
 
 /** How many records of a kind have no paper yet, dated up to a day. */

@@ -1,3 +1,5 @@
+import { no, type Outcome } from '@/core/outcome'
+import { numberDocuments } from '@/runs/issue/number'
 import { type Books, inOneStep } from '@/store/books'
 import { readAnyDocument } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
@@ -5,8 +7,6 @@ import { askFor, isGoing, latestJob } from '@/store/jobs'
 import { setOnlyFiled } from '@/store/paperKeeping'
 import { benchRows } from '@/store/places'
 import { readRun } from '@/store/runs'
-import { numberDocuments } from '../number'
-import { no, type Outcome } from '../outcome'
 
 /**
  * Issues one paper that is by itself in its run: it gets its number, its PDF is made, and it is sent, or only filed. One among others is

@@ -1,5 +1,7 @@
+import { no, type Outcome } from '@/core/outcome'
 import { kindAsSeen, kindFault, ownKind, type PaperBase, type PaperKindBody, type PaperSource } from '@/core/paperKind'
 import { capital } from '@/core/wording'
+import { askToLookAgain } from '@/runs/customers/changeCustomer'
 import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
 import { bringLooksOf } from '@/store/layouts'
@@ -13,8 +15,6 @@ import {
 	setPaperKind,
 	takeKindBack,
 } from '@/store/paperKinds'
-import { askToLookAgain } from '../mend'
-import { no, type Outcome } from '../outcome'
 
 // The kinds of paper that a firm makes: made, changed, taken away and taken back.
 

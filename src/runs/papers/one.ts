@@ -1,5 +1,8 @@
 import type { Day } from '@/core/calendar'
+import { no, type Outcome } from '@/core/outcome'
 import { capital } from '@/core/wording'
+import { readRates } from '@/runs/drafts/draft'
+import { readFacts } from '@/runs/drafts/facts'
 import { type Books, inOneStep } from '@/store/books'
 import { readCompany } from '@/store/company'
 import { dropDraft } from '@/store/drafts'
@@ -11,9 +14,6 @@ import { addToRun, leaveRun, type MadePaper, papersOf, readRecord, recordOfOrder
 import { runGroups } from '@/store/places'
 import { addRun, endRun, noteChecked } from '@/store/runs'
 import { readSettings } from '@/store/settings'
-import { readRates } from '../draft'
-import { readFacts } from '../facts'
-import { no, type Outcome } from '../outcome'
 import { addDraft, whyNone } from './drafting'
 
 /** What becomes of the draft that there is: it makes room, or stays beside the new one as a version. */

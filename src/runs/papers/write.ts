@@ -1,13 +1,13 @@
 import type { Day } from '@/core/calendar'
+import { no, type Outcome } from '@/core/outcome'
 import type { OrderForm } from '@/intake/orderForm'
+import { keepTyped, lineOf, lookInto, rowOf, type Written } from '@/runs/drafts/orderForm'
 import { type Books, inOneStep } from '@/store/books'
 import { readCustomer } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
 import { formMark, markAccepted } from '@/store/files'
 import { readPaperKind } from '@/store/paperKinds'
 import { addRecord, papersOf, readRecord, recordOfFile, withdrawRecord } from '@/store/paperRecords'
-import { keepTyped, lineOf, lookInto, rowOf, type Written } from '../orderForm'
-import { no, type Outcome } from '../outcome'
 
 /**
  * Keeps what was typed for a kind of paper: a record of its own, that no run of invoices takes. Sent twice, it is one. What it is worth is

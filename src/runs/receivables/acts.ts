@@ -1,9 +1,9 @@
 import type { Day } from '@/core/calendar'
+import { no, type Outcome } from '@/core/outcome'
 import { addAccountAct, applicationsOfAct, itemsOfAct, markUndone, readAccountAct } from '@/store/accountActs'
 import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
 import { addItem, type LedgerRow, readApplication, readItem, wasTakenBack } from '@/store/ledger'
-import { no, type Outcome } from '../outcome'
 import { applyAgain, applyOn, standingOf, unapplyOn } from './apply'
 import { later, today, whyNotOn } from './days'
 

@@ -2,6 +2,7 @@ import { type AppliedTo, sharesOf } from '@/core/applying'
 import type { Day } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { soundDay } from '@/core/ledger'
+import { no, type Outcome } from '@/core/outcome'
 import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
 import {
@@ -13,7 +14,6 @@ import {
 	readApplication,
 	readItem,
 } from '@/store/ledger'
-import { no, type Outcome } from '../outcome'
 import { today, whyNotOn } from './days'
 
 export const money = (minor: number, currency: string): string => `${formatMinor(minor, currency)} ${currency}`

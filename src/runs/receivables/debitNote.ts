@@ -1,10 +1,10 @@
 import { z } from 'zod'
 import { isDay } from '@/core/calendar'
 import { currencyCode, typedAmount } from '@/core/currency'
+import { no, type Outcome } from '@/core/outcome'
 import type { Books } from '@/store/books'
 import { readCustomer } from '@/store/customers'
 import type { Desk } from '@/store/events'
-import { no, type Outcome } from '../outcome'
 import { actOn } from './acts'
 import { money } from './apply'
 

@@ -1,7 +1,7 @@
+import { no, type Outcome } from '@/core/outcome'
 import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
 import { addDispute, endDispute, readItem } from '@/store/ledger'
-import { no, type Outcome } from '../outcome'
 import { today } from './days'
 
 /** Notes that an item is in dispute, or (with an empty note) that it no longer is, as of the day worked on. */

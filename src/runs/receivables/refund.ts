@@ -1,10 +1,10 @@
 import { z } from 'zod'
 import { type Day, isDay } from '@/core/calendar'
 import { typedAmount } from '@/core/currency'
+import { no, type Outcome } from '@/core/outcome'
 import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { readItem } from '@/store/ledger'
-import { no, type Outcome } from '../outcome'
 import { actOn } from './acts'
 import { applyOn, money } from './apply'
 

@@ -1,11 +1,11 @@
 import { z } from 'zod'
 import { isDay } from '@/core/calendar'
 import { typedAmount } from '@/core/currency'
+import { no, type Outcome } from '@/core/outcome'
+import { takeFromPromises } from '@/runs/customers/promises'
 import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { readItem } from '@/store/ledger'
-import { takeFromPromises } from '../chase'
-import { no, type Outcome } from '../outcome'
 import { actOn } from './acts'
 import { applyOn, money, standingOf, unapplyOn } from './apply'
 

@@ -1,11 +1,11 @@
 import { z } from 'zod'
 import { byDue } from '@/core/applying'
 import { currencyCode, typedAmount } from '@/core/currency'
+import { no, type Outcome } from '@/core/outcome'
 import type { Books } from '@/store/books'
 import { customerByNumber, readCustomer } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
 import { type LedgerRow, openItems } from '@/store/ledger'
-import { no, type Outcome } from '../outcome'
 import { actOn } from './acts'
 import { applyOn, money } from './apply'
 

@@ -1,7 +1,7 @@
+import { no, type Outcome } from '@/core/outcome'
 import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { readItem } from '@/store/ledger'
-import { no, type Outcome } from '../outcome'
 import { actOn, takeOff } from './acts'
 import { money } from './apply'
 

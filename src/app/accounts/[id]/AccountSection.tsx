@@ -1,7 +1,7 @@
 import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
-import type { AccountItem, CurrencyAccount } from '@/runs/account'
+import type { AccountItem, CurrencyAccount } from '@/runs/receivables/account'
 import { Section } from '@/ui/Page'
 import { itemsPath } from '../query'
 import { HistoryOf, OpenItems } from './Ledger'

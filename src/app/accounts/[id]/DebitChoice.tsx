@@ -1,7 +1,7 @@
 'use client'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
-import type { AccountItem } from '@/runs/account'
+import type { AccountItem } from '@/runs/receivables/account'
 import { mostOffered } from './offered'
 
 /** Open debits to choose from. */

@@ -1,7 +1,7 @@
 'use client'
 import { type FormEvent, useRef, useState } from 'react'
 import { correctItem, foresee, pay } from '@/app/acts/account'
-import type { AccountItem } from '@/runs/account'
+import type { AccountItem } from '@/runs/receivables/account'
 import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'

@@ -4,7 +4,8 @@ import { daysBetween, dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { OwedItem } from '@/store/accounts'
 import { Chip } from '@/ui/Chip'
-import { type Column, Table } from '@/ui/Table'
+import type { Column } from '@/ui/column'
+import { Table } from '@/ui/Table'
 import { useSorted } from '@/ui/useSorted'
 
 /** Open items of several accounts. Drawn from its rows alone, to keep the page small. */

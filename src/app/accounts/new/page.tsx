@@ -1,4 +1,4 @@
-import { lockFields } from '@/runs/lock'
+import { lockFields } from '@/runs/files/lock'
 import { readCompany } from '@/store/company'
 import { ownFieldsOf } from '@/store/ownFields'
 import { PageHead } from '@/ui/Page'

@@ -1,6 +1,6 @@
 import { answering, idOf } from '@/app/reading'
 import { orderFormSchema } from '@/intake/orderForm'
-import { lookAtForm } from '@/runs/orderForm'
+import { lookAtForm } from '@/runs/drafts/orderForm'
 import { readPaperKind } from '@/store/paperKinds'
 
 /** What an order that is being typed, or a record of the kind that `kind` names, would become: what is looked up, what it comes to, what is missing. */

@@ -2,8 +2,8 @@ import { csvFile } from '@/app/csv'
 import { fileAnswer } from '@/app/fileAnswer'
 import { answering, idOf } from '@/app/reading'
 import { amountText } from '@/core/currency'
-import { printAll, printList } from '@/runs/printAll'
-import { untrueOf } from '@/runs/statementLeaving'
+import { printAll, printList } from '@/runs/files/printAll'
+import { untrueOf } from '@/runs/statements/beforeSending'
 
 /**
  * What is to be printed, in the order of the list: one PDF, or with `as=csv` the list itself; `run` takes those of one run.

@@ -3,9 +3,10 @@ import { formatMinor } from '@/core/format'
 import { hereBefore, type Review } from '@/runs/bringIn/review'
 import type { SheetRecord } from '@/store/outcomes'
 import { Chip } from '@/ui/Chip'
+import type { Column } from '@/ui/column'
 import { Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
-import { type Column, Table } from '@/ui/Table'
+import { Table } from '@/ui/Table'
 
 /** What accepting a file of customers, items or tax codes would change, field by field. */
 export function RecordsSay({ records, review, kind }: { records: SheetRecord[]; review: Review; kind: string }) {

@@ -7,9 +7,10 @@ import type { ItemBrief } from '@/runs/bringIn/kinds/openItems'
 import type { Review } from '@/runs/bringIn/review'
 import type { SheetRecord } from '@/store/outcomes'
 import { Chip, type Tone } from '@/ui/Chip'
+import type { Column } from '@/ui/column'
 import { Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
-import { type Column, Table } from '@/ui/Table'
+import { Table } from '@/ui/Table'
 import { itemsPath } from '../../accounts/query'
 
 type Extract = NonNullable<Review['extract']>

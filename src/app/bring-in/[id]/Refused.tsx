@@ -2,7 +2,7 @@
 import Link from 'next/link'
 import { useState, useTransition } from 'react'
 import { correct, leaveOut } from '@/app/acts/bringIn'
-import type { Outcome } from '@/runs/outcome'
+import type { Outcome } from '@/core/outcome'
 import type { Alike, KeptRefusal } from '@/store/outcomes'
 import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'

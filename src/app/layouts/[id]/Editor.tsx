@@ -4,6 +4,7 @@ import { useRouter } from 'next/navigation'
 import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
 import { bringBack, release, renameALayout, sendTrial, stepLayout, throwLayoutAway } from '@/app/acts/layouts'
 import { formatTime } from '@/core/format'
+import type { Outcome } from '@/core/outcome'
 import type { OwnField } from '@/core/ownFields'
 import {
 	copyPiece,
@@ -22,7 +23,6 @@ import {
 } from '@/layout/edit'
 import type { Layout, Piece, PieceType } from '@/layout/schema'
 import { fieldsOf } from '@/layout/values'
-import type { Outcome } from '@/runs/outcome'
 import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'

@@ -2,7 +2,7 @@
 import { useEffect, useState, useTransition } from 'react'
 import { setHowPapersLeave } from '@/app/acts/layouts'
 import { type Beside, besideNames, besides, type Leaving, type Part } from '@/layout/leaving'
-import type { NamesSeen } from '@/runs/leaving'
+import type { NamesSeen } from '@/runs/layouts/leaving'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { inputLook, TextField } from '@/ui/Field'

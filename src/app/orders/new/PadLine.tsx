@@ -2,7 +2,7 @@
 import { useRef } from 'react'
 import { formatAmount } from '@/core/format'
 import type { FormLine, FormTrouble } from '@/intake/orderForm'
-import type { FormLineSeen } from '@/runs/orderForm'
+import type { FormLineSeen } from '@/runs/drafts/orderForm'
 import { inputLook } from '@/ui/Field'
 import { Finder } from './Finder'
 

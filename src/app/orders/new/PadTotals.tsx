@@ -1,7 +1,7 @@
 'use client'
 import { formatAmount } from '@/core/format'
 import type { FormTrouble, OrderForm } from '@/intake/orderForm'
-import type { FormSeen } from '@/runs/orderForm'
+import type { FormSeen } from '@/runs/drafts/orderForm'
 import { inputLook } from '@/ui/Field'
 
 type Props = {

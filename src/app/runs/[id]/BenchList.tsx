@@ -1,6 +1,6 @@
 'use client'
 import { formatMinor } from '@/core/format'
-import type { BenchView } from '@/runs/benchView'
+import type { BenchView } from '@/runs/bench/view'
 import { Chip, type Tone } from '@/ui/Chip'
 import { KeyHint } from '@/ui/KeyHint'
 import { LongList } from '@/ui/LongList'

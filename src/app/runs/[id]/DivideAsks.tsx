@@ -2,7 +2,7 @@
 import { divide, merge } from '@/app/acts/document'
 import { useSeen } from '@/app/documents/useSeen'
 import { formatMinor } from '@/core/format'
-import type { PanelView } from '@/runs/panel'
+import type { PanelView } from '@/runs/bench/panel'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'

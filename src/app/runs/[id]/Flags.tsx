@@ -1,6 +1,6 @@
 'use client'
-import type { BenchView } from '@/runs/benchView'
-import type { PanelView } from '@/runs/panel'
+import type { PanelView } from '@/runs/bench/panel'
+import type { BenchView } from '@/runs/bench/view'
 import { Button } from '@/ui/Button'
 import { isDraft } from './BenchList'
 import { StaleActs } from './StaleActs'

@@ -1,5 +1,5 @@
 'use client'
-import type { BenchView } from '@/runs/benchView'
+import type { BenchView } from '@/runs/bench/view'
 import { Ask } from '@/ui/Ask'
 import { KeyHint } from '@/ui/KeyHint'
 

@@ -1,6 +1,6 @@
 'use client'
 import { type Numbering, numberingName, numberings } from '@/core/numbering'
-import type { NextAct } from '@/runs/tally'
+import type { NextAct } from '@/runs/tally/tally'
 import { Button } from '@/ui/Button'
 import { counted } from './counted'
 

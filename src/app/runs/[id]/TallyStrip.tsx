@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { sourceTotal } from '@/app/acts/run'
 import { formatMinor } from '@/core/format'
-import type { GapRow, Stage, Strip } from '@/runs/tally'
+import type { GapRow, Stage, Strip } from '@/runs/tally/tally'
 import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'

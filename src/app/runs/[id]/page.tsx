@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
-import { panelOf } from '@/runs/panel'
-import { runView } from '@/runs/runView'
+import { panelOf } from '@/runs/bench/panel'
+import { runView } from '@/runs/bench/runView'
 import { idOf, reading } from '../../reading'
 import { Bench } from './Bench'
 

@@ -1,6 +1,6 @@
 'use client'
 import { useEffect, useState } from 'react'
-import type { BenchView } from '@/runs/benchView'
+import type { BenchView } from '@/runs/bench/view'
 
 type Page = { rows: BenchView[]; count: number; version: string }
 

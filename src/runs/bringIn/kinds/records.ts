@@ -1,11 +1,11 @@
 import { ownText, readOwn } from '@/core/ownFields'
 import { type IntakeRecord, takeRecords } from '@/intake/records'
 import { sha256 } from '@/intake/sha256'
+import { askToLookAgain } from '@/runs/customers/changeCustomer'
 import { inOneStep } from '@/store/books'
 import { allTaxRates, itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
 import { blankCustomer, customerSchema, saveCustomer } from '@/store/customers'
 import { noteRowTaken, rowsTaken } from '@/store/rowsTaken'
-import { askToLookAgain } from '../../mend'
 import { hereBefore } from '../review'
 import {
 	type Entered,

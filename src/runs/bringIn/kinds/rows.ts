@@ -1,12 +1,12 @@
 import { sha256 } from '@/intake/sha256'
 import { sameKey, takeSheetRows } from '@/intake/sheetRows'
+import { keepSheetRecord, replaceEarlier, type StagedPaper, sheetTitle } from '@/runs/records/sheetRecords'
 import { inOneStep } from '@/store/books'
 import { record } from '@/store/events'
 import { readPaperKind } from '@/store/paperKinds'
 import { earlierRecords } from '@/store/paperRecords'
 import { noteRowTaken, rowsTaken } from '@/store/rowsTaken'
 import { workDate } from '@/store/settings'
-import { keepSheetRecord, replaceEarlier, type StagedPaper, sheetTitle } from '../../papers/sheet'
 import { hereBefore } from '../review'
 import {
 	type Entered,

@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import { answering } from '@/app/reading'
-import { previewLayout } from '@/runs/layoutPreview'
+import { previewLayout } from '@/runs/layouts/preview'
 
 const asked = z.object({ layout: z.string(), paper: z.number().int().min(0), run: z.number().int().min(0).default(0) })
 

@@ -1,7 +1,7 @@
 import { fileAnswer } from '@/app/fileAnswer'
 import { answering } from '@/app/reading'
 import { isKindName } from '@/kinds'
-import { pdfByLook } from '@/runs/layoutPreview'
+import { pdfByLook } from '@/runs/layouts/preview'
 
 /** The latest paper of a kind as a shipped look draws it, with its trial mark; `accent` is six hex digits, or nothing. */
 export const GET = answering(async ({ books }, request) => {

@@ -2,7 +2,7 @@ import { z } from 'zod'
 import { answering } from '@/app/reading'
 import { isKindName } from '@/kinds'
 import { leavingSchema } from '@/layout/leaving'
-import { namesSeen } from '@/runs/leaving'
+import { namesSeen } from '@/runs/layouts/leaving'
 
 const asked = z.object({ kind: z.string().refine(isKindName), leaving: leavingSchema })
 

@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import { answering } from '@/app/reading'
 import { readLetterPaper } from '@/pdf/letterPaper'
 import { readLogo } from '@/pdf/logo'
-import { pictureFault } from '@/runs/fence'
+import { pictureFault } from '@/runs/files/untrustedImages'
 import { keepImage } from '@/store/company'
 
 const most = 5_000_000

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
-import { proofOf } from '@/runs/layoutProof'
+import { proofOf } from '@/runs/layouts/proof'
 import { layoutRow } from '@/store/layouts'
 import { buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'

@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
 import { type Form, type Inline, paragraphsIn, stacksOf, textOf } from '@/forms/form'
-import type { Point } from '@/forms/marks'
+import type { Point } from '@/forms/points'
 import { Ask } from '@/ui/Ask'
 import { Button } from '@/ui/Button'
 

@@ -1,7 +1,8 @@
 'use client'
 import { useMemo, useRef, useState } from 'react'
 import { sayOfForm } from '@/app/acts/forms'
-import type { Answers, MarkAnswer, Point, Source } from '@/forms/marks'
+import type { Answers, MarkAnswer, Source } from '@/forms/marks'
+import type { Point } from '@/forms/points'
 
 export type Said =
 	| { about: 'marks'; key: string; answer: MarkAnswer | null }

@@ -1,7 +1,7 @@
 import { fileAnswer } from '@/app/fileAnswer'
 import { answering, idOf } from '@/app/reading'
-import { besideTypes } from '@/runs/beside'
-import { besideBytes } from '@/runs/besideFiles'
+import { besideTypes } from '@/runs/files/beside'
+import { besideBytes } from '@/runs/files/besideFiles'
 import { filesBeside } from '@/store/made'
 
 /** A file that was made beside a document's PDF, by its format: exactly the recorded one. */

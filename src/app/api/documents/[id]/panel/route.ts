@@ -1,5 +1,5 @@
 import { answering, idOf } from '@/app/reading'
-import { panelOf } from '@/runs/panel'
+import { panelOf } from '@/runs/bench/panel'
 
 /** What stands beside the list for one document. */
 export const GET = answering(({ books: own }, _request, params) => {

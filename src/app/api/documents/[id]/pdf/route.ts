@@ -1,7 +1,7 @@
 import { fileAnswer } from '@/app/fileAnswer'
 import { answering, idOf } from '@/app/reading'
-import { pdfOf } from '@/runs/pdfOf'
-import { printAgain } from '@/runs/printAll'
+import { pdfOf } from '@/runs/files/pdfOf'
+import { printAgain } from '@/runs/files/printAll'
 
 /** The document's PDF: the recorded file, or a draft of it; with `as=copy` the paper again, marked as a copy. */
 export const GET = answering(async ({ books: own }, request, params) => {

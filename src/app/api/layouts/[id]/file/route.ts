@@ -1,6 +1,6 @@
 import { fileAnswer } from '@/app/fileAnswer'
 import { answering, idOf } from '@/app/reading'
-import { packLayout } from '@/runs/layoutFile'
+import { packLayout } from '@/runs/layouts/layoutFile'
 import { layoutRow } from '@/store/layouts'
 
 /** A layout with its pictures as one file, to be brought in elsewhere. */

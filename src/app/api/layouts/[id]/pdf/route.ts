@@ -1,6 +1,6 @@
 import { fileAnswer } from '@/app/fileAnswer'
 import { answering, idOf } from '@/app/reading'
-import { latestPaper, pdfByLayout } from '@/runs/layoutPreview'
+import { latestPaper, pdfByLayout } from '@/runs/layouts/preview'
 import { layoutRow } from '@/store/layouts'
 
 /**

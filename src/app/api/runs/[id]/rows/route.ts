@@ -1,5 +1,5 @@
 import { answering, idOf } from '@/app/reading'
-import { benchView } from '@/runs/benchView'
+import { benchView } from '@/runs/bench/view'
 import { benchRows } from '@/store/places'
 
 /** All rows of a run's list. */

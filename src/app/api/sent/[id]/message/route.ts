@@ -1,6 +1,6 @@
 import { fileAnswer } from '@/app/fileAnswer'
 import { answering, idOf } from '@/app/reading'
-import { asItWent, rawOf } from '@/runs/send'
+import { asItWent, rawOf } from '@/runs/send/send'
 import { readAttempt, readMessage } from '@/store/messages'
 
 /** The exact message of an attempt, as it went over the wire. */

@@ -1,0 +1,62 @@
+import { z } from 'zod'
+import { putTogether } from '@/core/divideBill'
+import type { BillContent } from '@/core/document'
+import { no, type Outcome } from '@/core/outcome'
+import { billsOrders } from '@/kinds'
+import { type Books, inOneStep } from '@/store/books'
+import { addChange } from '@/store/changes'
+import { draftsBeside, dropDraft, hold } from '@/store/drafts'
+import { type Desk, record } from '@/store/events'
+import { sharesKey } from './draft'
+import { lookingAt, openDraft, recheckBeside, redraft, whyNotShared } from './redraft'
+
+export const mergeSchema = z.object({
+	/** The draft whose orders come over. */
+	other: z.number().int().positive(),
+	reason: z.string().trim().min(1, 'Say why; the reason is kept with the invoice.'),
+})
+export type Merge = z.infer<typeof mergeSchema>
+/** Why the one that takes in was held before; empty for not. */
+export const mergedSchema = z.object({ held: z.string() })
+
+/**
+ * Puts another draft of the same run, customer and currency on this one. Both must carry the same percents; amounts off and freight add
+ * up. If either is held back, both are. The other is put away, and taken out again when this is taken back.
+ */
+export function mergeDrafts(books: Books, desk: Desk, documentId: number, { other, reason }: Merge): Outcome {
+	return inOneStep(books, (): Outcome => {
+		const [first, second] = [openDraft(books, documentId), openDraft(books, other)]
+		if (!first.ok) return first
+		if (!second.ok) return second
+		const [into, from] = [first.draft, second.draft]
+		if (!billsOrders(into.content) || !billsOrders(from.content)) return no('Only invoices are put together.')
+		if (!draftsBeside(books, documentId).some(({ id }) => id === other))
+			return no('Only drafts of the same run, customer and currency can be put together.')
+		if (sharesKey(into.content) !== sharesKey(from.content))
+			return no('They carry different discounts, or another percent of freight. Make these agree with Change first.')
+		if (ratesDiffer(into.content, from.content))
+			return no('The rates of tax differ on the days of their supply; they cannot stand on one invoice.')
+		const hindered = whyNotShared(into) ?? whyNotShared(from)
+		if (hindered) return no(hindered)
+		const looking = lookingAt(books, desk, into.run_id)
+		dropDraft(books, desk, other, `put on ${into.order_numbers}`)
+		const held = [into.held_reason, from.held_reason].filter(Boolean)
+		const moved = redraft(books, looking, into, putTogether(into.content, from.content), into.email)
+		const words = `put together with ${from.order_numbers}`
+		addChange(books, desk, documentId, {
+			...{ kind: 'merged', otherId: other, reason, words, content: into.content, email: into.email },
+			kept: JSON.stringify({ held: into.held_reason ?? '' }),
+			effect: moved - BigInt(from.net),
+		})
+		if (held.length > 0) hold(books, desk, documentId, [...new Set(held)].join('; '))
+		recheckBeside(books, looking, into)
+		const detail = `${into.customer_name}: ${into.order_numbers} ${words}: ${reason}`
+		for (const one of [documentId, other])
+			record(books, desk, { subject: 'document', id: one, act: 'put together', detail })
+		return { ok: true, id: documentId }
+	})
+}
+
+/** Whether a tax code has one rate on one content and another on the other. */
+const ratesDiffer = (one: Pick<BillContent, 'taxCodes'>, other: Pick<BillContent, 'taxCodes'>): boolean =>
+	one.taxCodes.some(({ code, rate }) => other.taxCodes.some((also) => also.code === code && also.rate !== rate))

@@ -1,0 +1,184 @@
+import { shownNumber } from '@/core/document'
+import { compareForNumbering, type Numbering, numberingName } from '@/core/numbering'
+import { no, type Outcome } from '@/core/outcome'
+import { prefixIn, registerNumber, yearOf } from '@/core/register'
+import { type AnyContent, isPaper, type KindName, keyOf, kindOf, numbered, readContent } from '@/kinds'
+import { filedAs } from '@/layout/leaving'
+import { changedSince } from '@/runs/drafts/meanwhile'
+import { fileOf, runFolder } from '@/runs/files/make'
+import { lookAgain } from '@/runs/recheck/lookAgain'
+import { keepTotals } from '@/runs/tally/statementTotals'
+import { tallyOf } from '@/runs/tally/tally'
+import { type Books, inOneStep } from '@/store/books'
+import { draftKeys, setPosition } from '@/store/drafts'
+import { type Desk, record } from '@/store/events'
+import { freeze, freezeUnnumbered, type ToNumber, toNumber } from '@/store/issued'
+import { fileTaken, setFiledAs } from '@/store/made'
+import { linesOut, markBilled } from '@/store/orders'
+import { isNumbered, kindIn } from '@/store/paperKinds'
+import { registerFor, takeValues } from '@/store/registers'
+import { readRun, setNumbering } from '@/store/runs'
+import { changeSettings, readSettings, type Settings } from '@/store/settings'
+import { enterDocument } from './ledger'
+import { verifyNumbered } from './verify'
+
+export type Numbered = { ok: true; count: number; given: Given[] } | { ok: false; message: string }
+
+/**
+ * Gives numbers to all documents of a run that may have one, in their order and each from its kind's register, and freezes them, in one
+ * step: all or none. What was true when they were gathered is looked at again first; where something changed, the drafts show it and
+ * nothing is numbered. At the end what was numbered is verified, and taken back where that fails.
+ * @param expected how many the clerk was shown; another count numbers nothing
+ * @param seen the record's latest event when it was asked for; drafts that a person changed since are named, and nothing is numbered
+ * @throws where what was numbered does not hold; the step is undone then
+ */
+export function numberDocuments(
+	books: Books,
+	desk: Desk,
+	runId: number,
+	expected: number,
+	seen: number | null = null,
+): Numbered {
+	return inOneStep(books, (): Numbered => {
+		if (readRun(books, runId)?.state !== 'open') return no('This run is not open.')
+		const untied = tallyOf(books, runId).find(({ untied }) => untied !== 0)
+		const out = linesOut(books, runId)
+		if (untied || out.length > 0)
+			return no(
+				`The tally does not tie: ${out.map(({ words }) => words).join('; ') || `${untied?.currency} is out`}. Nothing was numbered.`,
+			)
+		const touched = seen === null ? null : changedSince(books, runId, seen)
+		if (touched && !touched.ok) return no(`${touched.message} Nothing was numbered; look at them again.`)
+		const changed = lookAgain(books, desk, runId)
+		if (changed.length > 0)
+			return no(
+				`Something changed since the drafts were checked: ${changed.slice(0, 5).join('; ')}${changed.length > 5 ? `; and ${changed.length - 5} more` : ''}. Nothing was numbered; look at them again.`,
+			)
+		const drafts = toNumber(books, runId)
+		if (drafts.length !== expected)
+			return no(
+				`${expected} were to be numbered, but now it would be ${drafts.length}. Nothing was numbered; look again.`,
+			)
+		const kinds = new Set(drafts.map(({ kind }) => kind))
+		const unopened = [...kinds].find((kind) => isNumbered(books, kind) && !registerFor(books, kind))
+		if (unopened)
+			return no(
+				`There is no number register for ${kindIn(books, unopened).words.nouns}. Open one under Number registers. Nothing was numbered.`,
+			)
+		keepTotals(books, runId)
+		const { given, faults } = giveNumbers(books, desk, drafts, runId)
+		const wrong = [...faults, ...linesOut(books, runId).map(({ words }) => words)]
+		// Thrown, so that the whole step is undone: what does not hold must not stay.
+		if (wrong.length > 0)
+			throw new Error(`What was numbered does not hold: ${wrong.slice(0, 5).join('; ')}. Nothing was numbered.`)
+		const detail = given.map(({ first, last }) => (first === last ? first : `${first} to ${last}`)).join(', ')
+		record(books, desk, { subject: 'run', id: runId, act: `numbered ${drafts.length}`, detail })
+		return { ok: true, count: drafts.length, given }
+	})
+}
+
+type Draft = ToNumber & { read: ReturnType<typeof readContent> }
+
+type Given = { noun: string; first: string; last: string }
+
+/** What stands for a number where a kind has no register: the paper's own place in the books. */
+const markOf = (id: number): string => `#${id}`
+const marked = (content: AnyContent, id: number): AnyContent =>
+	isPaper(content) ? { ...content, paper: { ...content.paper, mark: markOf(id) } } : content
+
+/** Numbers and freezes documents, kind by kind and year by year, enters them in the ledger, and reads each back. */
+function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number): { given: Given[]; faults: string[] } {
+	const faults: string[] = []
+	const { leaving } = readSettings(books)
+	const groups = new Map<string, { kind: KindName; year: number; drafts: Draft[] }>()
+	for (const draft of drafts) {
+		const read = readContent(draft.content)
+		const year = yearOf(read.day)
+		const kind = keyOf(read)
+		const key = `${kind} ${year}`
+		const group = groups.get(key) ?? { kind, year, drafts: [] }
+		group.drafts.push({ ...draft, read })
+		groups.set(key, group)
+	}
+	const given = [...groups.values()].map(({ kind, year, drafts: own }): Given => {
+		const { nouns } = kindIn(books, kind).words
+		const after = (draft: Draft, content: AnyContent) => {
+			const { id, customer_id, credits_id } = draft
+			if (kindOf(kind).bills && credits_id === null) markBilled(books, id)
+			enterDocument(books, desk, { id, customer_id, content, credits_id })
+			faults.push(...verifyNumbered(books, id, content), ...fileUnder(books, id, run, content))
+		}
+		if (!isNumbered(books, kind)) {
+			for (const draft of own) {
+				const content = withFiled(marked(draft.read, draft.id), leaving, run)
+				freezeUnnumbered(books, { id: draft.id, mark: markOf(draft.id), content: JSON.stringify(content) }, desk.now())
+				after(draft, content)
+			}
+			return { noun: nouns, first: markOf(own[0]?.id ?? 0), last: markOf(own.at(-1)?.id ?? 0) }
+		}
+		const register = registerFor(books, kind)
+		if (!register) throw new Error(`There is no number register for ${nouns}.`)
+		const start = takeValues(books, desk, register, year, own.length)
+		const numberOf = (value: number) => registerNumber(register, value, year)
+		own.forEach((draft, index) => {
+			const { id, read } = draft
+			const number = numberOf(start + index)
+			const issued = { run, prefix: prefixIn(register, year), value: start + index }
+			const content = { ...withFiled(numbered(read, number), leaving, run), issued }
+			const registerYear = register.yearly === 1 ? year : 0
+			freeze(
+				books,
+				{
+					id,
+					number,
+					registerId: register.id,
+					year: registerYear,
+					value: start + index,
+					content: JSON.stringify(content),
+				},
+				desk.now(),
+			)
+			after(draft, content)
+		})
+		return { noun: nouns, first: numberOf(start), last: numberOf(start + own.length - 1) }
+	})
+	return { given, faults }
+}
+
+/** A numbered paper with what its file and title are called, where the firm says it. */
+export function withFiled(content: AnyContent, leaving: Settings['leaving'], run: number): AnyContent {
+	const { filed: _, ...bare } = content
+	const own = leaving[keyOf(content)]
+	const filed = own ? filedAs(content, own, runFolder(run)) : {}
+	return (Object.keys(filed).length === 0 ? bare : { ...bare, filed }) as AnyContent
+}
+
+/** Notes the name that a numbered paper's file will have; else why it cannot have it, since another's is the same. */
+export function fileUnder(books: Books, id: number, run: number, content: AnyContent): string[] {
+	const file = fileOf(run, content)
+	const other = fileTaken(books, file, id)
+	if (other === null) {
+		setFiledAs(books, id, file)
+		return []
+	}
+	return [
+		`${shownNumber(content)} and ${other} would have the same file, ${file}: put the number among the parts of its name, under Layouts, How papers leave`,
+	]
+}
+
+/** Puts the drafts of a run in the order that they are to be numbered in; the choice is kept for the runs to come. */
+export function orderDrafts(books: Books, desk: Desk, runId: number, by: Numbering): Outcome {
+	return inOneStep(books, (): Outcome => {
+		if (readRun(books, runId)?.state !== 'open') return no('This run is not open.')
+		const compare = compareForNumbering(by)
+		draftKeys(books, runId)
+			.sort(compare)
+			.forEach(({ id }, index) => {
+				setPosition(books, id, index + 1)
+			})
+		setNumbering(books, runId, by)
+		changeSettings(books, desk, { numbering: by })
+		record(books, desk, { subject: 'run', id: runId, act: `ordered the drafts by ${numberingName[by]}` })
+		return { ok: true }
+	})
+}

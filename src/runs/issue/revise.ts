@@ -1,0 +1,94 @@
+import { shownNumber } from '@/core/document'
+import { no, type Outcome } from '@/core/outcome'
+import { type Change, changedBill, difference } from '@/runs/drafts/change'
+import { lookingAt, placeOrders, recompute } from '@/runs/drafts/redraft'
+import { type Books, inOneStep } from '@/store/books'
+import { addChange } from '@/store/changes'
+import { addDocument, type DocumentRow, readBill } from '@/store/documents'
+import { type Desk, record } from '@/store/events'
+import { creditsOf, freezeRevision, markReplaced } from '@/store/issued'
+import { messageOfDocument } from '@/store/messages'
+import { linesOut, markBilled } from '@/store/orders'
+import { readRun } from '@/store/runs'
+import { readSettings, workDate } from '@/store/settings'
+import { enterDocument, leaveLedger, whyNotLeft } from './ledger'
+import { fileUnder, withFiled } from './number'
+import { verifyNumbered } from './verify'
+import { hasReached, whyClosed } from './void'
+
+/** Why an issued document cannot be revised; null when it can. */
+export function whyNotRevised(books: Books, document: DocumentRow): string | null {
+	if (document.number === null) return 'A draft is changed, not revised.'
+	if (document.kind !== 'invoice' || document.credits_id !== null)
+		return 'Only an invoice is revised; make another credit note instead.'
+	if (document.void_at) return 'This invoice is void.'
+	if (document.replaced_at) return 'A revision stands in for this invoice already; revise that one.'
+	if (hasReached(messageOfDocument(books, document.id)?.state, document))
+		return 'It has reached the customer, or may have. Credit it instead.'
+	if (creditsOf(books, document.id).length > 0) return 'It has a credit note; that corrects it.'
+	if (readRun(books, document.run_id)?.state !== 'open') return 'Its run is closed.'
+	return whyClosed(books, document) ?? whyNotLeft(books, document.id)
+}
+
+/**
+ * Issues a revision of an invoice that has reached nobody: the same number, marked revision 2, with its orders, in the same run and
+ * in one step. The first is kept as it was and is sent no more; what was paid on it stays on the revision. What a check would stop
+ * is refused.
+ */
+export function reviseDocument(books: Books, desk: Desk, documentId: number, change: Change): Outcome {
+	return inOneStep(books, (): Outcome => {
+		const first = readBill(books, documentId)
+		if (!first) return no('There is no such invoice.')
+		const hindered = whyNotRevised(books, first)
+		if (hindered) return no(hindered)
+		const changed = changedBill(books, first.content, change)
+		if (!changed.ok) return changed
+		const words = difference(first.content, changed.content, first.email, change.email).join('; ')
+		if (words === '') return no('Nothing is different from before.')
+		const looking = lookingAt(books, desk, first.run_id)
+		const { draft, findings } = recompute(books, looking, first, changed.content, change.email)
+		const stop = findings.find(({ level }) => level === 'stop')
+		if (stop) return no(stop.text)
+		if (draft.total < 0n) return no('A revision stays an invoice; what comes below zero is credited.')
+		const revised = { ...draft.content, revision: first.content.revision + 1 }
+		const content = withFiled(revised, readSettings(books).leaving, first.run_id) as typeof revised
+		const id = addDocument(books, {
+			run_id: first.run_id,
+			position: first.position,
+			customer_id: first.customer_id,
+			customer_name: first.customer_name,
+			email: change.email,
+			order_numbers: first.order_numbers,
+			net: draft.net,
+			tax: draft.tax,
+			total: draft.total,
+			level: findings[0]?.level ?? 'clear',
+			content,
+		})
+		const number = shownNumber(content)
+		markReplaced(books, desk, documentId, change.reason)
+		freezeRevision(
+			books,
+			{ id, number, revision: content.revision, revisesId: documentId, content: JSON.stringify(content) },
+			desk.now(),
+		)
+		placeOrders(books, id, content)
+		markBilled(books, id)
+		addChange(books, desk, documentId, {
+			...{ kind: 'content', reason: change.reason, words: `revised: ${words}` },
+			...{ content: first.content, email: first.email, effect: draft.net - BigInt(first.net) },
+		})
+		const from = workDate(books, desk.now().slice(0, 10))
+		const item = enterDocument(books, desk, { id, customer_id: first.customer_id, content, credits_id: null, from })
+		const moved = leaveLedger(books, desk, documentId, `revised: ${change.reason}`, item)
+		const wrong = [
+			...fileUnder(books, id, first.run_id, content),
+			...verifyNumbered(books, id, content),
+			...linesOut(books, first.run_id).map((out) => out.words),
+		]
+		if (wrong.length > 0) throw new Error(`The revision does not hold: ${wrong.join('; ')}`)
+		const detail = [`${number} ${first.customer_name}: ${words}: ${change.reason}`, ...moved].join('; ')
+		for (const one of [documentId, id]) record(books, desk, { subject: 'document', id: one, act: 'revised', detail })
+		return { ok: true, id, ...(moved.length > 0 ? { words: moved.join('; ') } : {}) }
+	})
+}

@@ -1,0 +1,179 @@
+import type { BillContent, Unpriced } from '@/core/document'
+import type { StatementContent } from '@/core/statement'
+import { type AnyContent, isStatement } from '@/kinds'
+import { difference } from '@/runs/drafts/change'
+import { dueBy, recipientOf as partiesOf } from '@/runs/drafts/draft'
+import { type Looking, lookingAt, recompute, sameFindings } from '@/runs/drafts/redraft'
+import { recipientOfRecord } from '@/runs/records/sheetRecords'
+import { type DraftedNow, draftingNow, lookIfTrue } from '@/runs/statements/compare'
+import { type Books, inOneStep } from '@/store/books'
+import { changesOf } from '@/store/changes'
+import { type Company, issuerOf, readCompany } from '@/store/company'
+import type { Customer } from '@/store/customers'
+import { addFindings, type DocumentRow, findingsOf, readAnyDocument, readBill } from '@/store/documents'
+import { draftsOf, replaceContent, replaceDraft } from '@/store/drafts'
+import { anythingSince, type Desk, latestEventId, record, touchedSince } from '@/store/events'
+import { type LayoutFor, layoutsInForce } from '@/store/layouts'
+import { readPaperKind } from '@/store/paperKinds'
+import { readRecord, recordOfPaper } from '@/store/paperRecords'
+import { noteChecked, readRun, runsOpen } from '@/store/runs'
+
+/**
+ * Looks at the drafts of a run again where anything was recorded since they were checked: figures, rates, address, holds, limits, closed
+ * books, the same order elsewhere. A draft that comes out otherwise is put right, with a trace in its history.
+ * @param only the customer whose drafts are concerned; null for all
+ * @returns what changed, a draft each, in words
+ */
+export function lookAgain(books: Books, desk: Desk, runId: number, only: number | null = null): string[] {
+	return inOneStep(books, () => {
+		const run = readRun(books, runId)
+		if (run?.state !== 'open') return []
+		if (only === null && !anythingSince(books, run.checked_to, runId)) return []
+		const company = readCompany(books)
+		const looking = lookingAt(books, desk, runId)
+		const inForce = layoutsInForce(books)
+		const touched = touchedSince(books, run.checked_to, runId)
+		const now = draftingNow(books, runId)
+		const changed: string[] = []
+		for (const id of draftsOf(books, runId)) {
+			const row = readAnyDocument(books, id)
+			if (!row || (only !== null && row.customer_id !== only)) continue
+			const words = isStatement(row.content)
+				? lookAtStatement(
+						books,
+						desk,
+						{ ...row, content: row.content },
+						inForce,
+						touched?.has(row.customer_id) === false ? null : now,
+					)
+				: lookAtOne(books, desk, id, looking, company)
+			if (words) changed.push(words)
+		}
+		if (only === null) noteChecked(books, runId, latestEventId(books))
+		return changed
+	})
+}
+
+/** Looks at one draft again; says what came out otherwise that a person must know of, empty for nothing. */
+function lookAtOne(books: Books, desk: Desk, id: number, looking: Looking, company: Company | null): string {
+	const draft = readBill(books, id)
+	const customer = draft && recipientOf(books, draft)
+	if (!draft || !customer || !company) return ''
+	const { content: before, email: emailBefore } = draft
+	const fresh = withNames(books, freshened(before, customer, company))
+	const email = hasOwnEmail(books, id) ? emailBefore : customer.email
+	const { draft: now, findings } = recompute(books, looking, draft, fresh, email)
+	const known = findingsOf(books, id)
+	const figures = [now.net, now.tax, now.total].join() !== [draft.net, draft.tax, draft.total].join()
+	const same =
+		!figures &&
+		email === emailBefore &&
+		JSON.stringify(now.content) === JSON.stringify(before) &&
+		sameFindings(findings, known)
+	if (same) return ''
+	replaceDraft(books, id, {
+		...{ content: now.content, email, net: now.net, tax: now.tax, total: now.total },
+		level: findings[0]?.level ?? 'clear',
+	})
+	addFindings(books, id, findings)
+	const gone = known.filter(({ text }) => !findings.some((finding) => finding.text === text))
+	const come = findings.filter(({ text }) => !known.some((finding) => finding.text === text))
+	const words = [
+		...difference(before, now.content, emailBefore, email),
+		...(figures ? [`total ${before.priced.total} → ${now.content.priced.total}`] : []),
+		...otherWords(before, now.content),
+		...gone.map(({ brief }) => `no longer: ${brief}`),
+		...come.map(({ brief }) => `now: ${brief}`),
+	].join('; ')
+	record(books, desk, {
+		subject: 'document',
+		id,
+		act: 'looked at again',
+		detail: `${draft.customer_name}: ${words || 'its particulars'}`,
+	})
+	const sameContent = email === emailBefore && JSON.stringify(now.content) === JSON.stringify(before)
+	if (!figures && sameContent && come.every(({ code }) => comparisons.has(code))) return ''
+	return `${draft.customer_name}, ${draft.order_numbers}: ${words || 'its particulars'}`
+}
+
+/** Looks that compare with what was issued before: they come and go with every numbering, and ask for nobody's decision anew. */
+const comparisons = new Set(['first-invoice', 'far-from-usual'])
+
+/** What of a draft follows the customer's account and the firm's particulars by itself. */
+function freshened({ priced: _, ...content }: BillContent, customer: Customer, company: Company): Unpriced {
+	const terms = customer.terms
+	const dueDay =
+		content.paper === undefined && terms !== content.terms && content.dueDay === dueBy(content.terms, content.day)
+			? dueBy(terms, content.day)
+			: content.dueDay
+	return {
+		...content,
+		terms,
+		dueDay,
+		locale: customer.locale || 'en-GB',
+		issuer: issuerOf(company),
+		customer: content.refersTo
+			? { ...partiesOf(customer, company), tax: content.customer.tax }
+			: partiesOf(customer, company),
+	}
+}
+
+/** Whom a draft goes to: its customer as they are now, or as the sheet that it was made from has them. */
+function recipientOf(books: Books, { id, customer_id }: { id: number; customer_id: number }): Customer | null {
+	const record = readRecord(books, recordOfPaper(books, id)?.record_id ?? 0)
+	return recipientOfRecord(books, customer_id, record?.body ?? null)
+}
+
+/** A paper of a kind that the firm made is called as its kind is now. */
+function withNames(books: Books, content: Unpriced): Unpriced {
+	const kind = content.paper && readPaperKind(books, content.paper.id)
+	return content.paper && kind
+		? { ...content, paper: { ...content.paper, name: kind.name, names: kind.names, numbered: kind.numbered } }
+		: content
+}
+
+/** Whether a person gave this draft an address of its own. */
+const hasOwnEmail = (books: Books, id: number): boolean =>
+	changesOf(books, id).some(({ undone_at, words }) => undone_at === null && /(^|; )email /.test(words))
+
+function otherWords(before: BillContent, after: BillContent): string[] {
+	const rates = (content: BillContent) => content.taxCodes.map(({ code, rate }) => `${code} ${rate}%`).join(', ')
+	return [
+		...layoutWords(before, after),
+		...(before.paper?.name === after.paper?.name ? [] : [`called ${before.paper?.name} → ${after.paper?.name}`]),
+		...(JSON.stringify(before.customer.address) === JSON.stringify(after.customer.address) ? [] : ['address']),
+		...(before.customer.name === after.customer.name ? [] : [`name ${before.customer.name} → ${after.customer.name}`]),
+		...(before.customer.taxNumber === after.customer.taxNumber ? [] : ['tax number']),
+		...(before.customer.tax === after.customer.tax ? [] : [`tax ${before.customer.tax} → ${after.customer.tax}`]),
+		...(rates(before) === rates(after) ? [] : [`rates ${rates(before)} → ${rates(after)}`]),
+	]
+}
+
+const layoutWords = ({ layout: before }: AnyContent, { layout: after }: AnyContent): string[] =>
+	before.id === after.id && before.version === after.version
+		? []
+		: [`layout ${before.name} ${before.version} → ${after.name} ${after.version}`]
+
+/** A draft statement follows its layout by itself; where its account is otherwise, it is stopped until a person decides. */
+function lookAtStatement(
+	books: Books,
+	desk: Desk,
+	row: DocumentRow & { content: StatementContent },
+	inForce: LayoutFor,
+	now: DraftedNow | null,
+): string {
+	const { id, content, customer_id, customer_name } = row
+	// What nothing was recorded of is as it was.
+	const stale = now === null ? '' : lookIfTrue(books, desk, row, now)
+	const layout = inForce('statement', { id: customer_id, locale: content.locale }, content.layout)
+	const after: StatementContent = { ...content, layout }
+	const [words] = layoutWords(content, after)
+	if (words === undefined) return stale
+	replaceContent(books, id, after)
+	record(books, desk, { subject: 'document', id, act: 'looked at again', detail: `${customer_name}: ${words}` })
+	return stale === '' ? `${customer_name}: ${words}` : `${stale}; ${words}`
+}
+
+/** Looks at the drafts of every open run again, of one customer or of all. @returns how many came out otherwise */
+export const lookAgainEverywhere = (books: Books, desk: Desk, only: number | null): number =>
+	runsOpen(books).reduce((sum, runId) => sum + lookAgain(books, desk, runId, only).length, 0)
