@@ -4,7 +4,7 @@ import { csvFile } from './csv'
 import { fileAnswer } from './fileAnswer'
 
 /** An amount in minor units, written with its currency's digits. */
-export type Money = { minor: number; currency: string }
+type Money = { minor: number; currency: string }
 export type Sheet = { name: string; head: string[]; rows: (string | number | Money)[][] }
 
 /** A table as a file to save: a spreadsheet (Office Open XML), whose amounts are numbers, or CSV. */

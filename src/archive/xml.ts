@@ -2,7 +2,7 @@ import type { Readable } from 'node:stream'
 import { SaxesParser } from 'saxes'
 import { refuse } from '@/core/refusal'
 
-export type Handlers = {
+type Handlers = {
 	open?: (name: string, attributes: Record<string, string>) => void
 	text?: (text: string) => void
 	close?: (name: string) => void

@@ -11,7 +11,7 @@ import { cellReader, type LeftWhy, rowsOf } from '@/intake/rows'
 import { settled } from '@/intake/settled'
 import type { DecimalMark } from '@/intake/values/figure'
 
-export type ReadOptions = { as?: string; days?: string; decimal?: string; discount?: string; orderDiscount?: string }
+type ReadOptions = { as?: string; days?: string; decimal?: string; discount?: string; orderDiscount?: string }
 
 const dayFormats: Record<string, DayFormat> = {
 	'day-first': 'day first',
@@ -21,7 +21,7 @@ const dayFormats: Record<string, DayFormat> = {
 const oneOf = <T extends string>(list: readonly T[], text: string | undefined): T | null =>
 	list.find((one) => one === text) ?? null
 
-export type OrdersAnswer =
+type OrdersAnswer =
 	| { error: { why: string } }
 	| {
 			format: string

@@ -21,7 +21,7 @@ export type AgeInput = {
 	buckets?: number[]
 	items: LedgerItem[]
 }
-export type Reason = 'after the date' | 'settled' | 'credit' | 'disputed' | 'not due' | 'past due'
+type Reason = 'after the date' | 'settled' | 'credit' | 'disputed' | 'not due' | 'past due'
 export type AgedItem = {
 	ref: string
 	included: boolean
@@ -48,7 +48,7 @@ const notDueBucket = 'not due'
 export const bucketEdges = [30, 60, 90]
 
 /** Names of the buckets for edges 30, 60, 90: not due, 1-30, 31-60, 61-90, over 90. */
-export function bucketNames(edges: readonly number[]): string[] {
+function bucketNames(edges: readonly number[]): string[] {
 	const ranges = edges.map((edge, index) => `${(edges[index - 1] ?? 0) + 1}-${edge}`)
 	return [notDueBucket, ...ranges, `over ${edges.at(-1) ?? 0}`]
 }

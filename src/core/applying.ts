@@ -10,7 +10,7 @@ export type OpenItem = { id: number; number: string; day: Day; due_day: Day; ope
 /** `disputed` ones are passed over unless they are named or chosen. */
 export type OpenDebit = OpenItem & { disputed: boolean }
 
-export type Share<Debit, Credit> = { debit: Debit; credit: Credit | null; amount: number; why: string }
+type Share<Debit, Credit> = { debit: Debit; credit: Credit | null; amount: number; why: string }
 
 const compare = (a: string, b: string): number => (a < b ? -1 : a > b ? 1 : 0)
 

@@ -1,5 +1,5 @@
 /** One thing of a record that was changed. */
-export type Difference = { what: string; before: string; after: string }
+type Difference = { what: string; before: string; after: string }
 
 const longest = 60
 const said = (value: unknown): string => {

@@ -5,7 +5,7 @@ import { price } from './price'
 import { attempt, type Result, refuse } from './refusal'
 
 /** Which lines are credited, by their place, and how much of each; `freight` credits the charges too. */
-export type Crediting = { lines: { line: number; quantity: string }[]; freight: boolean }
+type Crediting = { lines: { line: number; quantity: string }[]; freight: boolean }
 /** What of each line, and whether the freight, can still be credited. */
 export type Creditable = { lines: string[]; freight: boolean }
 

@@ -14,7 +14,7 @@ const powers = Array.from({ length: 40 }, (_, n) => 10n ** BigInt(n))
 export const pow10 = (n: number): bigint => powers[n] ?? 10n ** BigInt(n)
 
 /** Digits before the mark that a figure may have; what comes to more is no quantity, price or amount, but a code in the wrong place. */
-export const mostDigits = 15
+const mostDigits = 15
 /** A text that is longer is no figure, and is not looked at. */
 const longest = 200
 const shown = (text: string): string => (text.length > 40 ? `${text.slice(0, 40)}…` : text)

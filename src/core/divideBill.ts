@@ -8,7 +8,7 @@ import { freightLabel } from './freight'
  * Shares an amount by `weights`, in whole minor units, what is left over to the largest fractions (CALCULATION, a document, 4). Where the
  * weights do not all go one way, all of it stays with the largest.
  */
-export function shareAmount(amount: bigint, weights: readonly bigint[]): bigint[] {
+function shareAmount(amount: bigint, weights: readonly bigint[]): bigint[] {
 	const sizes = weights.every((weight) => weight <= 0n) ? weights.map((weight) => -weight) : weights
 	const sum = sizes.reduce((total, weight) => total + weight, 0n)
 	if (sum > 0n && sizes.every((weight) => weight >= 0n)) return allocateDiscount(amount, sizes)
@@ -35,7 +35,7 @@ function shareDiscounts(content: BillContent, weights: readonly bigint[]): Docum
 	)
 }
 
-export type Divided = {
+type Divided = {
 	stays: Unpriced
 	leaves: Unpriced
 	/** Places in `leaves.orders` of orders of which only a part leaves: they are to become orders of their own. */

@@ -26,7 +26,7 @@ export const isDiscountOn = (discount: NamedDiscount, day: Day, currency: string
 export const asDocumentDiscount = ({ label, percent, amount }: NamedDiscount): DocumentDiscount =>
 	amount === '' ? { label, percent } : { label, amount }
 
-export const standingLabel = 'Standing discount'
+const standingLabel = 'Standing discount'
 
 /**
  * The discounts of a document: its orders' own percent or amount, the one that its orders name, the customer's standing percent, and those for

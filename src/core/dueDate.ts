@@ -2,8 +2,8 @@ import { addDays, type Day, endOfMonth, isDay, weekday } from './calendar'
 import { attempt, type Result, refuse } from './refusal'
 
 /** `net` days from the document date (or from the end of its month), or a day of a later month (CALCULATION, a due date). */
-export type Terms = { net: number; endOfMonth?: boolean } | { dayOfMonth: number; monthsAfter: number }
-export type DueInput = { date: Day; terms: Terms; roll?: 'next-business-day' }
+type Terms = { net: number; endOfMonth?: boolean } | { dayOfMonth: number; monthsAfter: number }
+type DueInput = { date: Day; terms: Terms; roll?: 'next-business-day' }
 
 const whole = (value: number, path: string, from: number, to: number): number =>
 	Number.isInteger(value) && value >= from && value <= to

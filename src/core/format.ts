@@ -68,7 +68,7 @@ export function formatDay(day: Day, locale = 'en-GB'): string {
 }
 
 /** How a day can be written: 31 Oct 2026, 31/10/2026, 2026-10-31, Saturday 31 October 2026, October 2026. */
-export type DayForm = 'short' | 'figures' | 'iso' | 'long' | 'month'
+type DayForm = 'short' | 'figures' | 'iso' | 'long' | 'month'
 const dayForms: Record<Exclude<DayForm, 'short' | 'iso'>, Intl.DateTimeFormatOptions> = {
 	figures: { day: '2-digit', month: '2-digit', year: 'numeric' },
 	long: { weekday: 'long', day: 'numeric', month: 'long', year: 'numeric' },

@@ -3,7 +3,7 @@ import { isZero } from './document'
 /** What is charged for freight where an order names none: an amount (home currency) or a percent; both empty for nothing. */
 export type FreightRule = { amount: string; percent: string }
 /** An order's own freight; `freight` is '' where it names none and '0' where it says that none is charged. */
-export type OrderFreight = { freight: string; freight_percent: string; currency: string }
+type OrderFreight = { freight: string; freight_percent: string; currency: string }
 export type Freight = { amount: string } | { percent: string } | null
 
 /** Freight of an order: what it says itself, else the firm's rule, whose amount counts in the home currency alone. */

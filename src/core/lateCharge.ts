@@ -18,7 +18,7 @@ export type LateTerms = {
 }
 /** What was charged on an item before: until which day, how much, and the interest that it comes to (minor units). */
 export type Charged = { to: Day; amount: number; interest: number }
-export type LateCharge = {
+type LateCharge = {
 	amount: bigint
 	/** How it was reached, an item a line. */
 	working: string[]

@@ -1,5 +1,5 @@
 /** A part of a message: text, or a table whose first row is its head. */
-export type BodyPart = { text: string } | { rows: string[][] }
+type BodyPart = { text: string } | { rows: string[][] }
 
 /** A table as it stands in a message: a line a row, a tab between cells. Empty without rows; a column empty in all rows is left out. */
 export function tableText(head: string[], rows: readonly string[][]): string {

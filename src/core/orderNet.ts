@@ -3,7 +3,7 @@ import { type Discount, price } from './price'
 import type { Result } from './refusal'
 
 /** An order's own terms, as it was brought in; `discount_amount` is empty for none. */
-export type OrderTerms = {
+type OrderTerms = {
 	currency: string
 	discount_percent: string
 	discount_amount: string

@@ -86,8 +86,8 @@ export function kindFault(base: PaperBase, source: PaperSource, { becomesOrder }
 }
 
 /** Where the accepting of a paper stands: lines by their place on its record, and the orders that they became. */
-export type AcceptedLine = { line: number; order: string }
-export type Accepting = {
+type AcceptedLine = { line: number; order: string }
+type Accepting = {
 	/** Places of the lines that are wanted. */
 	lines: readonly number[]
 	/** Places of the lines that the paper has. */

@@ -6,7 +6,7 @@ import { attempt, type Result, refuse } from './refusal'
 /** A share of an amount, or an amount (decimal text). */
 export type Discount = { percent: string } | { amount: string }
 export type Charge = Discount & { taxCode: string }
-export type PriceLine = {
+type PriceLine = {
 	quantity: string
 	unitPrice: string
 	/** The quantity that `unitPrice` buys; "1" when left out. */
@@ -18,7 +18,7 @@ export type PriceLine = {
 	/** Figures that are not computed but what is left of a line that was credited in parts; amounts as decimal text. */
 	given?: { gross: string; discount: string; documentDiscount: string }
 }
-export type CustomerTax = 'standard' | 'exempt' | 'reverse-charge'
+type CustomerTax = 'standard' | 'exempt' | 'reverse-charge'
 export type PriceInput = {
 	currency: string
 	taxCodes: { code: string; rate: string }[]
@@ -66,7 +66,7 @@ export type How =
 	| { by: 'due'; total: bigint; prepaid: bigint }
 	| { by: 'rest'; of: string }
 /** One figure and how it was reached. `path` is its place in the priced document, `lines.0.net` for instance. */
-export type PriceStep = { path: string; amount: bigint; how: How }
+type PriceStep = { path: string; amount: bigint; how: How }
 /** Called with a maker of the step, so that a run without an audience makes none. */
 type Note = (step: () => PriceStep) => void
 

@@ -123,7 +123,7 @@ export type BalanceChange = { day: Day; words: string; change: number }
 export type Why = { id: number; on: boolean; words: string; open: number }
 
 /** The parts of a statement that come from the ledger. */
-export type Stated = Pick<
+type Stated = Pick<
 	StatementContent,
 	| 'items'
 	| 'opening'

@@ -12,7 +12,7 @@ const charge = z.union([
 	z.object({ amount: figure, taxCode: z.string() }),
 ])
 
-export const priceSchema = z.object({
+const priceSchema = z.object({
 	currency: z.string(),
 	taxCodes: z.array(z.object({ code: z.string(), rate: figure })),
 	lines: z.array(

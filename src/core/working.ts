@@ -4,7 +4,7 @@ import { type How, type PriceInput, price } from './price'
 import type { Result } from './refusal'
 
 /** One figure with how it was reached, in words. `path` is its place in the priced document, `lines.0.net` for instance. */
-export type WorkingStep = { path: string; amount: bigint; text: string }
+type WorkingStep = { path: string; amount: bigint; text: string }
 
 /** Every figure of a document with how it was reached; a refusal when it cannot be priced. */
 export function working(input: PriceInput): Result<WorkingStep[]> {
@@ -16,7 +16,7 @@ export function working(input: PriceInput): Result<WorkingStep[]> {
 }
 
 /** How a figure was reached, in words: "3 × 1.25 is 3.75". */
-export function howWords(how: How, amount: bigint, currency: string): string {
+function howWords(how: How, amount: bigint, currency: string): string {
 	const digits = minorDigits(currency)
 	const text = (minor: bigint): string => amountText(minor, currency)
 	const percentWords = (units: bigint, scale: number, base: bigint): string => {

@@ -22,7 +22,7 @@ const marks = new RegExp(forms.map((form) => `(?:${form})`).join('|'), 'gu')
 type Found = { from: number; to: number; name: string; sign: string; shown: string }
 
 /** The marks in brackets of a text, in their order. What stands behind a | or a : in one is no part of its name. */
-export function bracketsIn(text: string): Found[] {
+function bracketsIn(text: string): Found[] {
 	return [...text.matchAll(marks)].flatMap((match) => {
 		const groups = match.slice(1)
 		const at = groups.findIndex((group, index) => index % 2 === 1 && group !== undefined)

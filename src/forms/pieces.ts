@@ -32,7 +32,7 @@ function styleOf(run: LayoutInline | undefined): object {
 }
 
 /** Words that further paragraphs may join. */
-export type OpenWords = {
+type OpenWords = {
 	piece: Extract<Leaf, { type: 'words' }>
 	paragraphs: LayoutParagraph[]
 	lead: number

@@ -40,7 +40,7 @@ export function runsOf(paragraph: Paragraph, making: Making, from = 0, to = para
 	return runs
 }
 
-export function markRuns(
+function markRuns(
 	mark: Extract<Inline, { is: 'mark' }>,
 	paragraph: string,
 	index: number,
@@ -75,7 +75,7 @@ export function markRuns(
 	]
 }
 
-export const sameLook = (run: object, style: object): boolean => {
+const sameLook = (run: object, style: object): boolean => {
 	const { text: _text, ...own } = run as { text: string }
 	return JSON.stringify(own) === JSON.stringify(style)
 }

@@ -8,7 +8,7 @@ import type { Answers, Understood } from './marks'
 import { stack } from './pieces'
 
 /** A layout made of a form, where each of the form's blocks came to stand, and what is not as it was. */
-export type Made = { layout: Layout; pieceOf: Record<string, string>; notes: Note[] }
+type Made = { layout: Layout; pieceOf: Record<string, string>; notes: Note[] }
 
 /**
  * Makes a layout of a form: its paragraphs, tables and pictures become pieces, its marks the fields that they were given. A mark that was

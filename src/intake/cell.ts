@@ -1,6 +1,6 @@
 /** A cell of a source: text as it stands, or, in formats that know more, a value with its type. */
 export type Cell = string | TypedCell
-export type TypedCell = {
+type TypedCell = {
 	/** `text` of a number is plain decimal text, of a percent too (10 for 10%), of a day ISO, of an error what is shown. */
 	is: 'number' | 'percent' | 'day' | 'error'
 	text: string

@@ -1,7 +1,7 @@
 import { type Field, plainName } from './kinds/field'
 
 /** Which column, by its place, is which field; `groups` are the further lines of a row, side by side. */
-export type Matched = {
+type Matched = {
 	columns: Record<string, number>
 	groups: Record<string, number>[]
 	/** Fields whose column bears a name that could mean something else. */

@@ -2,7 +2,7 @@ import { type Cell, type SheetRow, textOf } from './cell'
 import type { Rows } from './rows'
 
 /** What a person says of a source that stays as it came: another value in one row or (row 0) wherever one stands in a column. */
-export type CellCorrection = { row: number; place: number; field: string; was: string; now: string }
+type CellCorrection = { row: number; place: number; field: string; was: string; now: string }
 
 type Ordered = CellCorrection & { order: number }
 

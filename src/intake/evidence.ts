@@ -15,7 +15,7 @@ export type ColumnSays = {
 	/** The last text that was heard, and what it said. */
 	heard: { text: string; figure: number; sayings: Saying[] }
 }
-export type Saying = 'point' | 'comma' | 'mark either' | 'day first' | 'month first' | 'day either'
+type Saying = 'point' | 'comma' | 'mark either' | 'day first' | 'month first' | 'day either'
 
 const mostExamples = 4
 const empty = (): ColumnSays => ({

@@ -9,7 +9,7 @@ import type { FileKind } from './kinds'
 import { bestKind, type Head, matchedFor, type Reading } from './reading'
 
 /** Where rows are put as they are read; then they are looked at from there, as often as need be. */
-export type RowKeeper = { add: (row: SheetRow) => void }
+type RowKeeper = { add: (row: SheetRow) => void }
 
 /** A source's rows in one place, its head, and what its columns say. */
 export type Look = { format: string; settings: Record<string, unknown>; head: Head; evidence: ColumnSays[] }

@@ -38,11 +38,11 @@ export type OpenItemsResult = {
 	unsigned: { row: number; kind: string; number: string; amount: string }[]
 }
 /** Whether a figure says by its sign who owes it, or its kind does. */
-export const signings = ['as they stand', 'by kind'] as const
-export type Signs = (typeof signings)[number]
+const signings = ['as they stand', 'by kind'] as const
+type Signs = (typeof signings)[number]
 
 /** Customers by number, in any case. */
-export type CustomerBooks = { customer: (number: string) => { id: number; currency: string } | undefined }
+type CustomerBooks = { customer: (number: string) => { id: number; currency: string } | undefined }
 
 /** Days before are slips, or what a program writes for none. */
 const earliest = '2000-01-01'

@@ -8,7 +8,7 @@ import { cellReader, type Value } from './rows'
 const text = z.string().max(2000).default('')
 const ownValues = z.record(z.string(), z.string().max(2000)).default({})
 
-export const formLineSchema = z.object({
+const formLineSchema = z.object({
 	item: text,
 	description: text,
 	quantity: text,

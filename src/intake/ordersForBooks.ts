@@ -8,7 +8,7 @@ import type { ReadLine, ReadOrder, RefuseIn } from './readOrder'
 import { sha256 } from './sha256'
 
 /** A line as the books take it: what the source does not carry is looked up; `lookedUp` names it, with commas between. */
-export type IntakeLine = Omit<ReadLine, 'row'> & { sourceRow: number; lookedUp: string }
+type IntakeLine = Omit<ReadLine, 'row'> & { sourceRow: number; lookedUp: string }
 export type IntakeOrder = {
 	number: string
 	customerId: number
@@ -35,7 +35,7 @@ export type IntakeOrder = {
 	sameAs: string
 }
 
-export type KnownItem = {
+type KnownItem = {
 	description: string
 	unit: string
 	unit_price: string

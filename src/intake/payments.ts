@@ -14,7 +14,7 @@ export type IntakePayment = {
 }
 /** Who a payment may be from, by what it names; offered, never taken. */
 export type Likely = { number: string; name: string; why: string }
-export type PaymentBooks = {
+type PaymentBooks = {
 	customer: (number: string) => { id: number; currency: string } | undefined
 	homeCurrency: string
 	/** Likely customers of a payment that names none. */
@@ -25,7 +25,7 @@ export type PaymentBooks = {
 	/** Why nothing is entered as of a day; null where it may be. */
 	whyNotOn: (day: string) => string | null
 }
-export type PaymentsOut = RowsOut & {
+type PaymentsOut = RowsOut & {
 	payment: (payment: IntakePayment, standing: 'new' | 'again', words: string) => void
 }
 

@@ -14,11 +14,11 @@ import { atOdds, type Rows, type RowsOut, type RowValues, readRows } from './row
  * among them, and stays as it is. Each is checked again by the books' own schema.
  */
 export type IntakeRecord = { row: number; key: string; fields: Record<string, string | number | null> }
-export type RecordsOut = RowsOut & {
+type RecordsOut = RowsOut & {
 	record: (record: IntakeRecord, refuse: (field: string, remedy: string) => void) => void
 }
 /** What of the books the reading of records needs. */
-export type HomeBooks = {
+type HomeBooks = {
 	homeCurrency: string
 	/** The currency of a customer that is known, by number. */
 	currencyOf: (number: string) => string | undefined

@@ -23,7 +23,7 @@ export const rowsOf = (rows: readonly SheetRow[]): Rows => {
 	return { last: rows.at(-1)?.row ?? 0, each: () => rows, get, anywhere: () => get }
 }
 
-export const longestText = 2000
+const longestText = 2000
 
 /** A value as it was read: in our form, empty where there is none or it could not be read. */
 export type Value = { text: string; currency: string; unit: string; percent: boolean; why: string }

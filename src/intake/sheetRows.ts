@@ -35,7 +35,7 @@ export type SheetPaper = {
 	own: OwnValues
 	lines: SheetLine[]
 }
-export type SheetBooks = {
+type SheetBooks = {
 	/** Whether a customer has a number. */
 	isCustomer: (number: string) => boolean
 }

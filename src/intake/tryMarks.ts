@@ -27,7 +27,7 @@ export type NameTried = {
 	/** Of the page in view, or else of the first that has one: what stands there, and what it is taken as. */
 	sample: { was: string; is: string }
 }
-export type Misfit = { place: Place; words: string }
+type Misfit = { place: Place; words: string }
 export type Span = { from: number; to: number; as: 'value' | 'cell' | 'total'; name: string }
 
 /** What is read of a report's pages by marks, with all that did not fit. */

@@ -18,7 +18,7 @@ const allKinds = [...documentKinds, pricedKind, unpricedKind] as const
 /** What any document says. */
 export type AnyContent = BillContent | StatementContent
 /** What kinds of documents say: one of the program's own, or what a kind of the firm's is based on. */
-export type BaseName = AnyContent['kind']
+type BaseName = AnyContent['kind']
 /** A kind as documents, runs, registers, letters and layouts are kept by it; one that the firm made with its id, "priced-3". */
 export type KindName = 'invoice' | 'credit-note' | 'statement' | OwnKind
 

@@ -5,7 +5,7 @@ import type { ItemKind, Side } from '@/core/ledger'
 import type { FieldValues } from '@/core/letter'
 
 /** What every document says, whatever its kind. */
-export type CommonContent = {
+type CommonContent = {
 	kind: string
 	number: string
 	revision: number

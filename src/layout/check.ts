@@ -27,7 +27,7 @@ export function checkLayout(layout: Layout, own?: readonly OwnField[]): LayoutFi
 type Named = { piece: string; key: string; of: readonly Of[]; empty: boolean }
 
 /** Every field that a layout names, with its place. */
-export function namedFields(layout: Layout): Named[] {
+function namedFields(layout: Layout): Named[] {
 	const named: Named[] = []
 	const add = (piece: string, key: string, of: readonly Of[], empty = true) => named.push({ piece, key, of, empty })
 	const addInlines = (piece: string, inlines: readonly Inline[], of: readonly Of[]) => {

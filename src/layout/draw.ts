@@ -66,9 +66,6 @@ export function compileLayout(layout: Layout): Compiled {
 
 /** Below what stands at the head of a page, and above what stands at its foot. */
 const clear = 10
-/** No paper has more pages; what goes on is said and not drawn. */
-export const mostPages = 2000
-
 /**
  * Draws a paper. The same layout, content and tools give the same marks.
  */

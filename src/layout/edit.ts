@@ -280,7 +280,7 @@ export function outline(layout: Layout, fields: Fields): OutlineRow[] {
 }
 
 /** What a piece is called in lists: its type, with what tells it from others of the type. */
-export function pieceName(piece: Piece, fields: Fields): string {
+function pieceName(piece: Piece, fields: Fields): string {
 	const name = pieceNames[piece.type]
 	const fieldName = (key: string) => fields.get(key)?.name ?? key
 	switch (piece.type) {

@@ -4,7 +4,6 @@ import { formatAmount } from '@/core/format'
 import { type OwnField, type OwnOf, type OwnType, type OwnValues, ownTypes } from '@/core/ownFields'
 import type { StatementContent } from '@/core/statement'
 import { type Language, type Said, sayIn } from './languages'
-import type { Reckoned } from './schema'
 import { word } from './words'
 
 /** What is said on a paper. */
@@ -541,4 +540,3 @@ export const recordOf: Record<string, Of> = {
 	movements: 'movement',
 }
 export { isNone }
-export type ReckonedField = Reckoned

@@ -20,7 +20,7 @@ export type Slab = {
 	keep?: boolean
 	piece: string
 }
-export type BoxLook = {
+type BoxLook = {
 	x: number
 	width: number
 	pad: number
@@ -51,7 +51,7 @@ export type Sheet = {
 	regions: Region[]
 	troubles: Trouble[]
 }
-export type Cursor = { page: number; y: number }
+type Cursor = { page: number; y: number }
 
 /** Puts nodes on pages from a place on, and says where they end. */
 export function place(sheet: Sheet, nodes: readonly Node[], start: Cursor): Cursor {
@@ -110,7 +110,7 @@ function note(sheet: Sheet, piece: string, { page, y }: Cursor, height: number):
 }
 
 /** Height of a node if it is not parted. */
-export function heightOf(node: Node): number {
+function heightOf(node: Node): number {
 	switch (node.is) {
 		case 'slab':
 		case 'gap':

@@ -9,7 +9,7 @@ import { compileInlines, fieldsOf } from './values'
 // How papers of a kind leave: what their files are called and where they lie, how many are printed, and what goes beside the PDF.
 
 /** A part of a name: free words, or a field. */
-export const partSchema = z.union([
+const partSchema = z.union([
 	z.strictObject({ text: z.string().min(1).max(60) }),
 	z.strictObject({ field: z.string().min(1).max(120), format: formatSchema.optional() }),
 ])
@@ -65,7 +65,7 @@ function written(own: readonly Part[], content: Content): { text: string; free: 
 }
 
 /** What a paper's file and title are called, where the firm says it. `file` has its folder and no ending. */
-export type Filed = { file?: string; title?: string }
+type Filed = { file?: string; title?: string }
 
 /**
  * Names of a numbered paper by their parts; what the firm leaves as usual is left out. Made so that every file system takes them; a

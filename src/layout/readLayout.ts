@@ -1,7 +1,7 @@
 import { type Layout, layoutSchema } from './schema'
 
 /** What is wrong with a layout's text, and where: a path such as "body.3.columns.0.head". */
-export type Misread = { path: string; message: string }
+type Misread = { path: string; message: string }
 
 /** How deep JSON may be nested before it is looked at more closely; a layout is never nearly as deep. */
 const deepestJson = 60

@@ -5,7 +5,7 @@ import { languages } from './languages'
 
 const points = (least: number, most: number) => z.number().min(least).max(most)
 const words = z.string().max(4000)
-export const saidSchema = z.union([words, z.partialRecord(z.enum(languages), words)])
+const saidSchema = z.union([words, z.partialRecord(z.enum(languages), words)])
 
 /** How a value is written, where that is not as its type and the customer's culture have it. */
 export const formatSchema = z.strictObject({
@@ -32,7 +32,7 @@ const style = {
 	/** Set in the layout's second typeface. */
 	display: z.boolean().optional(),
 }
-export const inlineSchema = z.union([
+const inlineSchema = z.union([
 	z.strictObject({ text: saidSchema, ...style }),
 	z.strictObject({
 		field,
@@ -49,7 +49,7 @@ export const inlineSchema = z.union([
 export type Inline = z.infer<typeof inlineSchema>
 const inlines = z.array(inlineSchema).max(200)
 
-export const paragraphSchema = z.strictObject({
+const paragraphSchema = z.strictObject({
 	align: z.enum(['left', 'center', 'right']).optional(),
 	list: z.enum(['dots', 'numbers']).optional(),
 	/** Space above it. */
@@ -59,13 +59,13 @@ export const paragraphSchema = z.strictObject({
 export type Paragraph = z.infer<typeof paragraphSchema>
 const paragraphs = z.array(paragraphSchema).max(200)
 
-export const testSchema = z.strictObject({
+const testSchema = z.strictObject({
 	field,
 	is: z.enum(['is', 'is not', 'above', 'below', 'empty', 'not empty', 'one of']),
 	value: z.string().max(400).optional(),
 	values: z.array(z.string().max(400)).max(200).optional(),
 })
-export const conditionSchema = z.union([
+const conditionSchema = z.union([
 	z.strictObject({ all: z.array(testSchema).min(1).max(20) }),
 	z.strictObject({ any: z.array(testSchema).min(1).max(20) }),
 ])
@@ -334,10 +334,10 @@ const besidePiece = z.strictObject({
 		.max(6),
 	gap: points(0, 100).optional(),
 })
-export const pieceSchema: z.ZodType<Piece> = z.union([leaf, boxPiece, besidePiece])
+const pieceSchema: z.ZodType<Piece> = z.union([leaf, boxPiece, besidePiece])
 
 /** Put together from a list: over lines (sum, count, least, most), of two fields or a figure, or text joined from parts. */
-export const reckonedSchema = z.strictObject({
+const reckonedSchema = z.strictObject({
 	key: z.string().regex(/^[a-z][a-z0-9-]{0,39}$/),
 	name: z.string().min(1).max(80),
 	how: z.discriminatedUnion('is', [

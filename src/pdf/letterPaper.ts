@@ -29,10 +29,10 @@ const deepest = 40
 const refused = (message: string): Result<LetterPaper> => ({ ok: false, refusal: { path: 'letter paper', message } })
 
 /** A letter paper made ready: its pages as pictures of the whole sheet, and its size in points. */
-export type LetterPaper = { pages: Logo[]; width: number; height: number }
+type LetterPaper = { pages: Logo[]; width: number; height: number }
 
 /** The key by which a paper finds page `place` of a letter paper among its pictures. */
-export const letterPage = (sha256: string, place: number): string => (place === 0 ? sha256 : `${sha256}#${place + 1}`)
+const letterPage = (sha256: string, place: number): string => (place === 0 ? sha256 : `${sha256}#${place + 1}`)
 
 /**
  * Makes a letter paper ready. Refused: what is no PDF or damaged, over 5 MB, with more than two pages or pages of two sizes, or locked.

@@ -12,7 +12,7 @@ import { metrics } from './fontKit'
 import type { Logo } from './logo'
 import { type PdfInfo, type PdfPart, writePdf } from './writePdf'
 
-export type MadePdf = { bytes: Buffer; sha256: string; pages: number }
+type MadePdf = { bytes: Buffer; sha256: string; pages: number }
 
 /**
  * What a paper is made with: the version of its layout, null for one from before layouts were data; its pictures by hash; and whether

@@ -5,11 +5,11 @@
 export type PdfObject = { dict: PdfDict; stream?: Uint8Array }
 export type PdfDict = { [key: string]: PdfValue }
 /** Written as it stands: an atom of another file. */
-export type PdfRaw = { raw: string }
+type PdfRaw = { raw: string }
 export type PdfValue = number | string | PdfRaw | PdfText | PdfObject | PdfRef | PdfDict | readonly PdfValue[]
 /** An object of the file that is being written, by its number. */
 export type PdfRef = { ref: number }
-export type PdfText = { text: string }
+type PdfText = { text: string }
 
 const isRaw = (value: object): value is PdfRaw => 'raw' in value && typeof value.raw === 'string'
 const isText = (value: object): value is PdfText => 'text' in value

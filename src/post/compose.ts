@@ -2,7 +2,7 @@ import { createHash } from 'node:crypto'
 import MailComposer from 'nodemailer/lib/mail-composer'
 import { htmlBody, plainBody } from '@/core/messageBody'
 
-export type Letter = {
+type Letter = {
 	messageId: string
 	sender: string
 	senderName: string

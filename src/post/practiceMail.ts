@@ -5,7 +5,7 @@ import { type ParsedMail, simpleParser } from 'mailparser'
 import { SMTPServer } from 'smtp-server'
 
 /** A message that reached the practice server, as its recipient would have it. */
-export type Arrival = {
+type Arrival = {
 	id: number
 	at: string
 	sender: string
@@ -45,7 +45,7 @@ export function arrivals(db: Database.Database, words: string, most: number): { 
 	}
 }
 
-export type OpenedArrival = Arrival & { raw: Buffer; mail: ParsedMail }
+type OpenedArrival = Arrival & { raw: Buffer; mail: ParsedMail }
 
 /** One message, read as a mail program would read it. */
 export async function openArrival(db: Database.Database, id: number): Promise<OpenedArrival | null> {

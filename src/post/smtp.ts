@@ -3,7 +3,7 @@ import { hostname } from 'node:os'
 import { domainToASCII } from 'node:url'
 import { Conversation, LineBroke, type Reply } from './conversation'
 
-export type MailServer = { host: string; port: number; secure: boolean; user: string; password: string }
+type MailServer = { host: string; port: number; secure: boolean; user: string; password: string }
 
 /** What the server said of one recipient: 0 and its words where it said nothing. */
 export type Said = { address: string; code: number; answer: string }
@@ -24,7 +24,7 @@ export type Handover = {
 }
 
 /** The first of `to` is the one that the message is addressed to; the others get copies. */
-export type Envelope = { from: string; to: string[] }
+type Envelope = { from: string; to: string[] }
 
 export type MailLine = {
 	send: (envelope: Envelope, raw: Buffer) => Promise<Handover>
@@ -37,7 +37,7 @@ export type MailLine = {
 }
 
 /** Limits of time in ms: as RFC 5321, 4.5.3.2 asks, but for a server that hardly answers at first, which is called away sooner. */
-export type Limits = {
+type Limits = {
 	connect: number
 	greeting: number
 	command: number
@@ -75,7 +75,7 @@ export const practiceAt = (port: number): MailServer => ({
 })
 
 /** Whether a host is this machine. */
-export const isLoopback = (host: string): boolean => /^(localhost|127(\.\d{1,3}){3}|::1)$/i.test(host)
+const isLoopback = (host: string): boolean => /^(localhost|127(\.\d{1,3}){3}|::1)$/i.test(host)
 
 /**
  * A line to a mail server: opened at the first message, used for one message after the other, opened anew after as many as the server

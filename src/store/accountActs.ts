@@ -3,7 +3,7 @@ import type { Books } from './books'
 import type { Desk } from './events'
 
 /** An act of a person on an account that entered, applied or took back several things. */
-export type AccountAct = {
+type AccountAct = {
 	id: number
 	customer_id: number
 	/** What it was, in a word: refund, returned payment, set-off … */

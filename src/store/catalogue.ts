@@ -49,7 +49,7 @@ export const taxRateSchema = z.object({
 	rate: percentCode('A rate is a percent from 0 to 100, such as 20.'),
 	from_day: z.iso.date('Write the first day as 2026-10-31.'),
 })
-export type TaxRate = z.infer<typeof taxRateSchema>
+type TaxRate = z.infer<typeof taxRateSchema>
 
 const itemColumns = 'code, description, unit, unit_price, price_per, currency, tax_code, own'
 
@@ -196,7 +196,7 @@ export const exchangeSchema = z.object({
 		.regex(/^\d+(\.\d{1,8})?$/, 'What 1 of it is worth in the home currency is a number such as 0.8612.')
 		.refine((text) => Number(text) > 0, 'What a currency is worth is above zero.'),
 })
-export type ExchangeRate = z.infer<typeof exchangeSchema>
+type ExchangeRate = z.infer<typeof exchangeSchema>
 
 /** What currencies are worth in the home currency, the latest of each first. */
 export const allExchangeRates = ({ sql }: Books): ExchangeRate[] =>

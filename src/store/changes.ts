@@ -10,7 +10,7 @@ import type { Desk } from './events'
 //   draft 3            └─ ... ──┐
 //   draft 2                     └─ put together     the division waits until draft 2 is taken apart again
 
-export type ChangeKind = 'content' | 'divided' | 'merged'
+type ChangeKind = 'content' | 'divided' | 'merged'
 export type ChangeRow = {
 	id: number
 	document_id: number
@@ -33,7 +33,7 @@ export type Kept = {
 	content: BillContent
 	email: string
 }
-export type NewChange = {
+type NewChange = {
 	kind: ChangeKind
 	otherId?: number
 	kept?: string

@@ -29,7 +29,7 @@ export const companySchema = z.object({
 })
 export type CompanyFields = z.input<typeof companySchema>
 export type Company = z.infer<typeof companySchema> & { logo_sha256: string | null }
-export type Image = { sha256: string; type: string; bytes: Buffer }
+type Image = { sha256: string; type: string; bytes: Buffer }
 
 /** The firm, or null in empty books. */
 export function readCompany({ sql }: Books): Company | null {

@@ -29,14 +29,6 @@ export function addCorrection(
 	).run(fileId, row, place, field, was, now, desk.now(), desk.clerk)
 }
 
-export function undoCorrection({ sql }: Books, desk: Desk, id: number): boolean {
-	return (
-		sql<(string | number)[]>(
-			'UPDATE correction SET undone_at = ?, undone_by = ? WHERE id = ? AND undone_at IS NULL',
-		).run(desk.now(), desk.clerk, id).changes > 0
-	)
-}
-
 export type LeftOut = { id: number; row: number; reason: string; at: string; clerk: string }
 
 export const leftOutOf = ({ sql }: Books, fileId: number): LeftOut[] =>

@@ -3,7 +3,7 @@ import type { Books } from './books'
 
 /** So many, and what they come to in minor units of a currency. */
 export type Figure = { currency: string; count: number; amount: number }
-export type Month = { broughtIn: Figure[]; billed: Figure[]; sent: Figure[]; paid: Figure[] }
+type Month = { broughtIn: Figure[]; billed: Figure[]; sent: Figure[]; paid: Figure[] }
 
 /** What a month came to, by the days that stand on orders, invoices and payments; of credit notes the amount is below zero. */
 export function monthOf({ sql }: Books, month: string): Month {

@@ -74,7 +74,7 @@ export const documentColumns = `d.id, d.run_id, d.position, d.customer_id, d.cus
 	d.revision, d.revises_id, d.replaced_at, d.replaced_by, d.replaced_reason, d.message_held, d.dropped_at, d.dropped_by, d.dropped_reason,
 	d.only_filed_at, d.only_filed_by, d.files_away_at, d.files_away_by, d.files_away_reason, d.stage, d.changed, d.let_stand`
 
-export type NewDocument = {
+type NewDocument = {
 	run_id: number
 	position: number
 	customer_id: number

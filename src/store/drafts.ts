@@ -134,7 +134,7 @@ export const draftsOf = ({ sql }: Books, runId: number): number[] =>
 		.all(runId)
 		.map(({ id }) => id)
 
-export type Redraft = { content: BillContent; email: string; net: bigint; tax: bigint; total: bigint; level: Level }
+type Redraft = { content: BillContent; email: string; net: bigint; tax: bigint; total: bigint; level: Level }
 
 /** Puts another content in the place of a draft's, with its figures for the lists. */
 export function replaceDraft(

@@ -3,7 +3,7 @@ import type { Books } from './books'
 /** Who acts and when: kept with every change. `now` gives UTC ISO text. */
 export type Desk = { clerk: string; now: () => string }
 
-export type Subject =
+type Subject =
 	| 'file'
 	| 'order'
 	| 'run'

@@ -38,7 +38,7 @@ export function addExtract({ sql }: Books, desk: Desk, fileId: number, asOf: Day
 	)
 }
 
-export type ExtractRow = {
+type ExtractRow = {
 	source_row: number
 	item_id: number
 	kind: ItemKind

@@ -3,7 +3,7 @@ import type { Books } from './books'
 import type { Desk } from './events'
 
 /** Arriving in parts; here and looked at; accepted, wholly or in part; all of it taken back; left out. */
-export type FileState = 'arriving' | 'read' | 'accepted' | 'taken back' | 'dropped'
+type FileState = 'arriving' | 'read' | 'accepted' | 'taken back' | 'dropped'
 export type SourceFile = {
 	id: number
 	name: string

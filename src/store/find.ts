@@ -1,6 +1,6 @@
 import type { Books } from './books'
 
-export type Found = { kind: 'customer' | 'document' | 'order' | 'record'; id: number; title: string; detail: string }
+type Found = { kind: 'customer' | 'document' | 'order' | 'record'; id: number; title: string; detail: string }
 
 /** Customers, documents and orders whose name or number holds the words; at most eight of each. */
 export function find({ sql }: Books, words: string): Found[] {

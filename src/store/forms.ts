@@ -5,7 +5,7 @@ import type { KindName } from '@/kinds'
 import type { Books } from './books'
 import type { Desk } from './events'
 
-export type FormRow = {
+type FormRow = {
 	id: number
 	kind: KindName
 	name: string

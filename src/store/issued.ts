@@ -109,7 +109,7 @@ export const latestDays = ({ sql }: Books): Map<string, string> =>
 			.map(({ kind, day }) => [kind, day]),
 	)
 
-export type BilledOrder = {
+type BilledOrder = {
 	id: number
 	same_as: string
 	customer_id: number

@@ -18,7 +18,7 @@ export type LayoutRow = {
 	/** The highest number that a step of it ever had. */
 	last_step: number
 }
-export type VersionRow = { version: number; note: string; released_at: string; released_by: string }
+type VersionRow = { version: number; note: string; released_at: string; released_by: string }
 export type StepRow = { step: number; body: string; words: string; at: string; clerk: string }
 
 const columns = `l.id, l.kind, l.name, l.shipped, l.away_at,
@@ -152,7 +152,7 @@ export const putLayoutAway = ({ sql }: Books, desk: Desk, id: number): void => {
 	)
 }
 
-export type ChoiceRow = { kind: KindName; customer_id: number | null; language: string; layout_id: number }
+type ChoiceRow = { kind: KindName; customer_id: number | null; language: string; layout_id: number }
 /** Every choice of a layout: the firm's, a language's, a customer's. */
 export const allChoices = ({ sql }: Books): ChoiceRow[] =>
 	sql<[], ChoiceRow>('SELECT kind, customer_id, language, layout_id FROM layout_choice ORDER BY id').all()

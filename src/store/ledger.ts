@@ -30,12 +30,9 @@ export type LedgerRow = {
 	/** The act of a person that entered it beside others. */
 	act_id: number | null
 }
-export type NewItem = Omit<
-	LedgerRow,
-	'id' | 'open' | 'entered_at' | 'entered_by' | 'called' | 'dated' | 'away' | 'act_id'
-> &
+type NewItem = Omit<LedgerRow, 'id' | 'open' | 'entered_at' | 'entered_by' | 'called' | 'dated' | 'away' | 'act_id'> &
 	Partial<Pick<LedgerRow, 'called' | 'dated' | 'act_id'>>
-export type Application = {
+type Application = {
 	id: number
 	debit_id: number | null
 	credit_id: number | null
@@ -50,7 +47,7 @@ export type Application = {
 	/** 1 where it is money that an extract has too. */
 	known_there: number
 }
-export type NewApplication = Pick<Application, 'debit_id' | 'credit_id' | 'day' | 'amount' | 'reason'> & {
+type NewApplication = Pick<Application, 'debit_id' | 'credit_id' | 'day' | 'amount' | 'reason'> & {
 	extract_id?: number | null
 	takes_back?: number
 	act_id?: number | null
@@ -178,14 +175,14 @@ const changeColumns =
 	'h.id, h.item_id, h.day, h.amount_was, h.amount_is, h.due_was, h.due_is, h.dated_was, h.dated_is, h.reason, h.extract_id, h.takes_back'
 
 /** What of a customer's items became otherwise and stands, the earliest first; of an extract that was taken back nothing does. */
-export const changesOfCustomer = ({ sql }: Books, customerId: number): ChangeOfItem[] =>
+const changesOfCustomer = ({ sql }: Books, customerId: number): ChangeOfItem[] =>
 	sql<[number], ChangeOfItem>(
 		`SELECT ${changeColumns} FROM ledger_item i JOIN item_change h ON h.item_id = i.id LEFT JOIN extract x ON x.id = h.extract_id
 		 WHERE i.customer_id = ? AND x.taken_back_at IS NULL ORDER BY h.day, h.id`,
 	).all(customerId)
 
 /** What of one item became otherwise, the earliest first. */
-export const changesOfItem = ({ sql }: Books, itemId: number): ChangeOfItem[] =>
+const changesOfItem = ({ sql }: Books, itemId: number): ChangeOfItem[] =>
 	sql<[number], ChangeOfItem>(
 		`SELECT ${changeColumns} FROM item_change h WHERE h.item_id = ? ORDER BY h.day, h.id`,
 	).all(itemId)
@@ -234,7 +231,7 @@ export function entryOf(books: Books, id: number): (Entry & LedgerRow) | null {
 	)
 }
 
-export type Dispute = { id: number; item_id: number; since: Day; note: string; ended: Day | null; clerk: string }
+type Dispute = { id: number; item_id: number; since: Day; note: string; ended: Day | null; clerk: string }
 
 export const disputesOfCustomer = ({ sql }: Books, customerId: number): Dispute[] =>
 	sql<[number], Dispute>(

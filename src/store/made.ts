@@ -4,7 +4,7 @@ import { stands } from './places'
 
 // The files of documents.
 
-export type MakeRow = { id: number; kind: KindName; content: string; beside: string }
+type MakeRow = { id: number; kind: KindName; content: string; beside: string }
 
 /** Numbered documents without a file, in order of number, with their frozen content. */
 export const toMake = ({ sql }: Books, runId: number, most: number): MakeRow[] =>

@@ -35,15 +35,12 @@ export type Message = {
 	kept_back: string | null
 }
 /** What is given when a message is written; the rest is what becomes of it. */
-export type NewMessage = Omit<
-	Message,
-	'id' | 'state' | 'last_answer' | 'due_at' | 'tries' | 'tried_since' | 'kept_back'
->
+type NewMessage = Omit<Message, 'id' | 'state' | 'last_answer' | 'due_at' | 'tries' | 'tried_since' | 'kept_back'>
 export type Outgoing = Message & { file_name: string; file_sha256: string; number: string; customer_name: string }
 export type Letter = { kind: string; subject: string; body: string }
-export type OwnMessage = { subject: string; body: string; at: string; clerk: string }
+type OwnMessage = { subject: string; body: string; at: string; clerk: string }
 
-export const messageColumns =
+const messageColumns =
 	'm.id, m.document_id, m.run_id, m.message_id, m.sender_name, m.sender, m.recipient, m.subject, m.body, m.written_at, m.state, m.last_answer, m.cc, m.bcc, m.reply_to, m.copies, m.locked, m.beside, m.due_at, m.tries, m.tried_since, m.kept_back'
 export const outgoing = `${messageColumns}, d.file_name, d.file_sha256, d.number, d.customer_name`
 
@@ -63,7 +60,7 @@ export function saveLetter({ sql }: Books, letter: Letter, desk?: Desk): void {
 	).run(letter)
 }
 
-export type LetterVersion = { id: number; subject: string; body: string; at: string; clerk: string }
+type LetterVersion = { id: number; subject: string; body: string; at: string; clerk: string }
 
 /** How a letter was before, the latest first; each with when and by whom it was replaced. */
 export const letterVersions = ({ sql }: Books, kind: string): LetterVersion[] =>
@@ -83,7 +80,7 @@ export function saveOwnMessage({ sql }: Books, desk: Desk, documentId: number, s
 	).run(documentId, subject, body, desk.now(), desk.clerk)
 }
 
-export type ToWrite = {
+type ToWrite = {
 	id: number
 	content: string
 	email: string

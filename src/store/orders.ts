@@ -27,7 +27,7 @@ export type OrderLine = {
 	agreed: Agreed | null
 }
 /** Values that a person agreed for a line, in place of those it was brought in with; with who, when and why. */
-export const agreedSchema = z.object({
+const agreedSchema = z.object({
 	quantity: z.string(),
 	unit_price: z.string().nullable(),
 	discount_percent: z.string(),
@@ -59,7 +59,7 @@ export const sharedSchema = z.object({
 	changed: z.boolean().default(false),
 })
 export type Shared = z.infer<typeof sharedSchema>
-export type NewOrder = {
+type NewOrder = {
 	number: string
 	customer_id: number
 	day: Day
@@ -233,7 +233,7 @@ export function noteGathered({ sql }: Books, runId: number, orderId: number, cur
 	)
 }
 
-export type Gathered = { currency: string; orders: number; net: number }
+type Gathered = { currency: string; orders: number; net: number }
 
 /** What a run took in, by currency. */
 export const gatheredOf = ({ sql }: Books, runId: number): Gathered[] =>
@@ -348,7 +348,7 @@ export function joinPart(books: Books, partId: number, toId: number): void {
 	recount(books, partId)
 }
 
-export type WaitingPart = { id: number; to: number }
+type WaitingPart = { id: number; to: number }
 
 /** Parts that wait beside another waiting part of the same order, with the first such to put them back on. */
 export const waitingParts = ({ sql }: Books): WaitingPart[] =>
@@ -367,18 +367,6 @@ export function markBilled({ sql }: Books, documentId: number): void {
 	sql<[number]>('UPDATE sales_order SET billed = 1 WHERE document_id = ?').run(documentId)
 }
 
-/** Ids of the orders on a document. */
-export const ordersOn = ({ sql }: Books, documentId: number): number[] =>
-	sql<[number], { id: number }>('SELECT id FROM sales_order WHERE document_id = ? ORDER BY id')
-		.all(documentId)
-		.map(({ id }) => id)
-
-/** Ids of the orders of a run that are not billed. */
-export const unbilledOf = ({ sql }: Books, runId: number): number[] =>
-	sql<[number], { id: number }>('SELECT id FROM sales_order WHERE run_id = ? AND billed = 0 ORDER BY id')
-		.all(runId)
-		.map(({ id }) => id)
-
 /** Lets an order wait again. */
 export function letWait({ sql }: Books, orderId: number): void {
 	sql<[number]>('UPDATE sales_order SET billed = 0, run_id = NULL, document_id = NULL WHERE id = ?').run(orderId)
@@ -390,7 +378,7 @@ export function moveLines({ sql }: Books, from: number, to: number): void {
 	sql<[number, number]>('UPDATE order_line SET order_id = ? WHERE order_id = ?').run(to, from)
 }
 
-export type OrderElsewhere = { id: number; number: string; customer_id: number; same_as: string; run_id: number }
+type OrderElsewhere = { id: number; number: string; customer_id: number; same_as: string; run_id: number }
 
 /** Orders of the other runs that are open. */
 export const ordersInOtherRuns = ({ sql }: Books, runId: number): OrderElsewhere[] =>

@@ -3,7 +3,7 @@ import type { Books } from './books'
 
 // Papers to see a layout with: any document of its kind, numbered or not.
 
-export type PaperRow = {
+type PaperRow = {
 	id: number
 	number: string | null
 	customer_name: string

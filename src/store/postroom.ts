@@ -16,7 +16,7 @@ export type Copy = {
 export const postStates = ['unsure', 'refused', 'copy', 'put off', 'kept back', 'waiting', 'sending'] as const
 export type PostState = (typeof postStates)[number]
 export type PostRow = Outgoing & { post: PostState; copy: string; copy_answer: string }
-export type PostFilter = { words: string; state: PostState | '' }
+type PostFilter = { words: string; state: PostState | '' }
 
 /** What has not gone, was refused, is unsure, and copies that did not go; `@like` and `@state` narrow it. */
 const posted = `SELECT ${outgoing}, '' AS copy, '' AS copy_answer,

@@ -5,7 +5,7 @@ import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 import { kindIn } from './paperKinds'
 
-export type Register = RegisterShape & { id: number; kind: KindName }
+type Register = RegisterShape & { id: number; kind: KindName }
 
 const columns = 'id, kind, prefix, digits, first, yearly'
 

@@ -4,7 +4,7 @@ import type { KindName } from '@/kinds'
 import type { Books } from './books'
 import type { Desk } from './events'
 
-export type RunState = 'gathering' | 'open' | 'closed' | 'given-back'
+type RunState = 'gathering' | 'open' | 'closed' | 'given-back'
 export type Run = {
 	id: number
 	kind: KindName

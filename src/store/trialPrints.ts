@@ -3,7 +3,7 @@ import type { Desk } from './events'
 
 // Drafts that were printed to look at: kept for a while, then thrown away.
 
-export type TrialPrint = {
+type TrialPrint = {
 	id: number
 	run_id: number
 	papers: number

@@ -96,7 +96,7 @@ export function ordersOnce(books: Books): Verdict {
 }
 
 /** A line of an order with where it is by the books: its order, and whether that waits. */
-export type LineSource = {
+type LineSource = {
 	id: number
 	order_id: number
 	source_row: number
@@ -229,7 +229,7 @@ export function numberedAllTheSame(books: Books): Verdict {
 	}
 }
 
-export type KnownRate = { code: string; from_day: string; rate: string; at: string }
+type KnownRate = { code: string; from_day: string; rate: string; at: string }
 /** Rates of tax with when they were set, by the record. */
 export const knownRates = ({ sql }: Books): KnownRate[] =>
 	sql<[], KnownRate>(
@@ -250,7 +250,7 @@ export function recordHolds(books: Books): Verdict {
 	}
 }
 
-export type Divided = {
+type Divided = {
 	kind: 'divided' | 'merged'
 	document_id: number
 	other_id: number | null

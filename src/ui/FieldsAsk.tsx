@@ -6,7 +6,7 @@ import { Button } from './Button'
 import { Notice } from './Notice'
 
 /** Gives what was typed in a field. */
-export type Typed = (field: string) => string
+type Typed = (field: string) => string
 
 type Props = {
 	title: string

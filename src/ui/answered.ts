@@ -1,7 +1,7 @@
 type Refused = { ok: false; message: string; ask?: undefined }
 
 /** What a form says when no answer came: what was typed stays where it is. */
-export const noAnswer =
+const noAnswer =
 	'No answer came: the program may be starting again. What you typed is still here. Look whether it was done, then try again.'
 
 /** An act of a person; where the web is away or ends in the middle of it, that is the answer, and nothing that was typed is lost. */

@@ -14,7 +14,7 @@ export function accountsQuery(params: Record<string, string | undefined>, today:
 }
 
 /** What items of the whole ledger are shown, and of which accounts: those that `only` and the words `of` leave; from the address. */
-export type ItemsQuery = Omit<OwedQuery, 'customers'> & { only: string; of: string }
+type ItemsQuery = Omit<OwedQuery, 'customers'> & { only: string; of: string }
 
 const picks = [...buckets, 'credits', 'past due', 'disputed']
 

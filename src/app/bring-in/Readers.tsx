@@ -8,7 +8,7 @@ import { Button, buttonLook } from '@/ui/Button'
 import { Notice } from '@/ui/Notice'
 import { useAwake } from '@/ui/useAwake'
 
-export type ReaderRow = { id: number; name: string; kind: string; columns: string; version: number; madeBy: string }
+type ReaderRow = { id: number; name: string; kind: string; columns: string; version: number; madeBy: string }
 
 /** The saved ways to read a source: changed, copied, taken away. */
 export function Readers({ readers }: { readers: ReaderRow[] }) {

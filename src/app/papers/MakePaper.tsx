@@ -8,7 +8,7 @@ import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
 
 /** A paper that can be made: of a record of its own, or of an order by a kind. `hint` is its key. */
-export type Makeable = { name: string; hint: string } & ({ record: number } | { kind: number; order: number })
+type Makeable = { name: string; hint: string } & ({ record: number } | { kind: number; order: number })
 
 /** Makes papers one at a time, each by one button or key. Where one stands already, it asks what becomes of it. */
 export function MakePaper({ makeable, main = false }: { makeable: Makeable[]; main?: boolean }) {

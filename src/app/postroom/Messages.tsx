@@ -15,7 +15,7 @@ import { Table } from '@/ui/Table'
 import { useSorted } from '@/ui/useSorted'
 import { stateWords } from './words'
 
-export type PostLine = Pick<
+type PostLine = Pick<
 	PostRow,
 	'id' | 'copy' | 'post' | 'document_id' | 'number' | 'customer_name' | 'recipient' | 'run_id' | 'due_at' | 'kept_back'
 > & { answer: string; acts: PostAct[] }

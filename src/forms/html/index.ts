@@ -114,7 +114,7 @@ function sizeOf(text = ''): { width: number; height: number } {
 }
 
 /** What stands in an element, as blocks one below the other. */
-export function readBlocks(nodes: readonly ChildNode[], look: Look, place: Place): Block[] {
+function readBlocks(nodes: readonly ChildNode[], look: Look, place: Place): Block[] {
 	const { builder, sheets } = place
 	const out: Block[] = []
 	let inlines: Inline[] = []

@@ -3,7 +3,7 @@ import type { Source } from '@/archive/source'
 import type { Column, SheetRow } from '../cell'
 
 /** Where a format puts what it reads, in the order of the source. */
-export type Out = {
+type Out = {
 	row: (row: SheetRow) => void
 	/** Said at the end by formats whose columns have names of their own. */
 	columns: (columns: Column[]) => void

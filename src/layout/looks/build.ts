@@ -26,7 +26,7 @@ export const words = (
 ): Piece => ({ type: 'words', id, says: { en: paragraphs }, ...more })
 
 /** A sentence a language, each with its own order of words and fields. */
-export const sentences = (
+const sentences = (
 	id: string,
 	says: Record<(typeof languages)[number], Inline[]>,
 	more: Partial<Extract<Piece, { type: 'words' }>> = {},
@@ -43,7 +43,7 @@ export const test = (field: string, is: Test['is'], value?: string): Test => ({
 	is,
 	...(value === undefined ? {} : { value }),
 })
-export const fact = (label: string | Said, value: Inline[], condition?: Condition) => ({
+const fact = (label: string | Said, value: Inline[], condition?: Condition) => ({
 	label: typeof label === 'string' ? word(label) : label,
 	value,
 	...(condition ? { when: condition } : {}),

@@ -314,7 +314,7 @@ export function tables(kind: PaperKind): Piece[] {
 	]
 }
 
-export const billColumns = (): LinesPiece['columns'] => [
+const billColumns = (): LinesPiece['columns'] => [
 	{ id: 'item', head: word('Item'), cell: [[f('line.item')]], width: { most: 62 }, size: 8.5, color: 'grey' },
 	{ id: 'description', head: word('Description'), cell: [[f('line.description')]], width: 'rest' },
 	{ id: 'quantity', head: word('Quantity'), cell: [[f('line.quantity')]], width: { most: 80 }, align: 'right' },

@@ -69,7 +69,7 @@ function drawOf(piece: Piece, kit: Kit): Draw {
 }
 
 /** Pieces one below the other. */
-export function compileStack(pieces: readonly Piece[], kit: Kit): Draw {
+function compileStack(pieces: readonly Piece[], kit: Kit): Draw {
 	const draws = pieces.map((piece) => compilePiece(piece, kit))
 	return (doc, frame) => draws.flatMap((draw) => draw(doc, frame))
 }

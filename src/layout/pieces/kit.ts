@@ -7,7 +7,7 @@ import type { Layout, symbols } from '../schema'
 import { type Align, breakLines, type Line, lineMarks, type Span } from '../text'
 import type { CompiledInline } from '../values'
 
-export type Symbol = (typeof symbols)[number]
+type Symbol = (typeof symbols)[number]
 /** The dark cells of a symbol in a square or strip one unit wide; or why there is none. */
 export type Encoded =
 	| { ok: true; cells: readonly (readonly [number, number, number, number])[]; height: number }

@@ -11,10 +11,7 @@ export const bottom = paper.height - 78
 export const brick = 'a3341f'
 
 /** What every document says about itself. */
-export type Framed = Pick<
-	BillContent | StatementContent,
-	'kind' | 'number' | 'revision' | 'issuer' | 'customer' | 'locale'
->
+type Framed = Pick<BillContent | StatementContent, 'kind' | 'number' | 'revision' | 'issuer' | 'customer' | 'locale'>
 /** A document being laid out: its pages, and how far down the last one it has come. */
 export type Sheet<Content extends Framed = Framed> = {
 	pages: Page[]

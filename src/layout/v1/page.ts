@@ -5,7 +5,7 @@ export type { Face, Metrics, Page } from '../page'
 /** A4 in points. */
 export const paper = { width: 595.28, height: 841.89 }
 
-export type TextStyle = { face?: Face; size?: number; color?: string; align?: 'left' | 'right' | 'center' }
+type TextStyle = { face?: Face; size?: number; color?: string; align?: 'left' | 'right' | 'center' }
 
 /** Breaks text into lines no wider than `width` points; a word that is wider alone is broken within. */
 export function wrap(text: string, width: number, metrics: Metrics, face: Face, size: number): string[] {

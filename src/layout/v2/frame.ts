@@ -9,7 +9,7 @@ export const brick = 'a3341f'
 const full = right - margin
 
 /** What every document says about itself. */
-export type Framed = Pick<BillContent | StatementContent, 'number' | 'revision' | 'issuer' | 'customer' | 'locale'>
+type Framed = Pick<BillContent | StatementContent, 'number' | 'revision' | 'issuer' | 'customer' | 'locale'>
 /** A document being laid out: its pages, and how far down the last one it has come. */
 export type Flow<Content extends Framed = Framed> = {
 	pages: Page[]

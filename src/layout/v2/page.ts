@@ -2,7 +2,7 @@ import type { Face, Metrics, Page } from '../page'
 
 export { a4, type Face, type Metrics, type Page } from '../page'
 
-export type TextStyle = { face?: Face; size?: number; color?: string; align?: 'left' | 'right' | 'center' }
+type TextStyle = { face?: Face; size?: number; color?: string; align?: 'left' | 'right' | 'center' }
 
 /** Text as it is printed: a tab is a space. */
 export const printed = (text: string): string => text.replaceAll('\t', ' ')

@@ -31,7 +31,7 @@ import { readSettings } from '@/store/settings'
 
 /** A figure with how it was reached; `of` names the line or part it belongs to. */
 /** `file` is the file that its order came in with. */
-export type WorkingRow = {
+type WorkingRow = {
 	of: string
 	figure: string
 	amount: string
@@ -42,7 +42,7 @@ export type WorkingRow = {
 	row: number | null
 }
 /** An item of an account beside its statement, and what the extract says of it. Amounts as they are shown. */
-export type WhyRow = {
+type WhyRow = {
 	id: number
 	number: string
 	kind: string

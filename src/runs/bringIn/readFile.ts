@@ -28,7 +28,7 @@ import { sameAs } from './sameFile'
 import { takeFile } from './take'
 
 /** What became of reading a file, in words; the same file as one that is here leads to that. */
-export type WasRead = { words: string; again: number | null; trouble: boolean }
+type WasRead = { words: string; again: number | null; trouble: boolean }
 
 /**
  * Reads a file: its hash, its format and head, its rows beside the books, the reader that fits it, and what it would bring. Done again from

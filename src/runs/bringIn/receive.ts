@@ -29,14 +29,14 @@ import { type Answers, answersSchema, readAnswers } from './review'
 import { whyNotBack } from './takeBack'
 
 /** Files up to here are read. */
-export const largestFile = 200_000_000
+const largestFile = 200_000_000
 
 const longestName = 200
 // What could be a path, or turn the reading of a line round, is no name.
 const unsafeInNames = /[\p{Cc}\p{Cf}\u2028\u2029]/gu
 
 /** A file's name as it is kept and shown: without a path, without what is not seen, cut where it is too long, its end kept. */
-export function plainFileName(given: string): string {
+function plainFileName(given: string): string {
 	const last = given.split(/[\\/]/).at(-1) ?? ''
 	const clean = last.replace(unsafeInNames, '').trim() || 'file'
 	if (clean.length <= longestName) return clean
@@ -44,7 +44,7 @@ export function plainFileName(given: string): string {
 	return `${clean.slice(0, longestName - end.length - 1)}…${end}`
 }
 
-export type Begun = { id: number; partSize: number; have: number[] }
+type Begun = { id: number; partSize: number; have: number[] }
 
 /** Begins to take a file in, or goes on where the line broke: by its name, size and time of change it is known. */
 export function beginUpload(

@@ -23,7 +23,7 @@ const moneySchema = z.object({
 })
 
 /** What a file would bring, as it was worked out; kept beside the file until it is worked out anew. */
-export const reviewSchema = z.object({
+const reviewSchema = z.object({
 	/** Names exactly this outcome; accepting says which one was seen. */
 	digest: z.string(),
 	/** Names the books that it was worked out against. */

@@ -41,7 +41,7 @@ export type FieldView = {
 	default: string
 	samples: Understood[]
 }
-export type RefusedRow = {
+type RefusedRow = {
 	row: number
 	reasons: KeptRefusal[]
 	cells: { place: number; name: string; value: string }[]

@@ -23,7 +23,7 @@ export const addedLineSchema = z.object({
 	unitPrice: z.string().trim().max(40),
 	taxCode: z.string().trim().toUpperCase().max(40),
 })
-export type AddedLine = z.infer<typeof addedLineSchema>
+type AddedLine = z.infer<typeof addedLineSchema>
 
 /**
  * Adds lines to a draft: every line stands on an order, so they become one, written for this customer and taken into this run, whose draft

@@ -121,7 +121,7 @@ function changeContent(
 	return { ok: true, differs: true }
 }
 
-export type Changed = { ok: true; content: Unpriced } | { ok: false; message: string }
+type Changed = { ok: true; content: Unpriced } | { ok: false; message: string }
 
 /** A content with a change made to it, its figures to be computed. */
 export function changedBill(books: Books, { priced: _, ...content }: BillContent, change: Change): Changed {

@@ -19,7 +19,7 @@ export const divideSchema = z.object({
 	to: z.enum(['own', 'next run']),
 	reason: z.string().trim().min(1, 'Say why; the reason is kept with both.'),
 })
-export type Divide = z.infer<typeof divideSchema>
+type Divide = z.infer<typeof divideSchema>
 
 /**
  * Takes lines off a draft and puts them on one of their own. An order of which only a part leaves is divided too: 8801 and

@@ -39,7 +39,7 @@ export type Rates = {
 	/** The firm's own fields of an item. */
 	itemOwn: ReadonlyMap<string, OwnValues>
 }
-export type TaxCode = { code: string; name: string; rate: string }
+type TaxCode = { code: string; name: string; rate: string }
 
 /** What drafts are made by, read once for a run. */
 export function readRates(books: Books): Rates {
@@ -119,7 +119,7 @@ export const sharesKey = ({ discounts, charges }: Shared | Pick<BillContent, 'di
 		[...new Set(charges.flatMap((charge) => ('percent' in charge ? [charge.percent] : [])))],
 	])
 
-export type DraftParts = {
+type DraftParts = {
 	day: Day
 	company: Company
 	customer: Customer
@@ -327,7 +327,7 @@ function withItems({ lines, refersTo }: Unpriced, { itemOwn }: Rates): Unpriced[
 }
 
 /** The tax codes that lines and charges use, with their names and rates; an unknown one without a name. */
-export const usedTaxCodes = (
+const usedTaxCodes = (
 	parts: { taxCode: string }[],
 	taxCodes: { code: string; name: string; rate: string }[],
 ): BillContent['taxCodes'] =>

@@ -15,7 +15,7 @@ export const mergeSchema = z.object({
 	other: z.number().int().positive(),
 	reason: z.string().trim().min(1, 'Say why; the reason is kept with the invoice.'),
 })
-export type Merge = z.infer<typeof mergeSchema>
+type Merge = z.infer<typeof mergeSchema>
 /** Why the one that takes in was held before; empty for not. */
 export const mergedSchema = z.object({ held: z.string() })
 

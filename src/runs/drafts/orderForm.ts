@@ -31,7 +31,7 @@ export type FormLineSeen = {
 	lookedUp: string[]
 }
 /** What a form comes to, by the very arithmetic of invoices; null while its customer or all its lines are missing. */
-export type FormTotals = {
+type FormTotals = {
 	currency: string
 	lines: string
 	discounts: { label: string; amount: string }[]
@@ -50,7 +50,7 @@ export type FormSeen = {
 }
 
 /** `made` where nothing hinders it, with what tells it from another of its number, and the tax code of its freight. */
-export type Looked = { seen: FormSeen; made: IntakeOrder | null; apart: string; freightTax: string }
+type Looked = { seen: FormSeen; made: IntakeOrder | null; apart: string; freightTax: string }
 
 /**
  * What a form would become, with all that hinders it.

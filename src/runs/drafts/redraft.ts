@@ -40,7 +40,7 @@ export const lookingAt = (books: Books, desk: Desk, runId: number): Looking => (
 	factsOf: readFacts(books, ordersOfRun(books, runId), workDate(books, desk.now().slice(0, 10)), runId),
 })
 
-export type DraftOf = Pick<DocumentRow, 'id' | 'run_id' | 'customer_id' | 'credits_id'>
+type DraftOf = Pick<DocumentRow, 'id' | 'run_id' | 'customer_id' | 'credits_id'>
 
 /** A content with every figure computed by the rates of its day, and what its checks find. `butFor` are drafts that it stands for too. */
 export function recompute(

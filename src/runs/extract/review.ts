@@ -9,18 +9,18 @@ import { readSettings, type Settings } from '@/store/settings'
 /** An item of the file and what the ledger has of it, as of the file's day. */
 export type Pair = { item: IntakeItem; before: RowThen }
 /** A payment entered here that may be the same money as what the extract settles. */
-export type Twin = {
+type Twin = {
 	payment: RowThen
 	/** What of it is unapplied, or was applied after the file's day to what the file settles (minor units). */
 	free: number
 	/** What the file settles of this account (minor units). */
 	settles: number
 }
-export const twinAnswers = ['same', 'other'] as const
+const twinAnswers = ['same', 'other'] as const
 export type TwinAnswer = (typeof twinAnswers)[number]
 
 /** What an extract does to a currency's part of the ledger, signed minor units as of its day: what it had, and what each of these adds. */
-export type Currency = {
+type Currency = {
 	currency: string
 	had: number
 	added: number

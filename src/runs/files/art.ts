@@ -27,7 +27,7 @@ const pictures = new Map<string, Logo[]>()
 const mostKept = 200
 
 /** A layout made ready, once a process. @throws for text that is no layout, which the books never hold */
-export function compiledLayout(body: string): Ready {
+function compiledLayout(body: string): Ready {
 	const known = compiled.get(body)
 	if (known) return known
 	const read = readLayout(body)

@@ -22,7 +22,7 @@ import { filesFolder, type PdfFile, pdfOf } from './pdfOf'
 // The copy of a PDF that is sent to a customer who wants it locked. The one on file never is.
 
 /** A password has at least so many letters. */
-export const leastPassword = 6
+const leastPassword = 6
 
 /** What could open a customer's PDFs: their numbers, and text fields of the firm's own, by key and name. */
 export const lockFields = (books: Books): { key: string; name: string }[] =>

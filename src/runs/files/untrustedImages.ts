@@ -8,7 +8,7 @@ const room = 256
 /** A thread of a file that is bundled by itself; written so that the web's build does not take it for a part of the web. */
 const begin = (file: string, options: WorkerOptions): Worker => Reflect.construct(Worker, [file, options])
 
-export type Stranger = { type: string; bytes: Uint8Array }
+type Stranger = { type: string; bytes: Uint8Array }
 /** Looks at pictures and letter papers: why each is not taken, empty where it is. */
 export type Fence = (files: readonly Stranger[]) => Promise<string[]>
 

@@ -106,7 +106,7 @@ export function ownOfForm(
 	return { ok: true, own: ownText(values) }
 }
 
-export type PictureFile = { name: string; type: string; bytes: Buffer }
+type PictureFile = { name: string; type: string; bytes: Buffer }
 const mostBytes = 2_000_000
 
 /**

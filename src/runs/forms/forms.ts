@@ -122,7 +122,7 @@ export function keepReadForm(books: Books, desk: Desk, id: number, read: FormRea
 	})
 }
 
-export type FormChange = { about: keyof Answers; key: string; was: unknown; answer: unknown }
+type FormChange = { about: keyof Answers; key: string; was: unknown; answer: unknown }
 
 /** Keeps what a person said of marks and rows. Where another said something else meanwhile, nothing is kept and it is told. */
 export function answerForm(books: Books, desk: Desk, id: number, changes: readonly FormChange[]): Outcome {

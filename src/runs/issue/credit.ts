@@ -25,7 +25,7 @@ export const creditSchema = z.object({
 	freight: z.boolean(),
 	reason: z.string().trim().min(1, 'Say why it is credited; the credit note carries the reason.').max(300),
 })
-export type Credit = z.infer<typeof creditSchema>
+type Credit = z.infer<typeof creditSchema>
 
 /**
  * Starts a credit note for an issued bill: a run of one draft that refers to it. No line can be credited beyond what was billed, credit

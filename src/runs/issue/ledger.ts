@@ -9,7 +9,7 @@ import { type Desk, record } from '@/store/events'
 import { addItem, itemOfDocument, readApplication, readItem } from '@/store/ledger'
 
 /** An issued document as it enters the ledger. */
-export type Issue = {
+type Issue = {
 	id: number
 	customer_id: number
 	content: AnyContent

@@ -22,7 +22,7 @@ import { changeSettings, readSettings, type Settings } from '@/store/settings'
 import { enterDocument } from './ledger'
 import { verifyNumbered } from './verify'
 
-export type Numbered = { ok: true; count: number; given: Given[] } | { ok: false; message: string }
+type Numbered = { ok: true; count: number; given: Given[] } | { ok: false; message: string }
 
 /**
  * Gives numbers to all documents of a run that may have one, in their order and each from its kind's register, and freezes them, in one

@@ -34,7 +34,7 @@ import {
 	waits,
 } from '@/store/verify'
 
-export type Verified = Verdict & { check: string }
+type Verified = Verdict & { check: string }
 
 /**
  * Looks whether the books hold together, reckoned from the sources: the lines of orders, the frozen contents, the entries of the ledger,

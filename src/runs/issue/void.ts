@@ -17,7 +17,7 @@ export const hasReached = (state: MessageState | undefined, { printed_at }: { pr
 	printed_at !== null || state === 'sent' || state === 'sending' || state === 'unsure'
 
 /** Why an issued document cannot be made void, with what to do instead; null when it can. */
-export function whyNotVoid(books: Books, document: DocumentRow): string | null {
+function whyNotVoid(books: Books, document: DocumentRow): string | null {
 	if (document.number === null) return 'Only a numbered document can be made void; a draft is held back or given back.'
 	if (document.void_at) return 'It is void already.'
 	if (document.replaced_at) return 'A revision stands in for it; make that one void.'

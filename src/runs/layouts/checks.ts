@@ -20,7 +20,7 @@ import { paperKindOf } from '@/store/paperKinds'
 import { type PaperTraits, paperTraits } from '@/store/papers'
 
 /** A paper that is hard on a layout, and by what. `id` 0 is one that was never issued, for books that have none of the kind. */
-export type HardPaper = { id: number; name: string; why: string[] }
+type HardPaper = { id: number; name: string; why: string[] }
 
 const most = 30
 /** From so many points to the inch on a picture prints sharp. */

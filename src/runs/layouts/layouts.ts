@@ -37,7 +37,7 @@ import { checkForRelease } from './checks'
 import { marksLeft } from './formMarksLeft'
 
 /** Who gets a layout, in words a list can show. */
-export type UsedBy = { firm: boolean; languages: string[]; customers: string[] }
+type UsedBy = { firm: boolean; languages: string[]; customers: string[] }
 
 /** Who gets each layout. */
 export function usesOf(books: Books): Map<number, UsedBy> {

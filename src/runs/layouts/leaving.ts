@@ -11,7 +11,7 @@ import { latestContents } from '@/store/papers'
 import { changeSettings, readSettings } from '@/store/settings'
 import { contentOf } from './checks'
 
-export type NameSeen = { paper: string; file: string; title: string }
+type NameSeen = { paper: string; file: string; title: string }
 export type NamesSeen = { names: NameSeen[]; same: { file: string; papers: string[] }[]; looked: number }
 
 const most = 1000

@@ -13,7 +13,7 @@ import { currentBody } from './layouts'
 import { latestPaper } from './preview'
 
 /** A hard paper on a layout: why it is hard, its pages now and by the version before, and what is wrong with it. */
-export type ProofRow = {
+type ProofRow = {
 	id: number
 	name: string
 	why: string[]
@@ -22,7 +22,7 @@ export type ProofRow = {
 	before: number | null
 	findings: LayoutFinding[]
 }
-export type Proof = { rows: ProofRow[]; findings: LayoutFinding[] }
+type Proof = { rows: ProofRow[]; findings: LayoutFinding[] }
 
 /** The hardest papers of the books on what is in the making, beside the version before. */
 export async function proofOf(books: Books, row: LayoutRow): Promise<Proof> {
@@ -46,7 +46,7 @@ export async function proofOf(books: Books, row: LayoutRow): Promise<Proof> {
 	return { rows, findings: await checkForRelease(books, body) }
 }
 
-export type Compared = {
+type Compared = {
 	paper: number
 	name: string
 	/** What differs, in words. */

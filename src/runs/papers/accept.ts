@@ -30,7 +30,7 @@ export type Acceptance = {
 	/** Why it is accepted after its last day. */
 	reason: string
 }
-export type AcceptOutcome = { ok: true; id: number; words: string } | Extract<Outcome, { ok: false }>
+type AcceptOutcome = { ok: true; id: number; words: string } | Extract<Outcome, { ok: false }>
 
 /** What of an issued paper can be accepted: its lines, each with the order that it stands on already; why nothing can, else empty. */
 export type AcceptView = {

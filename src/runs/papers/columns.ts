@@ -126,7 +126,7 @@ const withoutReference = (piece: Piece): Piece =>
 			: piece
 
 /** The look Plain with the fields of sheets in place of what orders have: those of the paper as facts, those of its rows as a table with its sums. */
-export function layoutOfColumns(
+function layoutOfColumns(
 	kind: Pick<PaperKindRow, 'each'>,
 	own: readonly OwnField[],
 	{ decimals, items }: Shown,

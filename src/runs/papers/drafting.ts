@@ -39,7 +39,7 @@ export function whyNone(books: Books, kind: PaperKindRow | null): string {
 export type Making = { kind: PaperKindRow; day: Day; company: Company; rates: Rates; factsOf: FactsOf }
 
 /** A record's draft as it would be made on a day. */
-export function draftRecord(
+function draftRecord(
 	books: Books,
 	{ kind, day, company, rates }: Making,
 	record: PaperRecord,

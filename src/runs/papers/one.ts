@@ -17,8 +17,8 @@ import { readSettings } from '@/store/settings'
 import { addDraft, whyNone } from './drafting'
 
 /** What becomes of the draft that there is: it makes room, or stays beside the new one as a version. */
-export type Again = 'replace' | 'both' | null
-export type MadeOne = { ok: true; id: number } | Extract<Outcome, { ok: false }>
+type Again = 'replace' | 'both' | null
+type MadeOne = { ok: true; id: number } | Extract<Outcome, { ok: false }>
 
 /** The paper of an order of the books, by itself. */
 export function makeOfOrder(

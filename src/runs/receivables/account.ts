@@ -104,7 +104,7 @@ export function changesOf(
 }
 
 /** What of an item became otherwise, in words: "SK-1: changed in the extract of 31 Oct 2026: 100.00 to 120.00". */
-export function changeWords(number: string, change: ItemChange & { reason?: string }, currency: string): string {
+function changeWords(number: string, change: ItemChange & { reason?: string }, currency: string): string {
 	const money = (minor: number) => formatMinor(minor, currency)
 	const parts = [
 		change.amount_was === change.amount_is ? '' : `${money(change.amount_was)} to ${money(change.amount_is)}`,

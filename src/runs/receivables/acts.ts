@@ -85,7 +85,7 @@ export function takeOff(
 }
 
 /** Why an act cannot be undone, with what to do first; null where it can. */
-export function whyNotUndone(books: Books, actId: number): string | null {
+function whyNotUndone(books: Books, actId: number): string | null {
 	const act = readAccountAct(books, actId)
 	if (!act) return 'There is no such act.'
 	if (act.undone_at) return `It was undone before, by ${act.undone_by}.`

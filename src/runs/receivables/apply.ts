@@ -129,7 +129,7 @@ export function applyTo(
 }
 
 /** What a credit is applied to: the oldest due, chosen items, or the numbers that a reference names. */
-export type ApplyTo = 'oldest' | number[] | { reference: string }
+type ApplyTo = 'oldest' | number[] | { reference: string }
 
 /** Applies what is unapplied of a credit, as of the day worked on. */
 export function applyCredit(books: Books, desk: Desk, creditId: number, to: ApplyTo): Outcome {

@@ -10,7 +10,7 @@ import { money, standingOf, unapplyOn } from './apply'
 import { enterPayment, type Payment } from './payment'
 
 /** Why an entry is not removed or corrected by hand, with what to do instead; null where it may be. */
-export function whyNotByHand(books: Books, item: LedgerRow): string | null {
+function whyNotByHand(books: Books, item: LedgerRow): string | null {
 	if (item.away === 1) return 'It was taken back with its extract.'
 	if (item.document_id !== null)
 		return `${item.number} was issued here. Credit it, make it void or revise it on its own page.`
@@ -52,7 +52,7 @@ export function removeEntry(books: Books, desk: Desk, itemId: number, reason: st
 }
 
 /** What a payment should have been. */
-export type Corrected = Pick<Payment, 'day' | 'amount' | 'reference' | 'to'> & { reason: string }
+type Corrected = Pick<Payment, 'day' | 'amount' | 'reference' | 'to'> & { reason: string }
 
 /** Puts a payment right that was entered by hand: it is removed as of the day worked on, and entered as it should have been. */
 export function correctPayment(books: Books, desk: Desk, itemId: number, is: Corrected): Outcome {

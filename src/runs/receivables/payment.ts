@@ -14,7 +14,7 @@ import { today, whyNotOn } from './days'
 
 /** What is asked of a payment before it is entered; a person may say that it is so. */
 export const paymentQuestions = ['ahead', 'again'] as const
-export type PaymentQuestion = (typeof paymentQuestions)[number]
+type PaymentQuestion = (typeof paymentQuestions)[number]
 
 export const paymentSchema = z.object({
 	customer: z.number().int().positive(),

@@ -31,12 +31,12 @@ const ahead = { messages: 16, bytes: 48_000_000 }
 /** After this long a line that has sent its dot is not waited for when all is stopped, ms. */
 const lastAnswers = 3_000
 
-export type SendWhat = {
+type SendWhat = {
 	run: number
 	/** Only what is due by itself at this time; null for what waits for the step of its run. */
 	due: string | null
 }
-export type SendHow = NoteHow & {
+type SendHow = NoteHow & {
 	lines: MailLine[]
 	/** Messages a minute at the most; 0 for any. */
 	perMinute: number

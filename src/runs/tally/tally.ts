@@ -4,10 +4,10 @@ import { gatheredOf } from '@/store/orders'
 import { type BenchRow, type Place, places, type RunGroup, rowsAt, runGroups } from '@/store/places'
 import { totalsToTie } from './statementTotals'
 
-export const stageNames = ['Gathered', 'Checked', 'Numbered', 'Made', 'Sent'] as const
-export type StageName = (typeof stageNames)[number]
+const stageNames = ['Gathered', 'Checked', 'Numbered', 'Made', 'Sent'] as const
+type StageName = (typeof stageNames)[number]
 /** Orders and their net, minor units of the strip's currency: the same unit at every stage. */
-export type Amount = { documents: number; orders: number; net: number }
+type Amount = { documents: number; orders: number; net: number }
 /** A document that is in one stage and not in the next, and why. */
 export type GapRow = { documentId: number; customer: string; orders: string; net: number; reason: string }
 export type Stage = Amount & {

@@ -12,7 +12,7 @@ import { useAwake } from '@/ui/useAwake'
 
 /** An answer, what it would make of the examples, and what it sets. */
 export type Choice = { words: string; gives: string[]; set: Setting }
-export type Setting =
+type Setting =
 	| { reading: Partial<Reading> }
 	| { kind: FileKind }
 	| {

@@ -39,7 +39,7 @@ import type { RunSeen } from './SeenWith'
 import { WholeSettings } from './WholeSettings'
 import { WriteHere } from './WriteHere'
 
-export type Version = { version: number; note: string; released_at: string; released_by: string; papers: number }
+type Version = { version: number; note: string; released_at: string; released_by: string; papers: number }
 type Props = {
 	/** `form` is the newest form that it was made of. */
 	row: { id: number; name: string; noun: string; version: number; used: string; form: number | null }

@@ -1,4 +1,4 @@
-export type Trial = { id: number; words: string; until: string }
+type Trial = { id: number; words: string; until: string }
 
 /** Trial prints of a run, each with the day on which it is thrown away, and the way to print its drafts once more. */
 export function Trials({ trials, onPrint }: { trials: Trial[]; onPrint: (() => void) | null }) {

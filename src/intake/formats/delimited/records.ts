@@ -1,5 +1,5 @@
 /** A record longer than this has lost its end. */
-export const longestRecord = 10_000_000
+const longestRecord = 10_000_000
 
 /** What hinders the reading of records, with the record that it was met in. */
 export class TornRecord extends Error {

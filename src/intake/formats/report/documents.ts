@@ -7,7 +7,7 @@ export type ReportRow = { line: number; page: number; cells: Record<string, stri
 /** Where something stands that was read or not: for showing it on its page. */
 export type Place = { line: number; page: number; of: number }
 export type LineTaken = 'passed over' | 'begins' | 'goes on' | 'value' | 'row' | 'runs on' | 'trouble'
-export type DocumentsOut = {
+type DocumentsOut = {
 	row: (row: ReportRow) => void
 	/** A document, with its rows and its first troubles. */
 	document?: (document: { place: Place; values: Record<string, string>; rows: number; trouble: string }) => void
@@ -22,7 +22,7 @@ export type DocumentsOut = {
 }
 
 /** More lines than a document has: its beginning is marked wrongly where it has more. */
-export const longestDocument = 50_000
+const longestDocument = 50_000
 
 const rule = /^[\s\-=_*.·─═]+$/
 const figure = /\d/

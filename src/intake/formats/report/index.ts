@@ -11,7 +11,7 @@ import { tableMarks } from './rowMarking'
 const sampleSize = 200_000
 
 /** The column of lines that nothing is marked in yet. */
-export const unmarkedColumn = 'Line'
+const unmarkedColumn = 'Line'
 
 const withLetters = (source: Source, marks: Marks): Marks => ({
 	...marks,

@@ -4,7 +4,7 @@ import type { Marks } from './marks'
 export type Printed = { line: number; page: number; of: number; text: string }
 
 /** More than any line of a report has; what is longer is no report. */
-export const longestLine = 5000
+const longestLine = 5000
 
 export class NoReport extends Error {}
 

@@ -8,7 +8,7 @@ const name = z.string().min(1).max(100)
  * Something by which a line is known: text at a column, or wherever it stands (`at` null). By its `shape`, any digit stands for any digit and
  * any letter for any letter, so that a number that is another on each page is known all the same.
  */
-export const spotSchema = z.object({
+const spotSchema = z.object({
 	text: z.string().min(1).max(200),
 	at: column.nullable(),
 	like: z.enum(['text', 'shape']),
@@ -19,7 +19,7 @@ export type Spot = z.infer<typeof spotSchema>
  * A value that a document has once. It stands at columns counted from its label, or, without one, from the left edge; `line` lines under its
  * label, or under the line that begins the document. Several lines of it go to as many names, or are one text where there is but one name.
  */
-export const valueSchema = z.object({
+const valueSchema = z.object({
 	names: z.array(name).min(1).max(12),
 	label: spotSchema.nullable(),
 	line: z.number().int().min(0).max(200),
@@ -32,7 +32,7 @@ export const valueSchema = z.object({
 })
 export type ValueMark = z.infer<typeof valueSchema>
 
-export const columnSchema = z.object({
+const columnSchema = z.object({
 	name,
 	/** In rows of several lines, the line on which it stands. */
 	line: z.number().int().min(0).max(3),
@@ -43,7 +43,7 @@ export const columnSchema = z.object({
 })
 export type ColumnMark = z.infer<typeof columnSchema>
 
-export const rowsSchema = z.object({
+const rowsSchema = z.object({
 	/** The line under which they stand; null where there is none. */
 	under: spotSchema.nullable(),
 	/** Without such a line: how many lines under the one that begins the document they can begin. */

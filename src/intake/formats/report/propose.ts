@@ -30,7 +30,7 @@ export function labelBefore(text: string, from: number): Spot | null {
 	return { text: words, at: before.to - words.length, like: 'text' }
 }
 
-export type Corridor = { from: number; to: number }
+type Corridor = { from: number; to: number }
 /** `name`: what the line above says over it; empty for nothing. */
 export type Column = Corridor & { name: string }
 

@@ -16,7 +16,7 @@ export type Workbook = {
 }
 
 /** A place such as "C7" as the place of its column, from 0. */
-export function columnOf(place: string): number {
+function columnOf(place: string): number {
 	let column = 0
 	for (const char of place) {
 		const code = char.charCodeAt(0)
@@ -27,13 +27,13 @@ export function columnOf(place: string): number {
 }
 
 /** A number as sheets show it: to fifteen figures, since that is what they keep. */
-export function sheetNumber(text: string): string {
+function sheetNumber(text: string): string {
 	const value = Number(text)
 	return /^-?\d{1,15}$/.test(text) || !Number.isFinite(value) ? plainNumber(text) : plainNumber(value.toPrecision(15))
 }
 
 /** The day of a serial number; the sheet's 29 February 1900, which never was, is passed over. */
-export function dayOfSerial(serial: number, from1904: boolean): string {
+function dayOfSerial(serial: number, from1904: boolean): string {
 	const whole = Math.floor(serial)
 	return from1904 ? addDays('1904-01-01', whole) : addDays('1899-12-30', whole < 60 ? whole + 1 : whole)
 }

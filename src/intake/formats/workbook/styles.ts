@@ -9,7 +9,7 @@ const dayFormats = new Set([14, 15, 16, 17, 22, 27, 28, 29, 30, 31, 34, 35, 36, 
 const percentFormats = new Set([9, 10])
 
 /** A format's own text: quoted words, colours and escapes say nothing; a year or a day makes it a day. */
-export function shownBy(code: string): Shown {
+function shownBy(code: string): Shown {
 	const [first = ''] = code.replace(/"[^"]*"|\\.|_.|\*./g, '').split(';')
 	const bare = first.replace(/\[[^\]]*\]/g, '')
 	return bare.includes('%') ? 'percent' : /[yd]/i.test(bare) && !/general/i.test(bare) ? 'day' : 'number'

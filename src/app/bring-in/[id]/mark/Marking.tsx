@@ -40,7 +40,7 @@ type Props = {
 }
 
 /** A kind's record as one says it. */
-export const recordWords: Record<FileKind, string> = {
+const recordWords: Record<FileKind, string> = {
 	orders: 'order',
 	customers: 'customer',
 	items: 'item',
