@@ -17,7 +17,7 @@ export const onRealClock = (): void => {
 
 /** Where our own code asked, when it is not a library's; empty else. */
 function asker(): string {
-	const frame = new Error().stack?.split('\n')[3] ?? ''
+	const frame = new Error().stack?.split('\n')[4] ?? ''
 	const path = /(?:file:\/\/)?(\/[^():]+):(\d+):\d+\)?$/.exec(frame)
 	const file = path?.[1] ? relative(root, path[1]) : ''
 	return /^(src|tests|scripts)\//.test(file) ? `${file}:${path?.[2]}` : ''

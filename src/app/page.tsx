@@ -2,6 +2,7 @@ import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { differences } from '@/core/changed'
 import { formatMinor, formatTime } from '@/core/format'
+import { nextSteps } from '@/core/places'
 import { nextAct } from '@/runs/tally/tally'
 import type { Books } from '@/store/books'
 import { allTaxRates } from '@/store/catalogue'
@@ -158,19 +159,6 @@ function Beginning({ steps }: { steps: Step[] }) {
 	)
 }
 
-const nextWords = {
-	number: 'to number',
-	make: 'PDFs to make',
-	send: 'to send',
-	read: 'messages to read',
-	print: 'to print',
-	await: 'messages put off',
-	decide: 'to decide on',
-	close: 'done, to close',
-	solve: 'stopped, to solve',
-	none: '',
-}
-
 type Waits = { path: string; count: number | string; words: string; who: string }
 
 function waitsOf(own: Books, today: string): Waits[] {
@@ -207,7 +195,7 @@ function waitsOf(own: Books, today: string): Waits[] {
 			return {
 				path: `/runs/${run.id}`,
 				count,
-				words: `${nextWords[act]} in run ${run.id}, ${kindIn(own, run.kind).words.run} ${dayText(run.up_to)}`,
+				words: `${act === 'none' ? '' : nextSteps[act].desk} in run ${run.id}, ${kindIn(own, run.kind).words.run} ${dayText(run.up_to)}`,
 				who: run.started_by,
 			}
 		}),

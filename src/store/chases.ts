@@ -4,6 +4,7 @@ import type { Charged } from '@/core/lateCharge'
 import type { Written } from '@/core/stages'
 import type { Books } from './books'
 import type { Desk } from './events'
+import { isDone, stands } from './places'
 
 export type Promised = {
 	id: number
@@ -112,7 +113,7 @@ export const lettersWaiting = ({ sql }: Books, butRun: number): Map<string, numb
 		sql<[number], { account: string; run: number }>(
 			`SELECT d.customer_id || ' ' || d.currency AS account, min(d.run_id) AS run FROM run r CROSS JOIN placed d ON d.run_id = r.id
 			 WHERE r.kind = 'statement' AND r.state IN ('gathering', 'open') AND r.id <> ? AND d.stage > 0
-				AND d.place NOT IN ('sent', 'printed', 'filed', 'void', 'replaced', 'dropped', 'held') GROUP BY 1`,
+				AND ${stands} AND NOT ${isDone} AND d.place <> 'held' GROUP BY 1`,
 		)
 			.all(butRun)
 			.map(({ account, run }) => [account, run]),

@@ -1,5 +1,6 @@
 import type { Day } from '@/core/calendar'
 import type { Books } from './books'
+import { isDone, stands } from './places'
 
 /** So many, and what they come to in minor units of a currency. */
 export type Figure = { currency: string; count: number; amount: number }
@@ -11,8 +12,8 @@ export function monthOf({ sql }: Books, month: string): Month {
 	const figures = (text: string) => sql<[Day, Day], Figure>(text).all(...span)
 	const bills = (where: string) =>
 		figures(
-			`SELECT currency, count(*) AS count, sum(total) AS amount FROM placed
-			 WHERE kind IN ('invoice', 'credit-note') AND number IS NOT NULL AND place NOT IN ('void', 'replaced', 'dropped') AND day BETWEEN ? AND ? ${where}
+			`SELECT currency, count(*) AS count, sum(total) AS amount FROM placed d
+			 WHERE kind IN ('invoice', 'credit-note') AND number IS NOT NULL AND ${stands} AND day BETWEEN ? AND ? ${where}
 			 GROUP BY currency ORDER BY count(*) DESC`,
 		)
 	return {
@@ -21,7 +22,7 @@ export function monthOf({ sql }: Books, month: string): Month {
 			 WHERE day BETWEEN ? AND ? GROUP BY currency ORDER BY count(*) DESC`,
 		),
 		billed: bills(''),
-		sent: bills(`AND place IN ('sent', 'printed', 'filed')`),
+		sent: bills(`AND ${isDone}`),
 		paid: figures(
 			`SELECT currency, count(*) AS count, sum(amount) AS amount FROM ledger_item WHERE kind = 'payment' AND day BETWEEN ? AND ?
 			 GROUP BY currency ORDER BY count(*) DESC`,
@@ -37,8 +38,8 @@ export const billedAndPaid = (
 ): { month: string; billed: number; paid: number }[] =>
 	sql<[string, string, string], { month: string; billed: number; paid: number }>(
 		`SELECT j.value AS month,
-			coalesce((SELECT sum(total) FROM placed WHERE kind IN ('invoice', 'credit-note') AND number IS NOT NULL
-				AND place NOT IN ('void', 'replaced', 'dropped') AND currency = ? AND day BETWEEN j.value || '-01' AND j.value || '-31'), 0) AS billed,
+			coalesce((SELECT sum(total) FROM placed d WHERE kind IN ('invoice', 'credit-note') AND number IS NOT NULL
+				AND ${stands} AND currency = ? AND day BETWEEN j.value || '-01' AND j.value || '-31'), 0) AS billed,
 			coalesce((SELECT sum(amount) FROM ledger_item WHERE kind = 'payment' AND currency = ?
 				AND day BETWEEN j.value || '-01' AND j.value || '-31'), 0) AS paid
 		 FROM json_each(?) j ORDER BY j.value`,

@@ -4,6 +4,7 @@ import { isMainThread } from 'node:worker_threads'
 import Database from 'better-sqlite3'
 import type { Books, Sql } from './books'
 import { bringLooks } from './layouts'
+import { bringPlaces } from './places'
 import { movePasswordOut } from './secrets'
 
 const migrationsFolder = () => join(process.env.NORTH_TALLY_ROOT ?? process.cwd(), 'src/store/migrations')
@@ -67,6 +68,7 @@ function opened(file: string, folder: string): Books {
 	// Tables that are declared anew are let go of what points to them while that is done; all is checked before it counts.
 	db.pragma('foreign_keys = OFF')
 	migrate(db)
+	bringPlaces(db)
 	db.pragma('foreign_keys = ON')
 	movePasswordOut({ db, folder })
 	const statements = new Map<string, Database.Statement<never[], never>>()

@@ -13,6 +13,7 @@ import type { DocumentKind } from '@/kinds/kind'
 import { firstPaperLetter, paperWords } from '@/kinds/paper'
 import type { Books } from './books'
 import type { Desk } from './events'
+import { isDone, stands } from './places'
 
 // Kinds of paper that the firm made, and every kind by what it is called in these books.
 
@@ -81,7 +82,7 @@ export const papersOfKind = ({ sql }: Books, key: string): { issued: number; dra
 	sql<[{ key: string }], { issued: number; drafts: number; unsent: number }>(
 		`SELECT count(d.number) AS issued,
 			count(*) - count(d.number) + (SELECT count(*) FROM run_paper x JOIN run g ON g.id = x.run_id WHERE g.kind = @key AND g.state = 'gathering') AS drafts,
-			coalesce(sum(d.number IS NOT NULL AND d.place NOT IN ('sent', 'printed', 'filed', 'void', 'replaced')), 0) AS unsent
+			coalesce(sum(d.number IS NOT NULL AND ${stands} AND NOT (${isDone})), 0) AS unsent
 		 FROM placed d JOIN run r ON r.id = d.run_id
 		 WHERE d.kind = @key AND d.place <> 'dropped' AND (d.number IS NOT NULL OR r.state IN ('gathering', 'open'))`,
 	).get({ key }) ?? { issued: 0, drafts: 0, unsent: 0 }

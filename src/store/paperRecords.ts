@@ -1,10 +1,11 @@
 import { z } from 'zod'
 import type { Day } from '@/core/calendar'
+import type { Place } from '@/core/places'
 import { type Recipient, sameKey } from '@/intake/sheetRows'
 import type { Books } from './books'
 import type { Desk } from './events'
 import { type OrderLine, type OrderRow, readOrder } from './orders'
-import { type Place, stands } from './places'
+import { stands } from './places'
 
 // What papers of the firm's own kinds are made from, the papers that were made of each, and what of them was accepted.
 

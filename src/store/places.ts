@@ -1,32 +1,56 @@
+import { type Place, placesWhere } from '@/core/places'
 import type { KindName } from '@/kinds'
 import type { Books } from './books'
 import { type DocumentRow, documentColumns } from './documents'
 
-/** Where a document stands (the view `placed`), and so what may be done with it next. */
-export const places = [
-	'held',
-	'stopped',
-	'to number',
-	'to make',
-	'made',
-	'to read',
-	'waiting',
-	'kept back',
-	'put off',
-	'refused',
-	'unsure',
-	'to print',
-	'printed',
-	'filed',
-	'sent',
-	'void',
-	'replaced',
-	'dropped',
-] as const
-export type Place = (typeof places)[number]
+/**
+ * When a document is at each place, the first that fits: of `document d`, and of its message `m` where it has one. The view `placed` is
+ * made of this when books are opened.
+ */
+const conditions: Record<Place, string> = {
+	dropped: 'd.dropped_at IS NOT NULL',
+	void: 'd.void_at IS NOT NULL',
+	replaced: 'd.replaced_at IS NOT NULL',
+	held: 'd.number IS NULL AND d.held_reason IS NOT NULL',
+	stopped: `d.number IS NULL AND d.level = 'stop'`,
+	'to number': 'd.number IS NULL',
+	'to make': 'd.made_at IS NULL',
+	sent: `m.state = 'sent'`,
+	printed: 'd.printed_at IS NOT NULL',
+	filed: 'd.only_filed_at IS NOT NULL AND m.state IS NULL',
+	'to print': `d.email = ''`,
+	refused: `m.state = 'refused'`,
+	unsure: `m.state = 'unsure'`,
+	'kept back': `m.state = 'waiting' AND m.kept_back IS NOT NULL`,
+	'put off': `m.state = 'waiting' AND m.due_at IS NOT NULL`,
+	waiting: 'm.state IS NOT NULL',
+	'to read': 'd.message_held = 1',
+	made: 'TRUE',
+}
+const placedView = `CREATE VIEW placed AS
+SELECT d.*, m.state AS message_state, m.last_answer AS message_answer,
+	CASE
+${Object.entries(conditions)
+	.map(([place, condition]) => `\t\tWHEN ${condition} THEN '${place}'`)
+	.join('\n')}
+	END AS place
+FROM document d LEFT JOIN message m ON m.document_id = d.id`
 
+/** Makes the view `placed` as it is declared here, where the books have it otherwise. */
+export function bringPlaces(db: Books['db']): void {
+	const kept = db.prepare<[], string>(`SELECT sql FROM sqlite_schema WHERE type = 'view' AND name = 'placed'`).pluck()
+	if (kept.get() === placedView) return
+	db.transaction(() => db.exec(`DROP VIEW IF EXISTS placed; ${placedView}`)).exclusive()
+}
+
+const listed = (so: Parameters<typeof placesWhere>[0]): string =>
+	`(${placesWhere(so)
+		.map((place) => `'${place}'`)
+		.join(', ')})`
 /** Of `placed d`: a document that stands for its orders; not void, not revised, not put away. */
-export const stands = `d.place NOT IN ('void', 'replaced', 'dropped')`
+export const stands = `d.place NOT IN ${listed((rule) => rule.stands === 'no')}`
+/** Of `placed d`: one that reached its customer, or is filed as it was to be. */
+export const isDone = `d.place IN ${listed((rule) => rule.stands === 'done')}`
 
 export type BenchRow = DocumentRow & {
 	place: Place

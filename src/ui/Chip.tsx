@@ -1,4 +1,6 @@
-export type Tone = 'tie' | 'look' | 'stop' | 'quiet' | 'act'
+import type { Tone } from '@/core/places'
+
+export type { Tone } from '@/core/places'
 
 const tones: Record<Tone, string> = {
 	tie: 'text-kelp',

@@ -1,30 +1,12 @@
 import Link from 'next/link'
+import { placeRules } from '@/core/places'
 import type { MadePaper } from '@/store/paperRecords'
 import { Chip, type Tone } from '@/ui/Chip'
 
-const placeWords: Partial<Record<MadePaper['place'], [Tone, string]>> = {
-	held: ['stop', 'held back'],
-	stopped: ['stop', 'stopped'],
-	'to number': ['look', 'draft'],
-	'to make': ['quiet', 'issued'],
-	made: ['quiet', 'issued, not sent yet'],
-	waiting: ['quiet', 'waits to be sent'],
-	'to read': ['look', 'held to be read'],
-	'to print': ['look', 'to print'],
-	refused: ['stop', 'refused by the mail server'],
-	unsure: ['stop', 'unsure whether it arrived'],
-	sent: ['tie', 'sent'],
-	printed: ['tie', 'printed'],
-	filed: ['tie', 'filed'],
-	void: ['stop', 'void'],
-	replaced: ['quiet', 'replaced'],
-	dropped: ['quiet', 'put away'],
-}
-
 /** How far a paper has come, in words. */
 export function standing({ place }: Pick<MadePaper, 'place'>): { tone: Tone; words: string } {
-	const [tone, words] = placeWords[place] ?? (['quiet', place] satisfies [Tone, string])
-	return { tone, words }
+	const { paper, tone } = placeRules[place]
+	return { tone, words: paper }
 }
 
 /** The papers of a record: each version with its number and how far it has come; what was put away is left out. */

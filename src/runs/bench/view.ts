@@ -1,5 +1,6 @@
+import type { Place } from '@/core/places'
 import type { Level } from '@/store/documents'
-import type { BenchRow, Place } from '@/store/places'
+import type { BenchRow } from '@/store/places'
 
 /** A row of the bench's list: only what the list shows, since there may be ten thousand. */
 export type BenchView = {

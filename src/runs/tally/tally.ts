@@ -1,7 +1,8 @@
+import { type NextStep, type Place, placeRules, places, placesWhere, stepNames } from '@/core/places'
 import type { Books } from '@/store/books'
 import { type ChangeRow, changesOfRun } from '@/store/changes'
 import { gatheredOf } from '@/store/orders'
-import { type BenchRow, type Place, places, type RunGroup, rowsAt, runGroups } from '@/store/places'
+import { type RunGroup, rowsAt, runGroups } from '@/store/places'
 import { totalsToTie } from './statementTotals'
 
 const stageNames = ['Gathered', 'Checked', 'Numbered', 'Made', 'Sent'] as const
@@ -34,49 +35,7 @@ export type Strip = {
 /** Gap rows that come along; a gap of more is told by its count. */
 const mostGapRows = 200
 
-/** The furthest stage of a document at each place; a stage holds all that came at least as far. */
-const furthest: Record<Place, number> = {
-	// Its revision stands for it at every stage; a draft that was put away stands for nothing.
-	replaced: -2,
-	dropped: -2,
-	held: 0,
-	stopped: 0,
-	'to number': 1,
-	void: 1,
-	'to make': 2,
-	made: 3,
-	waiting: 3,
-	'kept back': 3,
-	'put off': 3,
-	'to read': 3,
-	refused: 3,
-	unsure: 3,
-	'to print': 3,
-	printed: 4,
-	filed: 4,
-	sent: 4,
-}
-
-const reasons: Record<Place, (row: BenchRow) => string> = {
-	held: (row) => `held back by ${row.held_by}: ${row.held_reason}`,
-	stopped: (row) => `stopped: ${row.brief ?? 'see its checks'}`,
-	'to number': () => 'not numbered yet',
-	void: (row) => `void, made so by ${row.void_by}: ${row.void_reason}`,
-	replaced: (row) => `revised by ${row.replaced_by}: ${row.replaced_reason}`,
-	dropped: (row) => `put away by ${row.dropped_by}: ${row.dropped_reason}`,
-	'to make': () => 'no PDF yet',
-	made: () => 'not sent yet',
-	waiting: () => 'not sent yet',
-	'kept back': () => 'its message is kept back in the Postroom',
-	'put off': (row) => `put off by the mail server, tried again by itself: ${row.message_answer}`,
-	'to read': () => 'its message is held to be read',
-	refused: (row) => `refused: ${row.message_answer}`,
-	unsure: () => 'unsure whether it arrived: decide in the Postroom',
-	'to print': () => 'no email: to be printed',
-	printed: () => '',
-	filed: () => '',
-	sent: () => '',
-}
+const furthest = (place: Place): number => placeRules[place].stage
 
 function addUp(groups: RunGroup[]): Amount {
 	const amount = { documents: 0, orders: 0, net: 0 }
@@ -98,15 +57,15 @@ export function tallyOf(books: Books, runId: number, groups = runGroups(books, r
 	const strips = currencies.map((currency): Strip => {
 		const own = groups.filter((group) => group.currency === currency)
 		// What came in is known apart from the drafts where orders are gathered; other runs begin with their documents.
-		const drafted = addUp(own.filter(({ place }) => furthest[place] >= 0))
+		const drafted = addUp(own.filter(({ place }) => furthest(place) >= 0))
 		const effects = changes.filter((change) => change.currency === currency && change.effect !== 0 && explains(change))
 		const broughtIn = gathered.find((one) => one.currency === currency)?.net ?? (gathered.length > 0 ? 0 : drafted.net)
 		const changed = gathered.length > 0 ? effects.reduce((sum, { effect }) => sum + effect, 0) : 0
 		const untied = drafted.net - broughtIn - changed
 		const stages = stageNames.map((name, index): Stage => {
-			const reached = addUp(own.filter(({ place }) => furthest[place] >= index))
+			const reached = addUp(own.filter(({ place }) => furthest(place) >= index))
 			const amount = index === 0 ? { ...reached, net: broughtIn + changed } : reached
-			const gap = addUp(own.filter(({ place }) => furthest[place] === index - 1))
+			const gap = addUp(own.filter(({ place }) => furthest(place) === index - 1))
 			const begun = index < 2 || amount.documents > 0 || (index === 2 && countAt(own, 'void') > 0)
 			const rows =
 				begun && gap.documents > 0
@@ -114,7 +73,7 @@ export function tallyOf(books: Books, runId: number, groups = runGroups(books, r
 							books,
 							runId,
 							currency,
-							places.filter((place) => furthest[place] === index - 1),
+							places.filter((place) => furthest(place) === index - 1),
 							mostGapRows,
 						)
 					: []
@@ -128,7 +87,7 @@ export function tallyOf(books: Books, runId: number, groups = runGroups(books, r
 					customer: row.customer_name,
 					orders: row.order_numbers,
 					net: row.net,
-					reason: reasons[row.place](row),
+					reason: placeRules[row.place].reason(row),
 				})),
 			}
 		})
@@ -156,20 +115,7 @@ const changeRow = ({ document_id, words, reason, clerk, effect, kind }: ChangeRo
 })
 
 /** What may be done next in a run, and how many documents it would touch. */
-export type NextAct =
-	| { act: 'number' | 'make' | 'send' | 'read' | 'print' | 'decide' | 'await' | 'solve' | 'close'; count: number }
-	| { act: 'none'; count: 0 }
-
-const nextSteps: [Place[], 'number' | 'make' | 'send' | 'read' | 'decide' | 'await' | 'print' | 'solve'][] = [
-	[['to number'], 'number'],
-	[['to make'], 'make'],
-	[['made', 'waiting'], 'send'],
-	[['to read'], 'read'],
-	[['refused', 'unsure', 'kept back'], 'decide'],
-	[['to print'], 'print'],
-	[['put off'], 'await'],
-	[['stopped'], 'solve'],
-]
+export type NextAct = { act: NextStep; count: number } | { act: 'none'; count: 0 }
 
 /** How many documents of a run stand at any of the places. */
 export const countAt = (groups: RunGroup[], ...at: Place[]): number =>
@@ -177,11 +123,11 @@ export const countAt = (groups: RunGroup[], ...at: Place[]): number =>
 
 /** The one next action of an open run. */
 export function nextAct(groups: RunGroup[]): NextAct {
-	for (const [at, act] of nextSteps) {
-		const count = countAt(groups, ...at)
+	for (const act of stepNames) {
+		const count = countAt(groups, ...placesWhere(({ next }) => next === act))
 		if (count > 0) return { act, count }
 	}
 	return groups.length > 0
-		? { act: 'close', count: countAt(groups, 'sent', 'printed', 'filed') }
+		? { act: 'close', count: countAt(groups, ...placesWhere(({ stands }) => stands === 'done')) }
 		: { act: 'none', count: 0 }
 }

@@ -6,7 +6,9 @@ import { printTrial } from '@/app/acts/papers'
 import { close, giveBack, goOn, halt, orderBy, resume } from '@/app/acts/run'
 import { ChangeAsk } from '@/app/documents/ChangeAsk'
 import { isPanelTab, type OpenedPanel, Panel, type PanelTab, usePanel } from '@/app/documents/Panel'
+import { counted } from '@/core/counted'
 import { formatMinor } from '@/core/format'
+import { placeRules } from '@/core/places'
 import type { RunView } from '@/runs/bench/runView'
 import type { Stage } from '@/runs/tally/tally'
 import { isGoing } from '@/store/jobState'
@@ -17,8 +19,7 @@ import { useKeys } from '@/ui/useKeys'
 import { useSorted } from '@/ui/useSorted'
 import { WhyAsk } from '@/ui/WhyAsk'
 import { SureAsk } from './Asks'
-import { BenchList, benchOrders, type FilterName, filters, isDraft } from './BenchList'
-import { counted } from './counted'
+import { BenchList, benchOrders, type FilterName, isDraft, shows } from './BenchList'
 import { DivideAsk, MergeAsk } from './DivideAsks'
 import { Flags } from './Flags'
 import { KeyBar, KeysAsk } from './Keys'
@@ -60,7 +61,7 @@ export function Bench(props: RunView & { opened: OpenedPanel; tab: string }) {
 		const plain = words.trim().toLowerCase()
 		return rows.filter(
 			(row) =>
-				filters[filter](row) &&
+				shows(filter, row) &&
 				`${row.customer} ${row.orders} ${row.number} ${row.currency} ${row.brief}`.toLowerCase().includes(plain),
 		)
 	}, [rows, filter, words])
@@ -122,9 +123,9 @@ export function Bench(props: RunView & { opened: OpenedPanel; tab: string }) {
 		else if (next.act === 'make') act(() => goOn(run.id, 'make', next.count, props.seen))
 		else if (next.act === 'send') setAsking('send')
 		else if (next.act === 'print')
-			act(() => markPrinted(rows.filter(({ place }) => place === 'to print').map(({ id }) => id)))
+			act(() => markPrinted(rows.filter(({ place }) => placeRules[place].next === 'print').map(({ id }) => id)))
 		else if (next.act === 'read') {
-			const held = rows.find(({ place }) => place === 'to read')
+			const held = rows.find(({ place }) => placeRules[place].next === 'read')
 			if (held) setSelectedId(held.id)
 			setTab('message')
 		} else if (next.act === 'decide' || next.act === 'await') router.push('/postroom')

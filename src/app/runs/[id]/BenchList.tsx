@@ -1,5 +1,6 @@
 'use client'
 import { formatMinor } from '@/core/format'
+import { placeFilters, placeRules } from '@/core/places'
 import type { BenchView } from '@/runs/bench/view'
 import { Chip, type Tone } from '@/ui/Chip'
 import { KeyHint } from '@/ui/KeyHint'
@@ -7,62 +8,30 @@ import { LongList } from '@/ui/LongList'
 import type { Sorts } from '@/ui/order'
 import { SortHead } from '@/ui/SortHead'
 
-const isAt =
-	(...places: BenchView['place'][]) =>
-	(row: BenchView) =>
-		places.includes(row.place)
 /** A draft that is not held back. */
-const isOpen = isAt('to number', 'stopped')
+const isOpen = ({ place }: BenchView) => place === 'to number' || place === 'stopped'
 /** A document without a number. */
-export const isDraft = isAt('to number', 'stopped', 'held')
-export const filters = {
-	All: () => true,
-	Stop: isAt('stopped'),
-	Look: (row: BenchView) => isOpen(row) && row.level === 'look',
-	Clear: (row: BenchView) => isOpen(row) && row.level === 'clear',
-	Held: isAt('held'),
-	Numbered: isAt('to make'),
-	Made: isAt('made', 'waiting'),
-	Sent: isAt('sent'),
-	'To read': isAt('to read'),
-	'To print': isAt('to print'),
-	Printed: isAt('printed', 'filed'),
-	'Not sent': isAt('refused', 'unsure', 'kept back', 'put off'),
-	Void: isAt('void'),
-	Revised: isAt('replaced'),
-} satisfies Record<string, (row: BenchView) => boolean>
-export type FilterName = keyof typeof filters
+export const isDraft = (row: BenchView) => isOpen(row) || row.place === 'held'
 
-const filterNames = Object.keys(filters).filter((name): name is FilterName => name in filters)
+const filterNames = ['All', ...placeFilters] as const
+export type FilterName = (typeof filterNames)[number]
+/** Whether a filter shows a row. */
+export const shows = (filter: FilterName, row: BenchView): boolean =>
+	filter === 'All' ||
+	(filter === 'Look' || filter === 'Clear'
+		? isOpen(row) && row.level === filter.toLowerCase()
+		: placeRules[row.place].filter === filter)
 
 /** What a row's last column says: how far it has come, or what its checks found. */
 function stateOf(row: BenchView): { tone: Tone; words: string } {
-	const tones: Record<Exclude<BenchView['place'], 'to number' | 'stopped'>, [Tone, string]> = {
-		held: ['stop', `held: ${row.held}`],
-		'to make': ['quiet', 'numbered'],
-		made: ['quiet', 'PDF made'],
-		waiting: ['quiet', 'waits to be sent'],
-		'kept back': ['stop', 'message kept back'],
-		'put off': ['look', 'put off, tried again'],
-		sent: ['tie', 'sent'],
-		refused: ['stop', 'refused by the mail server'],
-		unsure: ['stop', 'unsure whether it arrived'],
-		'to print': ['look', 'no email: to print'],
-		printed: ['tie', 'printed and posted'],
-		filed: ['tie', 'filed, not sent'],
-		void: ['stop', 'void'],
-		replaced: ['quiet', 'revised'],
-		'to read': ['look', 'message held to be read'],
-		dropped: ['quiet', 'put away'],
-	}
 	if (row.place === 'to number' || row.place === 'stopped') {
 		if (row.level === 'clear') return { tone: 'tie', words: row.changed ? 'clear, changed' : 'clear' }
 		const more = (row.changed ? ', changed' : '') + (row.findings > 1 ? `, ${row.findings - 1} more` : '')
 		if (row.level === 'look' && row.looked) return { tone: 'tie', words: `looked at: ${row.brief}` }
 		return { tone: row.level, words: row.brief + more }
 	}
-	const [tone, words] = tones[row.place]
-	return { tone, words }
+	const { tone, words } = placeRules[row.place]
+	return { tone, words: row.place === 'held' ? `${words}: ${row.held}` : words }
 }
 
 /** What the list can be sorted by. */
@@ -132,7 +101,7 @@ export function BenchList({
 		<div className="flex min-h-0 min-w-0 flex-col">
 			<div className="flex items-center gap-1.5 overflow-hidden px-5 py-2">
 				{filterNames.map((name) => {
-					const count = rows.filter(filters[name]).length
+					const count = rows.filter((row) => shows(name, row)).length
 					if (count === 0 && name !== 'All' && name !== filter) return null
 					return (
 						<button

@@ -1,8 +1,8 @@
 'use client'
 import { type Numbering, numberingName, numberings } from '@/core/numbering'
+import { nextSteps } from '@/core/places'
 import type { NextAct } from '@/runs/tally/tally'
 import { Button } from '@/ui/Button'
-import { counted } from './counted'
 
 type NumberingProps = { value: Numbering; off: boolean; onChoose: (by: Numbering) => void }
 
@@ -42,17 +42,8 @@ type NextProps = {
 export function NextButton({ next, toNumber, words: { noun, nouns }, mail, off, onGo }: NextProps) {
 	const { act, count } = next
 	if (act === 'none') return null
-	const words = {
-		number: toNumber || `Number ${counted(count, noun, nouns)}`,
-		make: `Make ${counted(count, 'PDF')}`,
-		send: mail === 'practice' ? `Send ${count} in practice` : `Send ${counted(count, noun, nouns)}`,
-		read: `Read ${counted(count, 'message')} held`,
-		print: `Note ${count} as printed and posted`,
-		decide: `Decide on ${count} in the Postroom`,
-		await: `See ${counted(count, 'message')} put off`,
-		solve: `Look at ${count} stopped`,
-		close: 'Close the run',
-	}[act]
+	const own = nextSteps[act].button({ count, noun, nouns, mail })
+	const words = act === 'number' ? toNumber || own : own
 	return (
 		<Button kind="main" hint="G" onClick={onGo} disabled={off}>
 			{words}
