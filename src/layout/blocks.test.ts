@@ -1,6 +1,6 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
-import { writeHtml } from '@/beside/html'
+import { writeHtml } from '@/companions/html'
 import { look, lookNames } from '../../tests/looks'
 import { layouts, papers, tools } from '../../tests/pieces'
 import { invoice } from '../../tests/support'

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { companions } from '@/core/companions'
 import { fileName, pathParts } from '@/core/fileName'
 import type { OwnField } from '@/core/ownFields'
 import { type At, type Content, type Field, hasField, type PaperKind } from './fields'
@@ -16,14 +17,6 @@ const partSchema = z.union([
 export type Part = z.infer<typeof partSchema>
 const parts = z.array(partSchema).max(12)
 
-export const besides = ['docx', 'html', 'json'] as const
-export type Beside = (typeof besides)[number]
-export const besideNames: Record<Beside, string> = {
-	docx: 'text document (DOCX)',
-	html: 'page (HTML)',
-	json: 'data (JSON)',
-}
-
 export const leavingSchema = z.object({
 	/** Of the file, without its ending; of the folder that it lies in, "/" in words beginning another; of the PDF's title. Empty: as usual. */
 	file: parts.default([]),
@@ -34,7 +27,7 @@ export const leavingSchema = z.object({
 	/** Whether all but the first bear the mark "Copy", and what is printed again. */
 	marked: z.boolean().default(true),
 	/** What is made beside the PDF. */
-	beside: z.array(z.enum(besides)).default([]),
+	beside: z.array(z.enum(companions)).default([]),
 	/** Whether that goes with the message, or is filed alone. */
 	attached: z.boolean().default(true),
 })

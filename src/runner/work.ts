@@ -7,7 +7,7 @@ import { closeRun } from '@/runs/bench/close'
 import { doFileJob, type FileJobEnded } from '@/runs/bringIn/job'
 import { gather } from '@/runs/drafts/gather'
 import { hashesFor } from '@/runs/files/art'
-import { besideFor } from '@/runs/files/beside'
+import { companionsFor } from '@/runs/files/companions'
 import type { MakeBatch } from '@/runs/files/make'
 import { filesFolder } from '@/runs/files/pdfOf'
 import { keepReadForm } from '@/runs/forms/forms'
@@ -195,7 +195,7 @@ async function makeAll(
 	const waiting = toMake(books, runId, numbered).map(({ id, kind, content, beside }) => ({
 		id,
 		content,
-		beside: besideFor(beside, leaving[kind] ?? usualLeaving),
+		beside: companionsFor(beside, leaving[kind] ?? usualLeaving),
 	}))
 	let halted: Halted | null = null
 	const commit = (files: MadeFile[]) =>

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { areMailboxes } from '@/core/addresses'
+import { companions, isCompanionList } from '@/core/companions'
 import { currencyCode } from '@/core/currency'
 import { percentCode } from '@/core/decimal'
 import { parseTerms } from '@/core/dueDate'
@@ -43,7 +44,10 @@ export const customerSchema = z.object({
 	/** What goes to them beside the PDF: empty as the firm has it, "none", or formats with commas between. */
 	beside: z
 		.string()
-		.regex(/^(none|((docx|html|json)(,(?!$)|$))*)$/, 'Beside the PDF go docx, html or json, or none.')
+		.refine(
+			(list) => list === 'none' || isCompanionList(list),
+			`Beside the PDF go ${companions.join(', ')}, with commas between, or none.`,
+		)
 		.default(''),
 	/** What opens the PDF that they are sent: empty for nothing, the key of a field, "own" for their own password. */
 	lock: z.string().default(''),

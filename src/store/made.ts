@@ -1,3 +1,4 @@
+import type { Companion } from '@/core/companions'
 import type { KindName } from '@/kinds'
 import type { Books } from './books'
 import { stands } from './places'
@@ -24,7 +25,7 @@ export type MadeFile = {
 	file_sha256: string
 	file_size: number
 	pages: number
-	beside: Omit<BesideFile, 'document_id' | 'made_at'>[]
+	beside: Omit<CompanionFile, 'document_id' | 'made_at'>[]
 }
 
 export function markMade(books: Books, { beside, ...made }: MadeFile, now: string): void {
@@ -34,7 +35,7 @@ export function markMade(books: Books, { beside, ...made }: MadeFile, now: strin
 		 WHERE id = @id AND made_at IS NULL`,
 		)
 		.run({ ...made, now })
-	if (changes > 0) for (const file of beside) addBesideFile(books, { ...file, document_id: made.id, made_at: now })
+	if (changes > 0) for (const file of beside) addCompanion(books, { ...file, document_id: made.id, made_at: now })
 }
 
 /** The number of another document that has a file of a name, or will, whatever the case of its letters; null for none. */
@@ -49,8 +50,9 @@ export const setFiledAs = ({ sql }: Books, id: number, file: string): void => {
 	sql<[string, number]>('UPDATE document SET filed_as = ? WHERE id = ?').run(file, id)
 }
 
-export type FileFormat = 'docx' | 'html' | 'json' | 'locked'
-export type BesideFile = {
+/** A format that goes beside the PDF, or a locked copy of it. */
+export type FileFormat = Companion | 'locked'
+export type CompanionFile = {
 	document_id: number
 	format: FileFormat
 	file_name: string
@@ -60,16 +62,16 @@ export type BesideFile = {
 }
 
 /** Records a file that was made beside a document's PDF; one of the same bytes is recorded once. */
-export const addBesideFile = ({ sql }: Books, file: BesideFile): void => {
-	sql<[BesideFile]>(
+export const addCompanion = ({ sql }: Books, file: CompanionFile): void => {
+	sql<[CompanionFile]>(
 		`INSERT INTO document_file (document_id, format, file_name, file_sha256, file_size, made_at)
 		 VALUES (@document_id, @format, @file_name, @file_sha256, @file_size, @made_at) ON CONFLICT DO NOTHING`,
 	).run(file)
 }
 
 /** Files that were made beside a document's PDF, the latest of a format first. */
-export const filesBeside = ({ sql }: Books, documentId: number): BesideFile[] =>
-	sql<[number], BesideFile>(
+export const companionsOf = ({ sql }: Books, documentId: number): CompanionFile[] =>
+	sql<[number], CompanionFile>(
 		`SELECT document_id, format, file_name, file_sha256, file_size, made_at FROM document_file
 		 WHERE document_id = ? ORDER BY format, made_at DESC`,
 	).all(documentId)

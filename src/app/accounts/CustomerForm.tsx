@@ -1,18 +1,17 @@
 'use client'
 import { setCustomer } from '@/app/acts/account'
+import { companionLists } from '@/core/companions'
 import { amountText } from '@/core/currency'
 import { type OwnField, readOwn } from '@/core/ownFields'
-import { besides } from '@/layout/leaving'
 import type { Customer } from '@/store/customers'
 import { Choice, TextArea, TextField } from '@/ui/Field'
 import { OwnInputs } from '@/ui/OwnInputs'
 import { SavedForm } from '@/ui/SavedForm'
 
-/** Every choice of formats beside the PDF. */
-const besideChoices = [1, 2, 3, 4, 5, 6, 7].map((chosen): [string, string] => {
-	const own = besides.filter((_, place) => chosen & (1 << place))
-	return [own.join(), own.map((format) => format.toUpperCase()).join(' and ')]
-})
+const besideChoices = companionLists().map((list): [string, string] => [
+	list,
+	list.toUpperCase().replaceAll(',', ' and '),
+])
 
 /** A customer's particulars; issued documents keep the ones they were issued with. */
 export function CustomerForm({

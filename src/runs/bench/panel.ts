@@ -21,7 +21,7 @@ import { draftsBeside } from '@/store/drafts'
 import { eventsOf, eventsOfDocument, latestEventId } from '@/store/events'
 import { extractOf } from '@/store/extracts'
 import { entriesOf } from '@/store/ledger'
-import { filesBeside } from '@/store/made'
+import { companionsOf } from '@/store/made'
 import { attemptsOfDocument, copiesOf, messageOfDocument, ownMessage } from '@/store/messages'
 import { lookedUpOf } from '@/store/orderIntake'
 import { readOrder } from '@/store/orders'
@@ -165,7 +165,7 @@ function viewOf(books: Books, documentId: number): PanelView | null {
 			state: message?.state ?? 'not written yet',
 			answer: message?.last_answer ?? '',
 		},
-		files: filesBeside(books, documentId)
+		files: companionsOf(books, documentId)
 			.filter(({ format }) => format !== 'locked')
 			.map(({ format, file_name }) => ({ format, name: file_name.split('/').at(-1) ?? '' })),
 		attempts: attemptsOfDocument(books, documentId).map(({ id, at, outcome, answer }) => ({ id, at, outcome, answer })),

@@ -11,11 +11,11 @@ import { type Books, inOneStep } from '@/store/books'
 import { type Customer, type CustomerFields, customerByNumber, lockOfDocument, readCustomer } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
 import type { Desk } from '@/store/events'
-import { addBesideFile, filesBeside } from '@/store/made'
+import { addCompanion, companionsOf } from '@/store/made'
 import { type Outgoing, setLocked } from '@/store/messages'
 import { allOwnFields } from '@/store/ownFields'
 import { passwordSetAt, readPassword, savePassword } from '@/store/seal'
-import { fileAt } from './besideFiles'
+import { fileAt } from './companionFiles'
 import { placeFile } from './make'
 import { filesFolder, type PdfFile, pdfOf } from './pdfOf'
 
@@ -103,7 +103,7 @@ async function lockedCopy(books: Books, desk: Desk, documentId: number, known: s
 	const customer = document && readCustomer(books, document.customer_id)
 	const paper = await pdfOf(books, documentId)
 	if (!document || !customer || !paper) throw new Error(`Document ${documentId} is gone.`)
-	const made = filesBeside(books, documentId).find((file) => file.format === 'locked' && file.file_sha256 === known)
+	const made = companionsOf(books, documentId).find((file) => file.format === 'locked' && file.file_sha256 === known)
 	const kept = made && fileAt(books, made.file_name, made.file_sha256)
 	const password = passwordFor(books, customer, document.content)
 	const { lockPdf, opensWith } = await import('@/pdf/lockPdf')
@@ -118,7 +118,7 @@ async function lockedCopy(books: Books, desk: Desk, documentId: number, known: s
 	const file_name = `locked/${documentId}-${sha256.slice(0, 12)}/${paper.name}`
 	placeFile(join(filesFolder(books), file_name), bytes)
 	inOneStep(books, () =>
-		addBesideFile(books, {
+		addCompanion(books, {
 			...{ document_id: documentId, format: 'locked', file_name, file_sha256: sha256 },
 			...{ file_size: bytes.length, made_at: desk.now() },
 		}),
@@ -128,7 +128,7 @@ async function lockedCopy(books: Books, desk: Desk, documentId: number, known: s
 
 /** A locked copy by its hash. @throws where it is lost; what it said is the PDF on file */
 export function lockedFile(books: Books, documentId: number, sha256: string): PdfFile {
-	const file = filesBeside(books, documentId).find((one) => one.format === 'locked' && one.file_sha256 === sha256)
+	const file = companionsOf(books, documentId).find((one) => one.format === 'locked' && one.file_sha256 === sha256)
 	const bytes = file && fileAt(books, file.file_name, sha256)
 	if (!file || !bytes)
 		throw new Error('The locked copy that was sent is lost from the folder of files; what it said is the PDF on file.')

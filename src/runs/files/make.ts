@@ -1,20 +1,20 @@
 import { createHash } from 'node:crypto'
 import { mkdirSync, renameSync, rmSync, writeFileSync } from 'node:fs'
 import { dirname, join } from 'node:path'
+import type { Companion } from '@/core/companions'
 import { shownNumber } from '@/core/document'
 import { fileName } from '@/core/fileName'
 import { type AnyContent, isPaper, readContent } from '@/kinds'
-import type { Beside } from '@/layout/leaving'
 import { makeDocument } from '@/pdf/makeDocument'
 import type { MadeFile } from '@/store/made'
 import { type ArtSource, artFor } from './art'
-import { makeBeside } from './beside'
+import { makeCompanion } from './companions'
 
 /** What a worker gets: frozen documents, and the layouts and pictures that they name. */
 export type MakeBatch = {
 	folder: string
 	runId: number
-	documents: { id: number; content: string; beside: Beside[] }[]
+	documents: { id: number; content: string; beside: Companion[] }[]
 	layouts: { id: number; version: number; body: string }[]
 	images: { sha256: string; type: string; bytes: Uint8Array }[]
 }
@@ -40,7 +40,7 @@ export async function makeBatch({ folder, runId, documents, layouts, images }: M
 		placeFile(join(folder, name), pdf.bytes)
 		const others: MadeFile['beside'] = []
 		for (const format of beside) {
-			const bytes = await makeBeside(content, format, source)
+			const bytes = await makeCompanion(content, format, source)
 			if (!bytes) continue
 			const file_name = name.replace(/\.pdf$/, `.${format}`)
 			placeFile(join(folder, file_name), bytes)

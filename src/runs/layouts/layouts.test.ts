@@ -29,7 +29,7 @@ import {
 	versionBody,
 	versionsOf,
 } from '@/store/layouts'
-import { filesBeside } from '@/store/made'
+import { companionsOf } from '@/store/made'
 import { paperBeside, runsWithPapers } from '@/store/papers'
 import { benchRows } from '@/store/places'
 import { pdfText } from '../../../tests/browser/pdf'
@@ -391,7 +391,7 @@ test('a test message goes to the firm alone, with its trial mark, and not where 
 	expect(sent).toHaveLength(2)
 	// Nor does a draft come out by the other ways in which papers leave.
 	expect(await printAgain(books, drafts()[0] ?? 0)).toBe(null)
-	expect(filesBeside(books, drafts()[0] ?? 0)).toEqual([])
+	expect(companionsOf(books, drafts()[0] ?? 0)).toEqual([])
 })
 
 test('the paper in view comes with what is wrong, where each piece stands, and what each field is on it', async () => {

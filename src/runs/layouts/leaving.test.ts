@@ -8,7 +8,7 @@ import mammoth from 'mammoth'
 import { expect, test } from 'vitest'
 import { leavingSchema, type Part, usualLeaving } from '@/layout/leaving'
 import { bringIn } from '@/runs/bringIn/atOnce'
-import { besideBytes } from '@/runs/files/besideFiles'
+import { companionBytes } from '@/runs/files/companionFiles'
 import { setLockedCustomer } from '@/runs/files/lock'
 import { pdfOf } from '@/runs/files/pdfOf'
 import { printAgain, printAll } from '@/runs/files/printAll'
@@ -19,7 +19,7 @@ import { settleLeftSending } from '@/runs/send/sending'
 import type { Books } from '@/store/books'
 import { customerByNumber } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
-import { filesBeside } from '@/store/made'
+import { companionsOf } from '@/store/made'
 import { attemptsOfDocument, messageOfDocument, move, readAttempt } from '@/store/messages'
 import { benchRows } from '@/store/places'
 import { readPassword } from '@/store/seal'
@@ -149,7 +149,7 @@ test('only the copy that is sent is locked; letter and log say so, and the passw
 	expect(mail.text).toContain('The PDF opens with your password.')
 	// What goes beside it would say the same, unlocked: it is filed alone.
 	expect(mail.attachments.map(({ filename }) => filename)).toEqual(['T-0041 Customer A1.pdf'])
-	expect(filesBeside(books, id).map(({ format }) => format)).toEqual(['json', 'locked'])
+	expect(companionsOf(books, id).map(({ format }) => format)).toEqual(['json', 'locked'])
 	const sent = mail.attachments[0]?.content ?? Buffer.alloc(0)
 	expect(() => info(sent)).toThrow(/Incorrect password/)
 	expect(info(sent, '-upw', password)).toMatch(/Encrypted:\s+yes .*AES-256/)
@@ -160,7 +160,7 @@ test('only the copy that is sent is locked; letter and log say so, and the passw
 	const message = messageOfDocument(books, id)
 	if (!attempt || !message) throw new Error('not sent')
 	expect((await rawOf(books, message)).sha256).toBe(readAttempt(books, attempt.id)?.raw_sha256)
-	const locked = filesBeside(books, id).find(({ format }) => format === 'locked')
+	const locked = companionsOf(books, id).find(({ format }) => format === 'locked')
 	rmSync(join(books.folder, 'files', locked?.file_name ?? ''))
 	expect(await rawAgain(books, message)).toMatchObject({ raw: null, why: expect.stringContaining('lost') })
 	books.db.pragma('wal_checkpoint(TRUNCATE)')
@@ -221,8 +221,8 @@ test('DOCX, HTML and JSON are made in the run, say what the paper says, and are 
 	setLockedCustomer(books, desk, customer('C1', { grouping: 'all', beside: 'none' }), '')
 	const run = await billed(books, order('1'), order('2', 'C1'))
 	const [first, second] = benchRows(books, run, 10)
-	expect(filesBeside(books, second?.id ?? 0)).toEqual([])
-	const files = filesBeside(books, first?.id ?? 0)
+	expect(companionsOf(books, second?.id ?? 0)).toEqual([])
+	const files = companionsOf(books, first?.id ?? 0)
 	expect(files.map(({ file_name }) => file_name)).toEqual(
 		['docx', 'html', 'json'].map((ending) => `run-0001/T-0041 Customer A1.${ending}`),
 	)
@@ -231,7 +231,7 @@ test('DOCX, HTML and JSON are made in the run, say what the paper says, and are 
 		const file = files.find((one) => one.format === format)
 		if (!file) throw new Error('no file')
 		rmSync(join(books.folder, 'files', file.file_name))
-		const { bytes } = await besideBytes(books, file)
+		const { bytes } = await companionBytes(books, file)
 		expect(existsSync(join(books.folder, 'files', file.file_name))).toBe(true)
 		return bytes
 	}
@@ -413,7 +413,7 @@ test('a message that was on its way when the runner died is unsure also where it
 	writeMessages(books, desk, run)
 	await sendRun(books, desk, run, [line('away')])
 	const { id } = only(books, run)
-	const locked = filesBeside(books, id).find(({ format }) => format === 'locked')
+	const locked = companionsOf(books, id).find(({ format }) => format === 'locked')
 	rmSync(join(books.folder, 'files', locked?.file_name ?? ''))
 	const message = messageOfDocument(books, id)
 	if (!message) throw new Error('no message')

@@ -13,7 +13,7 @@ import { type Books, inOneStep } from '@/store/books'
 import { readAnyDocument } from '@/store/documents'
 import { draftsOf } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
-import { filesBeside } from '@/store/made'
+import { companionsOf } from '@/store/made'
 import { noteFilesAway, type Overdue, papersPast } from '@/store/paperKeeping'
 import { kindIn } from '@/store/paperKinds'
 import { changeSettings, readSettings } from '@/store/settings'
@@ -126,7 +126,7 @@ export function takeFilesAway(
 		for (const { id, file_name } of past) {
 			noteFilesAway(books, desk, id, words)
 			if (file_name) gone.push(file_name)
-			gone.push(...filesBeside(books, id).map((file) => file.file_name))
+			gone.push(...companionsOf(books, id).map((file) => file.file_name))
 			record(books, desk, { subject: 'document', id, act: 'took its files away', detail: words })
 		}
 		record(books, desk, {

@@ -6,8 +6,8 @@ import { languagesFor, sayIn } from '@/layout/languages'
 import { usualLeaving } from '@/layout/leaving'
 import { word } from '@/layout/words'
 import { composeMessage, messageIdFor, type RawMessage } from '@/post/compose'
-import { besideTypes } from '@/runs/files/beside'
-import { besideBytes } from '@/runs/files/besideFiles'
+import { companionBytes } from '@/runs/files/companionFiles'
+import { typeOf } from '@/runs/files/companions'
 import { lockedFile, lockedOf, passwordFor } from '@/runs/files/lock'
 import { pdfOf } from '@/runs/files/pdfOf'
 import { choiceOf } from '@/runs/statements/gather'
@@ -16,7 +16,7 @@ import { readCompany } from '@/store/company'
 import { readCustomer } from '@/store/customers'
 import type { Desk } from '@/store/events'
 import { filesOfItems } from '@/store/ledger'
-import { filesBeside } from '@/store/made'
+import { companionsOf } from '@/store/made'
 import { addMessage, copiesOf, type Outgoing, readLetter, toWrite } from '@/store/messages'
 import { paperKindOf } from '@/store/paperKinds'
 import { readSettings } from '@/store/settings'
@@ -75,7 +75,7 @@ export function writeMessages(books: Books, desk: Desk, runId: number): { writte
 				// What goes beside a locked PDF would say the same unlocked: it is filed alone.
 				beside:
 					attached && !locked
-						? [...new Set(filesBeside(books, id).map(({ format }) => format))]
+						? [...new Set(companionsOf(books, id).map(({ format }) => format))]
 								.filter((format) => format !== 'locked')
 								.join()
 						: '',
@@ -112,7 +112,7 @@ export async function rawOf(books: Books, message: Outgoing): Promise<RawMessage
 			return lockedFile(books, id, sha256)
 		}),
 	)
-	const beside = (locked ? [] : filesBeside(books, message.document_id)).filter(({ format }) =>
+	const beside = (locked ? [] : companionsOf(books, message.document_id)).filter(({ format }) =>
 		message.beside.split(',').includes(format),
 	)
 	return composeMessage({
@@ -128,7 +128,7 @@ export async function rawOf(books: Books, message: Outgoing): Promise<RawMessage
 		files: [
 			...papers.flatMap((file) => (file ? [{ name: file.name, bytes: file.bytes, type: 'application/pdf' }] : [])),
 			...(await Promise.all(
-				beside.map(async (file) => ({ ...(await besideBytes(books, file)), type: besideTypes[file.format] })),
+				beside.map(async (file) => ({ ...(await companionBytes(books, file)), type: typeOf(file.format) })),
 			)),
 		],
 	})

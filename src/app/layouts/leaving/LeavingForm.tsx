@@ -1,7 +1,8 @@
 'use client'
 import { useEffect, useState, useTransition } from 'react'
 import { setHowPapersLeave } from '@/app/acts/layouts'
-import { type Beside, besideNames, besides, type Leaving, type Part } from '@/layout/leaving'
+import { type Companion, companionRules, companions } from '@/core/companions'
+import type { Leaving, Part } from '@/layout/leaving'
 import type { NamesSeen } from '@/runs/layouts/leaving'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
@@ -41,8 +42,8 @@ export function LeavingForm({ kind, nouns, kept, fields, seen: first }: Props) {
 			asked.abort()
 		}
 	}, [kind, leaving])
-	const beside = (format: Beside, on: boolean) =>
-		put({ beside: besides.filter((one) => (one === format ? on : leaving.beside.includes(one))) })
+	const beside = (format: Companion, on: boolean) =>
+		put({ beside: companions.filter((one) => (one === format ? on : leaving.beside.includes(one))) })
 	return (
 		<>
 			<Section title="Names" aside="Put together from parts, in their order; papers numbered from then on have them">
@@ -127,7 +128,7 @@ export function LeavingForm({ kind, nouns, kept, fields, seen: first }: Props) {
 				aside="Made in the run from the same numbered paper; a customer can have it otherwise, under Accounts"
 			>
 				<div className="space-y-2 px-5 pb-5">
-					{besides.map((format) => (
+					{companions.map((format) => (
 						<label key={format} className="flex items-center gap-2">
 							<input
 								type="checkbox"
@@ -135,7 +136,7 @@ export function LeavingForm({ kind, nouns, kept, fields, seen: first }: Props) {
 								onChange={(event) => beside(format, event.target.checked)}
 								className="size-4 accent-plum"
 							/>
-							{besideNames[format]}
+							{companionRules[format].name}
 						</label>
 					))}
 					<label className="flex items-center gap-2 pt-1">
