@@ -120,6 +120,31 @@ test('the core and the layout know nothing of Node, the clock or the screen', ()
 	expect(against).toEqual([])
 })
 
+test('what writes comes through the seam of acts, and what only reads through that of reading', () => {
+	const within = files.filter((file) => folderOf(file) === 'app')
+	const routes = within.filter((file) => file.endsWith('/route.ts') && file !== 'app/api/alive/route.ts')
+	const past = routes.flatMap((file) => {
+		const methods = [
+			...readFileSync(join(source, file), 'utf8').matchAll(/^export (?:const|async function|function) (\w+)(.*)/gm),
+		]
+		return methods
+			.filter(
+				([, method = '', rest = '']) =>
+					/^[A-Z]+$/.test(method) && !/^ = (actRoute|answering)\($/.test(rest.slice(0, rest.indexOf('(') + 1)),
+			)
+			.map(([, method]) => `${file}: ${method}`)
+	})
+	// Who is at the desk is known by the two seams, and by the act of sitting down itself.
+	const seams = ['app/books.ts', 'app/reading.ts', 'app/acts/seam.ts', 'app/acts/desk.ts']
+	const own = within
+		.filter((file) => !seams.includes(file) && importsOf.get(file)?.includes('app/books.ts'))
+		.filter((file) =>
+			/import \{[^}]*\b(books|desk|clerk)\b[^}]*\} from '[^']*\/books'/.test(readFileSync(join(source, file), 'utf8')),
+		)
+	expect([...past, ...own]).toEqual([])
+	expect(routes.length).toBeGreaterThan(20)
+})
+
 test('SQL stands in the store alone (and in the practice server, which has a database of its own)', () => {
 	const against = files.filter(
 		(file) =>

@@ -58,6 +58,27 @@ export function act<Input extends unknown[]>(
 	}
 }
 
+type Params = Record<string, string>
+
+/**
+ * A route that writes: what comes is no form but a file or a part of one, and the answer is of its own shape. All else is as with `act`;
+ * no other route may write (`tests/architecture.test.ts`).
+ */
+export const actRoute =
+	(work: (at: At, request: Request, params: Params) => Response | Promise<Response>) =>
+	async (request: Request, context: { params: Promise<Params> }): Promise<Response> => {
+		try {
+			return await work({ books: books(), desk: await desk() }, request, await context.params)
+		} catch (error) {
+			console.error(error)
+			const words = error instanceof Error ? error.message : String(error)
+			return Response.json(
+				{ ok: false, message: `It could not be done, and nothing was changed: ${words}` },
+				{ status: 500 },
+			)
+		}
+	}
+
 /** The fields of a form, as they were typed; lines end as they do in the books, not as forms send them. */
 export const asObject = (form: FormData) =>
 	Object.fromEntries(

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto'
-import { answering } from '@/app/reading'
+import { actRoute } from '@/app/acts/seam'
 import { readLetterPaper } from '@/pdf/letterPaper'
 import { readLogo } from '@/pdf/logo'
 import { pictureFault } from '@/runs/files/untrustedImages'
@@ -8,7 +8,7 @@ import { keepImage } from '@/store/company'
 const most = 5_000_000
 
 /** Keeps a picture or a letter paper that a layout is to bear; refused where no paper could bear it. */
-export const POST = answering(async ({ books }, request) => {
+export const POST = actRoute(async ({ books }, request) => {
 	const type = request.headers.get('content-type') ?? ''
 	if (Number(request.headers.get('content-length') ?? 0) > most)
 		return Response.json({ message: 'The file is over 5 MB. Make it smaller.' }, { status: 400 })
