@@ -5,14 +5,17 @@ import { afterEach, expect } from 'vitest'
 // No test goes by the day on which it is run: what needs a day is given a desk with a clock of its own, and what measures a span
 // takes `performance.now()`. A test in which our code reads the clock of the machine fails, and is told where.
 
-const RealDate = Date
+type Guard = { allowed: boolean; readings: Set<string> }
+// Files of tests share a process, and so one guard: the clock is watched once.
+const held = globalThis as typeof globalThis & { northTallyClock?: Guard }
+const first = held.northTallyClock === undefined
+const guard = held.northTallyClock ?? { allowed: false, readings: new Set() }
+held.northTallyClock = guard
 const root = fileURLToPath(new URL('..', import.meta.url))
-let allowed = false
-const readings = new Set<string>()
 
 /** Says that the test which runs is to see the machine's clock. */
 export const onRealClock = (): void => {
-	allowed = true
+	guard.allowed = true
 }
 
 /** Where our own code asked, when it is not a library's; empty else. */
@@ -24,26 +27,29 @@ function asker(): string {
 }
 const note = (): void => {
 	const where = asker()
-	if (where !== '') readings.add(where)
+	if (where !== '') guard.readings.add(where)
 }
 
-const now = (): number => {
-	note()
-	return RealDate.now()
+function watch(Real: DateConstructor): void {
+	const now = (): number => {
+		note()
+		return Real.now()
+	}
+	globalThis.Date = new Proxy(Real, {
+		construct: (real, args, target) => {
+			if (args.length === 0) note()
+			return Reflect.construct(real, args, target === globalThis.Date ? real : target)
+		},
+		get: (real, name) => (name === 'now' ? now : Reflect.get(real, name, real)),
+	})
+	Real.prototype.constructor = globalThis.Date
 }
-globalThis.Date = new Proxy(RealDate, {
-	construct: (real, args, target) => {
-		if (args.length === 0) note()
-		return Reflect.construct(real, args, target === globalThis.Date ? real : target)
-	},
-	get: (real, name) => (name === 'now' ? now : Reflect.get(real, name, real)),
-})
-RealDate.prototype.constructor = globalThis.Date
+if (first) watch(Date)
 
 afterEach(() => {
-	const found = [...readings]
-	readings.clear()
-	const asked = allowed
-	allowed = false
+	const found = [...guard.readings]
+	const asked = guard.allowed
+	guard.readings.clear()
+	guard.allowed = false
 	if (!asked) expect(found, 'The clock of the machine was read').toEqual([])
 })

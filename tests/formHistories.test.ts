@@ -10,6 +10,7 @@ import { layoutDraft } from '@/store/layouts'
 import { docx, paragraph, run } from './forms/byHand'
 import { work } from './runs'
 import { desk, firmBooks } from './support'
+import { walks } from './walks'
 
 // Acts on a form in random orders, by two clerks, beside a model apart from ours: which mark was given what. A mark is known by where it
 // stands and its name, whatever its letters' case; a newer form keeps what was said where that is the same.
@@ -182,6 +183,6 @@ test('whatever is done to a form and in which order, its marks are what they wer
 				expect(formBody(books, form)).not.toBeNull()
 			}
 		}),
-		{ numRuns: Number(process.env.HISTORIES ?? 25) },
+		{ numRuns: walks(8) },
 	)
 }, 120_000)

@@ -13,6 +13,7 @@ import { readFormBytes } from '@/runs/forms/readForm'
 import { controlsForm, docx, odt, paragraph, run } from './forms/byHand'
 import { mergeLetter, twoTables } from './forms/byLibrary'
 import { png } from './pngs'
+import { walks } from './walks'
 
 const file = (name: string) => readFileSync(join(import.meta.dirname, 'forms', name))
 const vocabulary = vocabularyOf(fieldsByKey.values(), 'invoice')
@@ -242,6 +243,6 @@ test('whatever is done to the bytes of a form, it is read or refused, and what i
 				expect(layout.ok ? [] : layout.faults).toEqual([])
 			},
 		),
-		{ numRuns: Number(process.env.FORMS ?? 120) },
+		{ numRuns: walks(30) },
 	)
 }, 60_000)

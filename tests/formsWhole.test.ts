@@ -10,6 +10,7 @@ import { samplePaper } from '@/layout/sample'
 import { metrics } from '@/pdf/fontKit'
 import { readFormBytes } from '@/runs/forms/readForm'
 import { docx, odt, paragraph, run } from './forms/byHand'
+import { walks } from './walks'
 
 // Forms at random, each word of them another: whatever a form is made of, every word of it stands on the paper, or is said to be left out.
 
@@ -203,6 +204,6 @@ test('every word of a form stands on its paper once, whatever it stands in, in D
 				expect(wrong).toEqual([])
 			},
 		),
-		{ numRuns: Number(process.env.FORMS ?? 150) },
+		{ numRuns: walks(40) },
 	)
 }, 120_000)

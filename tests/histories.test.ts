@@ -22,6 +22,7 @@ import { waitingOrders } from '@/store/orders'
 import { benchRows, runGroups } from '@/store/places'
 import { changeSettings } from '@/store/settings'
 import { bringOrders, customer, desk, firmBooks } from './support'
+import { walks } from './walks'
 
 // Acts in random orders, against a model apart from the product's code: it knows only which lines there are, what each is worth, and
 // what a person changed. All arithmetic here is in whole pence.
@@ -205,8 +206,7 @@ async function walk(seed: number, steps: Step[]): Promise<void> {
 	books.db.close()
 }
 
-// `HISTORIES=1000 npx vitest run tests/histories.test.ts` walks a thousand.
-const times = Number(process.env.HISTORIES ?? 25)
+const times = walks(8)
 
 test('random histories lose and double no line, keep the money, leave a trace, and can be taken back', async () => {
 	await fc.assert(

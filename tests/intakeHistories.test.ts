@@ -15,6 +15,7 @@ import type { Books } from '@/store/books'
 import { readFile } from '@/store/files'
 import { endJob, nextJob } from '@/store/jobs'
 import { desk, firmBooks } from './support'
+import { walks } from './walks'
 
 // Files looked at, accepted, amended and taken back, orders written in the form, held, withdrawn and gathered, in random orders, against a model apart from the
 // product's code: it knows only which order counts, with what quantity, from which file, and whether it waits.
@@ -182,6 +183,6 @@ test('random histories of bringing in keep every order once, with its quantity, 
 			expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 			books.db.close()
 		}),
-		{ numRuns: Number(process.env.HISTORIES ?? 12), endOnFailure: true },
+		{ numRuns: walks(6), endOnFailure: true },
 	)
 }, 3_600_000)

@@ -33,6 +33,7 @@ import { benchRows } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { changeSettings } from '@/store/settings'
 import { bringOrders, desk, firmBooks, plainRegister } from './support'
+import { walks } from './walks'
 
 // Billing, paying (also of days past), taking back, crediting, making void, revising, writing off, refunds, payments that come back, entries
 // removed, acts undone, and extracts of another system that are accepted and taken back, in random orders, a day each, against a model that
@@ -286,7 +287,7 @@ test('random histories of an account come to what the model owes, on every day',
 			expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 			books.db.close()
 		}),
-		{ numRuns: Number(process.env.HISTORIES ?? 40), endOnFailure: true },
+		{ numRuns: walks(10), endOnFailure: true },
 	)
 }, 3_600_000)
 
@@ -360,6 +361,6 @@ test('extracts beside payments on the very same items: the past stays, nothing i
 			}
 			books.db.close()
 		}),
-		{ numRuns: Number(process.env.HISTORIES ?? 25), endOnFailure: true },
+		{ numRuns: walks(6), endOnFailure: true },
 	)
 }, 3_600_000)

@@ -10,6 +10,7 @@ import type { Books } from '@/store/books'
 import { customerByNumber, customerSchema, saveCustomer } from '@/store/customers'
 import { changeSettings } from '@/store/settings'
 import { customer, desk, firmBooks } from './support'
+import { walks } from './walks'
 
 // Files of payments and of customers that are accepted in part, mended and accepted again, with what people enter by hand in between, against
 // a model that knows only what is written in which row.
@@ -125,7 +126,7 @@ test('each row of a file of payments is entered once, whatever is mended, accept
 			expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 			books.db.close()
 		}),
-		{ numRuns: Number(process.env.HISTORIES ?? 12), endOnFailure: true },
+		{ numRuns: walks(5), endOnFailure: true },
 	)
 }, 3_600_000)
 

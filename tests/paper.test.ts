@@ -9,6 +9,7 @@ import type { StatementContent } from '@/core/statement'
 import { type AnyContent, textsOf } from '@/kinds'
 import { type LookName, look, lookNames, made } from './looks'
 import { invoice } from './support'
+import { walks } from './walks'
 
 // Whatever stands on a paper: nothing overlaps, nothing leaves it, nothing is missing. Judged from the PDF, by the boxes of its words.
 
@@ -192,7 +193,7 @@ test('an invoice or credit note, whatever stands on it', async () => {
 			const beside = words.filter(({ page }) => page === total?.page)
 			expect(missing([last], beside)).toEqual([])
 		}),
-		{ numRuns: Number(process.env.PAPERS ?? 30), endOnFailure: true },
+		{ numRuns: walks(10), endOnFailure: true },
 	)
 }, 600_000)
 
@@ -251,7 +252,7 @@ test('a statement, whatever stands on it', async () => {
 			const shown = content.form === 'open items' ? { ...content, movements: [] } : { ...content, items: [] }
 			expect(missing(textsOf(shown), words)).toEqual([])
 		}),
-		{ numRuns: Number(process.env.PAPERS ?? 15), endOnFailure: true },
+		{ numRuns: walks(6), endOnFailure: true },
 	)
 }, 600_000)
 

@@ -18,6 +18,7 @@ import { benchRows } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { billed, work } from './runs'
 import { desk, firmBooks, opened, plainRegister } from './support'
+import { walks } from './walks'
 
 // Quotes are written, made, made again, issued, made void, withdrawn, accepted in parts and billed in any order. What may be done is foretold
 // by a model apart from the books, which knows papers and lines alone; no line is ever billed twice, and the parts come to the whole.
@@ -219,6 +220,6 @@ test('whatever is done with quotes in whatever order, each line is accepted and 
 			expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 			for (const done of opened.splice(0)) done.db.close()
 		}),
-		{ numRuns: Number(process.env.PAPERS_KEPT ?? 16) },
+		{ numRuns: walks(6) },
 	)
 }, 120_000)

@@ -4,6 +4,7 @@ import type { Books } from '@/store/books'
 import { billed, nextStep } from './runs'
 import { stated } from './stated'
 import { desk } from './support'
+import { openInWeb } from './web'
 
 // Every page, and every answer that pages fetch, is read once over small books; of each statement that it uses, SQLite says how it would go
 // about it (EXPLAIN QUERY PLAN, sqlite.org/eqp.html). None may go through the whole of a large table where that was not meant.
@@ -133,7 +134,7 @@ test('no statement of a page goes through the whole of a large table unasked', a
 	await nextStep(books, run)
 	await nextStep(books, run)
 	await billed(books, '8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,')
-	;(globalThis as { northTallyBooks?: Books }).northTallyBooks = books
+	openInWeb(books)
 	books.db.prepare(`INSERT INTO clerk (name, since) VALUES ('Wren', ?) ON CONFLICT DO NOTHING`).run(desk.now())
 	const id = (table: string, where = '1') =>
 		String(

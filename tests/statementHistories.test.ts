@@ -11,6 +11,7 @@ import { addApplication, addItem } from '@/store/ledger'
 import { changeSettings } from '@/store/settings'
 import { choice } from './stated'
 import { desk, firmBooks } from './support'
+import { walks } from './walks'
 
 // Statements of accounts of any kind, in every form, against a reckoning of its own: whole pence, added up day by day from what was entered,
 // what was applied from which day on, disputes and promises.
@@ -158,6 +159,6 @@ test('statements of any ledger, in every form, say what a reckoning by itself sa
 			})
 			books.db.close()
 		}),
-		{ numRuns: Number(process.env.STATEMENTS ?? 60) },
+		{ numRuns: walks(15) },
 	)
 }, 600_000)

@@ -26,7 +26,8 @@ export const isCompanionList = (list: string): boolean =>
 	list === '' || companionsIn(list).length === list.split(',').length
 
 /** Every choice of at least one format, as lists; those of fewer formats with the first of them come first. */
-export const companionLists = (): string[] =>
-	companions
-		.reduce<string[][]>((chosen, format) => [...chosen, ...chosen.map((list) => [...list, format])], [[]])
-		.flatMap((list) => (list.length > 0 ? [list.join()] : []))
+export function companionLists(): string[] {
+	const lists: string[] = []
+	for (const format of companions) lists.push(format, ...lists.map((list) => `${list},${format}`))
+	return lists
+}

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { walks } from '../../tests/walks'
 import { withBrackets } from './brackets'
 import { type Inline, textOf } from './form'
 
@@ -36,6 +37,6 @@ test('marks among text torn into runs anywhere leave every letter where it stood
 			const names = (inlines: Inline[]) => inlines.flatMap((one) => (one.is === 'mark' ? [one.name] : []))
 			expect(names(torn)).toEqual(names(whole))
 		}),
-		{ numRuns: Number(process.env.FORMS ?? 500) },
+		{ numRuns: walks(200) },
 	)
 })

@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { sourceOf } from '@/archive/source'
 import { bytesOf, dayIn, figureIn, type Style, shuffled, styles } from '../../tests/tables'
+import { walks } from '../../tests/walks'
 import { parseTerms } from '../core/dueDate'
 import type { SheetRow } from './cell'
 import type { FileKind } from './kinds'
@@ -52,7 +53,7 @@ async function readBack<Of>(kind: FileKind, columns: Column<Of>[], list: Of[], s
 /** Holds a property of lists in styles, and that not all of them were asked about. */
 async function holds<Of>(one: fc.Arbitrary<Of>, property: (list: Of[], style: Style) => Promise<boolean>) {
 	let read = 0
-	const runs = Number(process.env.STYLES ?? 120)
+	const runs = walks(60)
 	await fc.assert(
 		fc.asyncProperty(fc.array(one, { minLength: 2, maxLength: 9 }), styles, async (list, style) => {
 			if (await property(list, style)) read++

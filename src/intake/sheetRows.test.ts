@@ -2,6 +2,7 @@ import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import type { OwnField } from '@/core/ownFields'
 import { sheetWays } from '@/core/paperKind'
+import { walks } from '../../tests/walks'
 import { decide, type RowRefusal, readingSchema } from './reading'
 import { rowsOf } from './rows'
 import { type SheetPaper, takeSheetRows } from './sheetRows'
@@ -86,6 +87,6 @@ test('rows become papers as a model of its own says; each row is taken, refused 
 			const titles = papers.map(({ key }) => plain(key))
 			expect(new Set(titles).size).toBe(titles.length)
 		}),
-		{ numRuns: Number(process.env.STYLES ?? 400) },
+		{ numRuns: walks(150) },
 	)
 })

@@ -11,6 +11,7 @@ import { looksOf } from '@/layout/looks'
 import { isIban, paymentText } from '@/layout/pieces/code'
 import type { Piece } from '@/layout/schema'
 import { invoice } from '../../tests/support'
+import { walks } from '../../tests/walks'
 import { encode } from './codes'
 import { makeDocument } from './makeDocument'
 import { readBack } from './readBack'
@@ -47,7 +48,7 @@ test('whatever a QR or Data Matrix code says, it is read back letter by letter',
 		fc.asyncProperty(fc.constantFrom('qr' as const, 'data matrix' as const), text, async (symbol, own) => {
 			expect(await readBack(encode(symbol, own), false)).toBe(own)
 		}),
-		{ numRuns: 60 },
+		{ numRuns: walks(20) },
 	)
 })
 

@@ -54,12 +54,12 @@ test('a file survives kills at any moment of its reading and accepting: all of i
 		expect([0, orders]).toContain(waitingCount(books))
 		runner = await startProcess('runner', data, smtp)
 	}
-	for (let times = 0; times < 6; times++) await kill(500)
+	for (let times = 0; times < 3; times++) await kill(500)
 	await settled(books, file)
 	const review = reviewOf(readFile(books, file) ?? { review: null })
 	expect(review?.rows).toMatchObject({ all: orders * 2, taken: orders * 2, refused: 0 })
 	askToAccept(books, desk, file, review?.digest ?? '')
-	for (let times = 0; times < 6; times++) await kill(60)
+	for (let times = 0; times < 3; times++) await kill(60)
 	expect(await settled(books, file)).toContain(`${orders} orders`)
 	await runner.kill('SIGTERM')
 	// It was killed in the middle of both.

@@ -28,7 +28,7 @@ import { customer, desk, firmInto, plainRegister } from '../support'
 import { freePort, pause, prepare, startProcess, startWeb, temporaryFolder } from './processes'
 
 /** How often something is killed; `KILLS=300` for the long walk (docs/performance.md). */
-const kills = Number(process.env.KILLS ?? 24)
+const kills = Number(process.env.KILLS ?? 9)
 /** Orders that each month brings in and bills, and payments that it enters. */
 const orders = 120
 
@@ -167,7 +167,7 @@ test(`months of orders, invoices, messages, payments and statements survive ${ki
 		return going?.kind ?? 'nothing'
 	}
 	/** How often each step is killed over in a month, so that all of them have their turn. */
-	const each = 3
+	const each = kills < 100 ? 1 : 3
 	const turns = new Map<string, number>()
 	const strike = async () => {
 		if (sum % 6 === 3) await running.killWeb()
@@ -184,7 +184,7 @@ test(`months of orders, invoices, messages, payments and statements survive ${ki
 				continue
 			}
 			turns.set(step, turn + 1)
-			if (sum % 18 === 17)
+			if (sum % 9 === 8)
 				await running.killStarter(async () => {
 					for (const until = performance.now() + 1000; performance.now() < until && doing() === 'nothing'; ) {
 						act()
@@ -195,7 +195,7 @@ test(`months of orders, invoices, messages, payments and statements survive ${ki
 			else await pause(Math.random() * (step === 'send' ? 400 : 120))
 			const over = doing()
 			killed.set(over, (killed.get(over) ?? 0) + 1)
-			if (sum % 18 !== 17) await strike()
+			if (sum % 9 !== 8) await strike()
 			sum++
 		}
 	}

@@ -1,8 +1,9 @@
 import { expect, test, vi } from 'vitest'
 import type { Books } from '@/store/books'
 import { readLetter } from '@/store/messages'
-import { readSettings, seatClerk } from '@/store/settings'
-import { desk, firmBooks } from '../../../tests/support'
+import { readSettings } from '@/store/settings'
+import { firmBooks } from '../../../tests/support'
+import { openInWeb } from '../../../tests/web'
 import { setLateTerms, setLetter, setStages } from './firm'
 
 vi.mock('server-only', () => ({}))
@@ -10,12 +11,7 @@ vi.mock('next/headers', () => ({ cookies: async () => ({ get: () => undefined })
 vi.mock('next/cache', () => ({ refresh: () => {} }))
 
 /** The firm's books, as the web has them open. */
-function atTheDesk(): Books {
-	const books = firmBooks()
-	seatClerk(books, desk)
-	;(globalThis as { northTallyBooks?: Books }).northTallyBooks = books
-	return books
-}
+const atTheDesk = (): Books => openInWeb(firmBooks())
 const form = (fields: Record<string, string>) => {
 	const data = new FormData()
 	for (const [key, value] of Object.entries(fields)) data.set(key, value)

@@ -1,5 +1,6 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
+import { walks } from '../../../tests/walks'
 import { type FormView, meet } from './meeting'
 
 const draft = (over: Partial<FormView> = {}): FormView => ({
@@ -109,7 +110,7 @@ test('of two changes of one draft, what was typed stays, what was left alone fol
 			}
 			expect(apart).toHaveLength(differing)
 		}),
-		{ numRuns: Number(process.env.MEETINGS ?? 300) },
+		{ numRuns: walks(100) },
 	)
 })
 

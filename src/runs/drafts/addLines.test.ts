@@ -13,6 +13,7 @@ import { latestJob } from '@/store/jobs'
 import { benchRows } from '@/store/places'
 import { gatherRun, nextStep } from '../../../tests/runs'
 import { desk, firmBooks } from '../../../tests/support'
+import { walks } from '../../../tests/walks'
 
 const rows = [
 	'8801,03/10/2026,A1,ROPE,Line,2,5.00,,STD,,4.00',
@@ -167,6 +168,6 @@ test('lines added, taken off, changed and taken back in random order: the tally 
 			expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 			books.db.close()
 		}),
-		{ numRuns: Number(process.env.LINES_HISTORIES ?? 25) },
+		{ numRuns: walks(8) },
 	)
 })

@@ -14,6 +14,7 @@ import { benchRows } from '@/store/places'
 import { changeSettings } from '@/store/settings'
 import { gatherRun, nextStep } from '../../../tests/runs'
 import { bringOrders, customer, desk, firmBooks } from '../../../tests/support'
+import { walks } from '../../../tests/walks'
 import { changeDraft, changeSchema } from './change'
 import { divideDraft } from './divide'
 import { mergeDrafts } from './merge'
@@ -136,7 +137,7 @@ describe('a draft is divided', () => {
 					['8802', 1],
 				])
 			}),
-			{ numRuns: 25 },
+			{ numRuns: walks(10) },
 		)
 	})
 

@@ -13,6 +13,7 @@ import { openBooks } from '@/store/openBooks'
 import { benchRows } from '@/store/places'
 import { gatherRun, nextStep, work } from '../../../tests/runs'
 import { desk, firmBooks } from '../../../tests/support'
+import { walks } from '../../../tests/walks'
 import { changeDraft, changeSchema } from './change'
 import { onSeen } from './meanwhile'
 import { undoChange } from './undo'
@@ -137,7 +138,7 @@ test('forms of two clerks opened and kept in random order: each keeps what it wa
 				books.db.close()
 			},
 		),
-		{ numRuns: Number(process.env.SEEN_HISTORIES ?? 60) },
+		{ numRuns: walks(15) },
 	)
 }, 60_000)
 

@@ -17,6 +17,7 @@ import { changeSettings } from '@/store/settings'
 import { customer } from '../../../tests/firm'
 import { billed, gatherRun, nextStep, work } from '../../../tests/runs'
 import { desk, firmBooks, plainRegister } from '../../../tests/support'
+import { walks } from '../../../tests/walks'
 import { creditable, creditSchema, startCredit } from './credit'
 import { reviseDocument } from './revise'
 import { verify } from './verify'
@@ -122,7 +123,7 @@ describe('a credit note', () => {
 				}
 				expect(open(books, bill.customer_id)).toEqual({})
 			}),
-			{ numRuns: Number(process.env.HISTORIES ?? 25), endOnFailure: true },
+			{ numRuns: walks(8), endOnFailure: true },
 		)
 		expect(wrong(books)).toEqual([])
 	}, 240_000)

@@ -27,6 +27,7 @@ import { saveRegister } from '@/store/registers'
 import { changeSettings } from '@/store/settings'
 import { billed } from '../../../tests/runs'
 import { desk, firmBooks, plainRegister } from '../../../tests/support'
+import { walks } from '../../../tests/walks'
 import { creditSchema, startCredit } from './credit'
 import { voidDocument } from './void'
 
@@ -150,6 +151,7 @@ describe('a payment', () => {
 
 	test('comes from a file, row by row, and the same file changes nothing', async () => {
 		const { books } = await invoiced()
+		changeSettings(books, desk, { workDate: '2026-11-30' })
 		const content = Buffer.from(
 			'Date,Customer no,Amount,Curr,Reference\n20/11/2026,A1,24.00,GBP,CHQ T-0041\n21/11/2026,NOPE,5,GBP,x\n21/11/2026,A1,-5,GBP,x\n22/11/2026,A1,2.00,,on account\n',
 		)
@@ -286,6 +288,6 @@ test('the figures of the list are those of the core, on the day and on any day b
 			expect(of('').rows.length).toBe(of('').items)
 			books.db.exec('ROLLBACK TO one; RELEASE one')
 		}),
-		{ numRuns: 60 },
+		{ numRuns: walks(20) },
 	)
 })

@@ -35,6 +35,7 @@ import { benchRows } from '@/store/places'
 import { pdfText } from '../../../tests/browser/pdf'
 import { line, nextStep, work } from '../../../tests/runs'
 import { bringOrders, customer, desk, firmBooks } from '../../../tests/support'
+import { walks } from '../../../tests/walks'
 import { checkForRelease } from './checks'
 import {
 	bringVersionBack,
@@ -549,7 +550,7 @@ test('two clerks at one layout in random order: each act goes on from what was i
 			}
 			books.db.close()
 		}),
-		{ numRuns: Number(process.env.STEP_HISTORIES ?? 12) },
+		{ numRuns: walks(5) },
 	)
 })
 

@@ -27,6 +27,7 @@ import { changeSettings } from '@/store/settings'
 import { pdfText } from '../../../tests/browser/pdf'
 import { billed, gatherRun, line, nextStep, sendRun, work } from '../../../tests/runs'
 import { customer, desk, firmBooks } from '../../../tests/support'
+import { walks } from '../../../tests/walks'
 import { namesSeen, setLeaving } from './leaving'
 
 const order = (number: string, who = 'A1', item = 'ROPE') =>
@@ -402,7 +403,7 @@ test('locks set, changed, lost and lifted between tries in random orders: what l
 				expect(bytes.includes(one)).toBe(false)
 			books.db.close()
 		}),
-		{ numRuns: 12 },
+		{ numRuns: walks(5) },
 	)
 }, 60_000)
 

@@ -14,6 +14,7 @@ import { changeSettings, readSettings } from '@/store/settings'
 import { at, type BadServer, badServer, type Manner } from '../../../tests/badMail'
 import { billed, line, nextStep, sendRun, work } from '../../../tests/runs'
 import { desk, firmBooks } from '../../../tests/support'
+import { walks } from '../../../tests/walks'
 import { actOnPost, decideMessage } from './postroom'
 import { asItWent, rawOf, writeMessages } from './send'
 import { askForDue, sendWaiting, settleLeftSending } from './sending'
@@ -353,7 +354,7 @@ test('over servers that behave badly at random, what is said to be sent arrived 
 				books.db.close()
 			},
 		),
-		{ numRuns: Number(process.env.MAIL_HISTORIES ?? 12) },
+		{ numRuns: walks(5) },
 	)
 })
 

@@ -1,6 +1,7 @@
 import fc from 'fast-check'
 import { expect, it } from 'vitest'
 import { linesOf, marker, readAll } from '../../../../tests/printed'
+import { walks } from '../../../../tests/walks'
 import { tryMarks } from '../../tryMarks'
 import { type Marks, marksSchema } from './marks'
 
@@ -77,7 +78,7 @@ function print(
 }
 
 it('orders printed in whatever way are read as they were, or it is told what does not fit', () => {
-	const runs = Number(process.env.RUNS ?? 150)
+	const runs = walks(60)
 	fc.assert(
 		fc.property(orders, style, (list, how) => {
 			const text = print(list, how)
@@ -214,6 +215,6 @@ it('of a report in which one line is lost, doubled, moved or torn, no order is r
 			}))
 			expect([how, own, said(got)]).toEqual([how, own, said(wanted)])
 		}),
-		{ numRuns: Number(process.env.RUNS ?? 200) },
+		{ numRuns: walks(60) },
 	)
 })
