@@ -1,9 +1,28 @@
-// npm test: format and lint, types, unit tests, browser tests against the production build. Ends with "N passed, N failed".
+// npm test: format and lint, types, unit tests, browser tests against the production build. Says what took how long, and ends with
+// "N passed, N failed".
 import { spawnSync } from 'node:child_process'
-import { existsSync, mkdtempSync, readFileSync } from 'node:fs'
+import { accessSync, constants, existsSync, mkdtempSync, readFileSync, rmSync, statfsSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
 import { fail, inRoot, run, setUp } from './setup.mjs'
+
+/** Room that the books of all tests together may take, bytes. */
+const room = 3e9
+/**
+ * Where tests keep their books: in memory where there is room, since each step of the books waits until it is on disk, and no test asks
+ * whether a disk keeps what it said it did.
+ */
+function folderOfTests() {
+	const memory = '/dev/shm'
+	try {
+		accessSync(memory, constants.W_OK)
+		const { bavail, bsize } = statfsSync(memory)
+		if (bavail * bsize > room) return mkdtempSync(join(memory, 'north-tally-test-'))
+	} catch {
+		// No such folder on this machine.
+	}
+	return mkdtempSync(join(tmpdir(), 'north-tally-test-'))
+}
 
 const wanted = {
 	chromium: '/usr/bin/chromium',
@@ -28,7 +47,16 @@ function installDebian() {
 }
 
 const bin = (name) => inRoot('node_modules/.bin', name)
-const results = mkdtempSync(join(tmpdir(), 'north-tally-test-'))
+const results = folderOfTests()
+process.env.TMPDIR = results
+process.on('exit', () => rmSync(results, { recursive: true, force: true }))
+const parts = []
+let begun = performance.now()
+/** Notes how long a part took. */
+const ended = (part) => {
+	parts.push([part, Math.round((performance.now() - begun) / 1000)])
+	begun = performance.now()
+}
 const counts = { passed: 0, failed: 0 }
 const note = (good) => {
 	counts[good ? 'passed' : 'failed']++
@@ -37,11 +65,13 @@ const readJson = (file) => (existsSync(file) ? JSON.parse(readFileSync(file, 'ut
 
 await setUp()
 installDebian()
+ended('set-up')
 
 console.log('\nFormat and lint')
 note(run(bin('biome'), ['check', '--error-on-warnings', '.']) === 0)
 console.log('\nTypes')
 note(run(bin('tsc'), ['--noEmit']) === 0)
+ended('lint and types')
 
 console.log('\nUnit tests')
 const unitFile = join(results, 'unit.json')
@@ -50,6 +80,7 @@ const unit = readJson(unitFile)
 counts.passed += unit?.numPassedTests ?? 0
 counts.failed += unit?.numFailedTests ?? 0
 if (unitCode !== 0 && !unit?.numFailedTests) counts.failed++
+ended('unit tests')
 
 console.log('\nBrowser tests')
 const browserFile = join(results, 'browser.json')
@@ -58,12 +89,31 @@ const { status } = spawnSync(bin('playwright'), ['test', '--reporter=list,json']
 	stdio: 'inherit',
 	env: { ...process.env, PLAYWRIGHT_JSON_OUTPUT_NAME: browserFile },
 })
-const browser = readJson(browserFile)?.stats
+const browserTests = readJson(browserFile)
+const browser = browserTests?.stats
 counts.passed += browser?.expected ?? 0
 // One that passes only sometimes counts as failed.
 const wrong = (browser?.unexpected ?? 0) + (browser?.flaky ?? 0)
 counts.failed += wrong
 if (status !== 0 && wrong === 0) counts.failed++
 
+ended('browser tests')
+
+/** Every test with its seconds: those of units, and those of browsers, whose suites lie within each other. */
+const took = [
+	...(unit?.testResults ?? []).flatMap(({ assertionResults }) =>
+		assertionResults.map(({ title, duration }) => [(duration ?? 0) / 1000, title]),
+	),
+	...(browserTests?.suites ?? []).flatMap(({ specs }) =>
+		specs.map(({ title, tests }) => [
+			tests.flatMap(({ results }) => results).reduce((sum, { duration }) => sum + duration, 0) / 1000,
+			title,
+		]),
+	),
+]
+console.log('\nThe ten slowest tests, in seconds')
+for (const [seconds, title] of took.sort(([a], [b]) => b - a).slice(0, 10))
+	console.log(`${seconds.toFixed(1).padStart(7)}  ${title}`)
+console.log(`\n${parts.map(([part, seconds]) => `${part} ${seconds} s`).join(', ')}`)
 console.log(`\n${counts.passed} passed, ${counts.failed} failed`)
 process.exit(counts.failed === 0 ? 0 : 1)
