@@ -5,7 +5,7 @@ export default defineConfig({
 	resolve: { alias: { '@': fileURLToPath(new URL('./src', import.meta.url)) } },
 	test: {
 		include: ['src/**/*.test.ts', 'tests/**/*.test.ts'],
-		setupFiles: ['tests/clock.ts'],
+		setupFiles: ['tests/withoutServer.ts', 'tests/each.ts'],
 		testTimeout: 60_000,
 		pool: 'forks',
 		// Loading the program anew for each file of tests took a fifth of the time. What a file changes of its process, it puts back.

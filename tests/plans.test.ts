@@ -1,5 +1,5 @@
 import type Database from 'better-sqlite3'
-import { expect, test, vi } from 'vitest'
+import { expect, test } from 'vitest'
 import type { Books } from '@/store/books'
 import { billed, nextStep } from './runs'
 import { stated } from './stated'
@@ -8,23 +8,6 @@ import { openInWeb } from './web'
 
 // Every page, and every answer that pages fetch, is read once over small books; of each statement that it uses, SQLite says how it would go
 // about it (EXPLAIN QUERY PLAN, sqlite.org/eqp.html). None may go through the whole of a large table where that was not meant.
-
-vi.mock('server-only', () => ({}))
-vi.mock('next/server', () => ({ connection: async () => {} }))
-vi.mock('next/headers', () => ({ cookies: async () => ({ get: () => undefined }), headers: async () => new Headers() }))
-vi.mock('next/cache', () => ({ refresh: () => {}, revalidatePath: () => {} }))
-vi.mock('next/navigation', () => {
-	const left = (words: string) => () => {
-		throw new Error(`went: ${words}`)
-	}
-	return {
-		notFound: left('nowhere'),
-		redirect: left('elsewhere'),
-		useRouter: () => ({}),
-		usePathname: () => '/',
-		useSearchParams: () => new URLSearchParams(),
-	}
-})
 
 /** Tables that grow with the firm's work. */
 const large = [

@@ -1,11 +1,11 @@
-import { mkdtempSync, rmSync } from 'node:fs'
+import { mkdtempSync } from 'node:fs'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { afterEach } from 'vitest'
 import { bringIn } from '@/runs/bringIn/atOnce'
 import { company, customer } from './firm'
 
 export { company, customer } from './firm'
+export { opened } from './opened'
 
 import type { Books } from '@/store/books'
 import { saveItem, saveTaxRate } from '@/store/catalogue'
@@ -14,15 +14,7 @@ import { saveCustomer } from '@/store/customers'
 import type { Desk } from '@/store/events'
 import { openBooks } from '@/store/openBooks'
 import { saveRegister } from '@/store/registers'
-
-/** Books to be closed, and their folders removed, after the test. */
-export const opened: Books[] = []
-afterEach(() => {
-	for (const books of opened.splice(0)) {
-		if (books.db.open) books.db.close()
-		rmSync(books.folder, { recursive: true, force: true })
-	}
-})
+import { opened } from './opened'
 
 let second = 0
 /** A desk whose clock moves one second a look, so that order in time is certain. */

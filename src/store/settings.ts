@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { areMailboxes, isMailbox } from '@/core/addresses'
+import { checkShape } from '@/core/checks/settings'
 import { numberings } from '@/core/numbering'
 import { stageSchema } from '@/core/stages'
 import { leavingSchema } from '@/layout/leaving'
@@ -64,14 +65,7 @@ const settingsSchema = z.object({
 	freight: z.object({ amount: z.string(), percent: z.string() }).default({ amount: '', percent: '' }),
 	/** What documents are numbered by, unless the clerk chooses otherwise for a run: the choice made last. */
 	numbering: z.enum(numberings).default('customer'),
-	/** Above this total (minor units of the home currency) a document is worth a look; 0 for never. */
-	lookAbove: z.number().int().min(0).default(1_000_000),
-	/** Times a customer's usual invoice that are worth a look. */
-	usualTimes: z.number().min(1).default(4),
-	/** Percent of a customer's usual invoice below which one is worth a look; 0 for never. */
-	usualPart: z.number().min(0).max(100).default(10),
-	/** Percent by which a line's price may differ from its item's without a look; 0 for never looking. */
-	priceShare: z.number().min(0).max(1000).default(25),
+	...checkShape,
 	/** Stages of past-due letters, as many as the firm likes, one after the other. */
 	stages: z
 		.array(stageSchema)
@@ -97,12 +91,8 @@ const settingsSchema = z.object({
 			year: z.enum(['365', 'actual']),
 		})
 		.default({ rates: [], per: 'year', grace: 7, minimum: 0, year: '365' }),
-	/** Last day of the books that are closed; nothing may be dated on or before it. Empty: none. */
-	closedTo: z.string().default(''),
 	/** What decides the rate of tax: the day of supply (that of the order), or the document's. */
 	rateBy: z.enum(['supply', 'document']).default('supply'),
-	/** Whether days and numbers of a kind must rise together. */
-	ascending: z.boolean().default(false),
 	/** How papers leave, by their kind; as usual where none is said. */
 	leaving: z.record(z.string(), leavingSchema).default({}),
 	/** Days after which trial prints are thrown away. */

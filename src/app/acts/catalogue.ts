@@ -1,6 +1,6 @@
 'use server'
 import { z } from 'zod'
-import { isDay } from '@/core/calendar'
+import { typedCheckSettings } from '@/core/checks/settings'
 import { plainAmount, typedAmount } from '@/core/currency'
 import { percentOrNone } from '@/core/decimal'
 import { no } from '@/core/outcome'
@@ -78,28 +78,22 @@ export const setFreight = formed(
 	(fields) => ({ ...fields, amount: plainAmount(fields.amount) }),
 )
 
-const checkSettings = z.object({
-	lookAbove: z.string(),
-	usualTimes: z.coerce.number().min(1, 'Times the usual: 1 or more.'),
-	usualPart: z.coerce.number().min(0, 'Percent of the usual: 0 to 100.').max(100, 'Percent of the usual: 0 to 100.'),
-	priceShare: z.coerce.number().min(0, 'A share is a percent of 0 or more.').max(1000),
-	closedTo: z.string().refine((day) => day === '' || isDay(day), 'Choose the last closed day, or none.'),
+const otherSettings = z.object({
 	rateBy: z.enum(['supply', 'document']),
-	ascending: z.boolean(),
 	extractPercent: z.coerce.number().min(0).max(100, 'What an extract settles: 0 to 100 percent.'),
 	extractAmount: z.string(),
 })
 
 export const setChecks = formed(
-	checkSettings,
-	({ books, desk }, { extractPercent, extractAmount, ...checks }) => {
-		const above = typedAmount(checks.lookAbove, homeCurrency(books), 'Total')
-		if (!above.ok) return no(above.refusal.message)
-		const most = typedAmount(extractAmount, homeCurrency(books), 'Extract settles more than')
+	otherSettings.loose(),
+	({ books, desk }, { rateBy, extractPercent, extractAmount, ...fields }) => {
+		const home = homeCurrency(books)
+		const checks = typedCheckSettings(fields, home)
+		if (!checks.ok) return no(checks.refusal.message)
+		const most = typedAmount(extractAmount, home, 'Extract settles more than')
 		if (!most.ok || most.value < 0) return no('What an extract settles is an amount such as 1,000.00.')
 		const extractLimits = { percent: extractPercent, amount: most.value }
-		changeSettings(books, desk, { ...checks, lookAbove: above.value, extractLimits })
+		changeSettings(books, desk, { ...checks.value, rateBy, extractLimits })
 		askToLookAgain(books, desk, 'what is looked at')
 	},
-	(fields) => ({ ...fields, ascending: fields.ascending === 'on' }),
 )

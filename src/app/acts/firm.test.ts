@@ -1,14 +1,10 @@
-import { expect, test, vi } from 'vitest'
+import { expect, test } from 'vitest'
 import type { Books } from '@/store/books'
 import { readLetter } from '@/store/messages'
 import { readSettings } from '@/store/settings'
 import { firmBooks } from '../../../tests/support'
 import { openInWeb } from '../../../tests/web'
 import { setLateTerms, setLetter, setStages } from './firm'
-
-vi.mock('server-only', () => ({}))
-vi.mock('next/headers', () => ({ cookies: async () => ({ get: () => undefined }) }))
-vi.mock('next/cache', () => ({ refresh: () => {} }))
 
 /** The firm's books, as the web has them open. */
 const atTheDesk = (): Books => openInWeb(firmBooks())

@@ -1,5 +1,6 @@
 'use server'
 import { z } from 'zod'
+import { no } from '@/core/outcome'
 import { paperBases, paperKindSchema, paperSources } from '@/core/paperKind'
 import { orderFormSchema } from '@/intake/orderForm'
 import { isKindName } from '@/kinds'
@@ -12,6 +13,7 @@ import { bringKindBack, changeKind, makeKind, takeKindAway } from '@/runs/papers
 import { dropPaper, makeOfOrder, makeOne } from '@/runs/papers/one'
 import { withdraw, writeRecord } from '@/runs/papers/write'
 import { askFor } from '@/store/jobs'
+import { readRun } from '@/store/runs'
 import { today } from '../books'
 import { act, formed, id } from './seam'
 
@@ -113,8 +115,9 @@ export const columnsTaken = act(
 )
 
 export const printTrial = act(z.tuple([id]), ({ books, desk }, run) => {
+	if (!readRun(books, run)) return no('There is no such run.')
 	return askFor(books, desk, { kind: 'trial print', run }) === null
-		? { ok: false, message: 'Another step of this run is still going.' }
+		? no('Another step of this run is still going.')
 		: { ok: true }
 })
 export const keepFor = formed(

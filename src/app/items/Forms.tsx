@@ -8,6 +8,13 @@ import {
 	setItem,
 	setTaxRate,
 } from '@/app/acts/catalogue'
+import {
+	type AskedFor,
+	type CheckSetting,
+	type CheckSettings,
+	checkFields,
+	checkSettings,
+} from '@/core/checks/settings'
 import { amountText } from '@/core/currency'
 import type { OwnField } from '@/core/ownFields'
 import type { Settings } from '@/store/settings'
@@ -169,58 +176,58 @@ export function ItemForm({ codes, home, own }: { codes: string[]; home: string; 
 	)
 }
 
-type Thresholds = Pick<
-	Settings,
-	'lookAbove' | 'usualTimes' | 'usualPart' | 'priceShare' | 'closedTo' | 'rateBy' | 'ascending' | 'extractLimits'
->
+/** A setting of a check, asked for as it is declared; a yes or no takes a line of its own. */
+function CheckField({ name, value, home }: { name: CheckSetting; value: string | number | boolean; home: string }) {
+	const asked = checkFields[name]
+	switch (asked.as) {
+		case 'amount':
+			return (
+				<TextField
+					label={`${asked.label}, ${home}`}
+					name={name}
+					defaultValue={value === 0 ? '' : amountText(BigInt(Number(value)), home)}
+					className="figures"
+					help={asked.help}
+				/>
+			)
+		case 'figure':
+			return (
+				<TextField
+					label={asked.label}
+					name={name}
+					type="number"
+					step={asked.step}
+					min={asked.least}
+					max={asked.most}
+					defaultValue={Number(value)}
+					className="figures"
+					help={asked.help}
+				/>
+			)
+		case 'day':
+			return <DayField label={asked.label} name={name} value={String(value)} help={asked.help} />
+		case 'switch':
+			return (
+				<label className="col-span-5 flex items-center gap-2">
+					<input type="checkbox" name={name} defaultChecked={value === true} className="size-4 accent-plum" />
+					{asked.label}
+				</label>
+			)
+	}
+}
+
+type Thresholds = CheckSettings & Pick<Settings, 'rateBy' | 'extractLimits'>
 
 export function ChecksForm({ settings, home }: { settings: Thresholds; home: string }) {
+	const fields = (own: (asked: AskedFor) => boolean) =>
+		checkSettings
+			.filter((name) => own(checkFields[name]))
+			.map((name) => <CheckField key={name} name={name} value={settings[name]} home={home} />)
 	return (
 		<div className="max-w-4xl px-5 pb-6">
 			<SavedForm save={setChecks} label="Save the checks" saved="Saved. Drafts are looked at again.">
 				<div className="grid grid-cols-5 gap-4">
-					<TextField
-						label={`Total above, ${home}`}
-						name="lookAbove"
-						defaultValue={settings.lookAbove === 0 ? '' : amountText(BigInt(settings.lookAbove), home)}
-						className="figures"
-						help="Empty: never"
-					/>
-					<TextField
-						label="Times the usual"
-						name="usualTimes"
-						type="number"
-						step="0.1"
-						min={1}
-						defaultValue={settings.usualTimes}
-						className="figures"
-						help="Of the middle of their last twelve"
-					/>
-					<TextField
-						label="Below, percent of it"
-						name="usualPart"
-						type="number"
-						min={0}
-						max={100}
-						defaultValue={settings.usualPart}
-						className="figures"
-						help="0: never"
-					/>
-					<TextField
-						label="Price off by, percent"
-						name="priceShare"
-						type="number"
-						min={0}
-						defaultValue={settings.priceShare}
-						className="figures"
-						help="From the item’s; 0: never"
-					/>
-					<DayField
-						label="Books closed to"
-						name="closedTo"
-						value={settings.closedTo}
-						help="Nothing may be dated up to then"
-					/>
+					{fields(({ as }) => as !== 'switch')}
 					<Choice
 						label="Rate of tax of"
 						name="rateBy"
@@ -247,15 +254,7 @@ export function ChecksForm({ settings, home }: { settings: Thresholds; home: str
 						className="figures"
 						help="is accepted with a reason alone"
 					/>
-					<label className="col-span-5 flex items-center gap-2">
-						<input
-							type="checkbox"
-							name="ascending"
-							defaultChecked={settings.ascending}
-							className="size-4 accent-plum"
-						/>
-						Days and numbers of a kind rise together; else a day out of sequence is only looked at
-					</label>
+					{fields(({ as }) => as === 'switch')}
 				</div>
 			</SavedForm>
 		</div>

@@ -1,10 +1,11 @@
 import type { BillContent } from '../document'
+import type { CheckSettings } from './settings'
 
 /** What a check says of a document: where, what is wrong, and the remedy. `brief` is for the list. */
 export type Finding = { code: string; level: 'stop' | 'look'; brief: string; text: string; order?: string }
 
 /** Everything a check may look at; all of it data. */
-export type Checked = {
+export type Checked = CheckSettings & {
 	content: BillContent
 	customer: {
 		email: string
@@ -42,21 +43,12 @@ export type Checked = {
 	unprintable: (text: string) => string[]
 	/** Every text on it. */
 	texts: readonly string[]
-	lookAbove: number
-	priceShare: number
-	/** Last day of the closed books; empty for none. */
-	closedTo: string
-	usualTimes: number
 	/** Day of the latest issued document of its kind; null for none. */
 	latestDay: string | null
-	/** Whether the firm wants days and numbers to rise together. */
-	ascending: boolean
 	/** Whether a credit note no longer takes what is left of its invoice. */
 	restChanged: boolean
 	/** Why what a paper was made from no longer counts; empty where it does, and for invoices. */
 	recordGone: string
 	/** Whether its prices are those that the firm sells at. */
 	sells: boolean
-	/** Percent of the usual below which an invoice is worth a look. */
-	usualPart: number
 }

@@ -1,4 +1,5 @@
 import type { Checked } from '@/core/checks'
+import { checkSettingsOf } from '@/core/checks/settings'
 import type { BillContent } from '@/core/document'
 import { isOwnKind } from '@/core/paperKind'
 import { type KindName, keyOf, textsOf } from '@/kinds'
@@ -30,7 +31,7 @@ export type FactsOf = (
 
 /** Reads once what the checks of a run's documents look at. */
 export function readFacts(books: Books, orders: OrderRow[], workDate: string, runId: number): FactsOf {
-	const { lookAbove, usualTimes, usualPart, priceShare, closedTo, ascending } = readSettings(books)
+	const settings = checkSettingsOf(readSettings(books))
 	const items = new Map(allItems(books).map((item) => [item.code, item]))
 	const usual = usualNets(books)
 	const twins = findTwins(orders)
@@ -81,13 +82,8 @@ export function readFacts(books: Books, orders: OrderRow[], workDate: string, ru
 			homeCurrency: company?.currency ?? '',
 			unprintable,
 			texts: textsOf(content),
-			lookAbove,
-			usualTimes,
-			usualPart,
-			priceShare,
-			closedTo,
+			...settings,
 			latestDay: latest.get(keyOf(content)) ?? null,
-			ascending,
 			billedBefore: credits
 				? []
 				: group.flatMap((order) =>

@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { onRealClock } from './clock'
+import { onRealClock } from './each'
 
 test.fails('a test in which our code reads the clock of the machine fails', () => {
 	expect(Date.now()).toBeGreaterThan(0)

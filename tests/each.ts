@@ -1,6 +1,11 @@
+import { rmSync } from 'node:fs'
 import { relative } from 'node:path'
 import { fileURLToPath } from 'node:url'
-import { afterEach, expect } from 'vitest'
+import { afterEach, expect, vi } from 'vitest'
+import { opened } from './opened'
+
+// What happens after each test of every file. Files share a process, and what they import is loaded once: hooks stand here, and
+// nowhere in what they share.
 
 // No test goes by the day on which it is run: what needs a day is given a desk with a clock of its own, and what measures a span
 // takes `performance.now()`. A test in which our code reads the clock of the machine fails, and is told where.
@@ -47,6 +52,11 @@ function watch(Real: DateConstructor): void {
 if (first) watch(Date)
 
 afterEach(() => {
+	vi.useRealTimers()
+	for (const books of opened.splice(0)) {
+		if (books.db.open) books.db.close()
+		rmSync(books.folder, { recursive: true, force: true })
+	}
 	const found = [...guard.readings]
 	const asked = guard.allowed
 	guard.readings.clear()
