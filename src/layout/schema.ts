@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { languages } from './languages'
+import { symbolNames } from './symbologies'
 
 // A layout as it is kept, edited and travels (docs/layouts.md has it on one page). Lengths are points, 72 to the inch.
 
@@ -240,7 +241,8 @@ const picturePiece = z.strictObject({
 	none: inlines.optional(),
 })
 
-export const symbols = ['qr', 'data matrix', 'code 128', 'ean-13', 'payment'] as const
+/** What a code may be; a payment code is a QR code with words of its own. */
+export const symbols = [...symbolNames, 'payment'] as const
 const codePiece = z.strictObject({
 	...base,
 	type: z.literal('code'),

@@ -1,8 +1,9 @@
 import bwipjs from 'bwip-js/node'
-import type { Encoded, Tools } from '@/layout/pieces/kit'
+import type { Encoded } from '@/layout/pieces/kit'
+import { type SymbolName, symbologies } from '@/layout/symbologies'
 
-type Symbol = Parameters<Tools['encode']>[0]
-const names: Record<Symbol, string> = {
+/** What the library calls each. */
+const names: Record<SymbolName, string> = {
 	qr: 'qrcode',
 	'data matrix': 'datamatrix',
 	'code 128': 'code128',
@@ -12,7 +13,7 @@ const kept = new Map<string, Encoded>()
 const mostKept = 2000
 
 /** The cells of a symbol for a text; refused where the symbol cannot say it. */
-export function encode(symbol: Symbol, text: string): Encoded {
+export function encode(symbol: SymbolName, text: string): Encoded {
 	const key = `${symbol} ${text}`
 	const known = kept.get(key)
 	if (known) return known
@@ -22,33 +23,27 @@ export function encode(symbol: Symbol, text: string): Encoded {
 	return made
 }
 
-const remedy: Record<Symbol, string> = {
-	qr: 'A QR code holds up to about 2,300 letters.',
-	'data matrix': 'A Data Matrix code holds up to about 1,500 letters.',
-	'code 128': 'Code 128 holds plain letters, digits and signs, about forty of them.',
-	'ean-13': 'EAN-13 holds twelve digits, or thirteen with the right last one.',
-}
-
-function encodeAnew(symbol: Symbol, text: string): Encoded {
+function encodeAnew(symbol: SymbolName, text: string): Encoded {
+	const { bars, holds } = symbologies[symbol]
 	const refused = (why: string): Encoded => ({
 		ok: false,
 		message: `“${text.slice(0, 40)}” cannot be written as this code: ${why}`,
 	})
-	if (symbol === 'ean-13' && !/^\d{12,13}$/.test(text)) return refused(remedy['ean-13'])
-	if (symbol === 'code 128' && !/^[\x20-\x7e]{1,80}$/.test(text)) return refused(remedy['code 128'])
+	if (symbol === 'ean-13' && !/^\d{12,13}$/.test(text)) return refused(holds)
+	if (symbol === 'code 128' && !/^[\x20-\x7e]{1,80}$/.test(text)) return refused(holds)
 	try {
 		// What it is given is the bytes of the text, so that every letter comes out as it went in.
 		const bytes = Buffer.from(text, 'utf8').toString('latin1')
 		const [raw] = bwipjs.raw({
 			bcid: names[symbol],
-			text: symbol === 'qr' || symbol === 'data matrix' ? bytes : text,
+			text: bars ? text : bytes,
 			...(symbol === 'qr' ? { eclevel: 'M' } : {}),
-			...(symbol === 'qr' || symbol === 'data matrix' ? { binarytext: true } : {}),
+			...(bars ? {} : { binarytext: true }),
 		})
-		if (!raw) return refused(remedy[symbol])
+		if (!raw) return refused(holds)
 		return 'pixs' in raw ? fromMatrix(raw.pixs, raw.pixx) : fromBars(raw.sbs)
 	} catch {
-		return refused(remedy[symbol])
+		return refused(holds)
 	}
 }
 

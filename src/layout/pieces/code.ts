@@ -1,13 +1,11 @@
 import type { Content } from '../fields'
 import type { Node } from '../flow'
 import type { Leaf } from '../schema'
+import { symbologies } from '../symbologies'
 import { compileInlines, joined } from '../values'
 import { type Draw, type Kit, plainLines, say, textSlabs } from './kit'
 
 type Code = Extract<Leaf, { type: 'code' }>
-
-/** Empty cells that stay clear round a symbol, by its kind (ISO/IEC 18004, 16022, 15417, 15420). */
-const quiet: Record<Code['symbol'], number> = { qr: 4, payment: 4, 'data matrix': 1, 'code 128': 10, 'ean-13': 11 }
 
 /**
  * What a payment code says (European Payments Council, EPC069-12, version 002): a credit transfer in euro to the firm's account, with the
@@ -58,21 +56,21 @@ export function compileCode(piece: Code, kit: Kit): Draw {
 	const runs = compileInlines(piece.value, kit.fields)
 	const color = kit.color(piece.color)
 	const labelLook = kit.look({ size: 7.5 })
-	const bars = piece.symbol === 'code 128' || piece.symbol === 'ean-13'
+	const symbol = piece.symbol === 'payment' ? 'qr' : piece.symbol
+	const { bars, quiet } = symbologies[symbol]
 	return (doc, frame): Node[] => {
 		const text = piece.symbol === 'payment' ? paymentText(doc.at.content) : joined(runs, doc.at)
 		if (text === null || text === '') return []
-		const symbol = piece.symbol === 'payment' ? 'qr' : piece.symbol
 		const encoded = doc.tools.encode(symbol, text)
 		if (!encoded.ok) {
 			doc.notes.push({ piece: piece.id, what: encoded.message })
 			return []
 		}
 		const cells = encoded.cells
-		doc.codes.push({ piece: piece.id, symbol, text })
 		const modules = Math.max(...cells.map(([left, , width]) => left + width), 1)
-		const unit = piece.width / (modules + 2 * quiet[piece.symbol])
-		const clear = unit * quiet[piece.symbol]
+		const unit = piece.width / (modules + 2 * quiet)
+		const clear = unit * quiet
+		doc.codes.push({ piece: piece.id, symbol, text, cell: unit })
 		const height = bars ? (piece.height ?? 36) : modules * unit
 		const scale = bars ? height / encoded.height : unit
 		const x =

@@ -3,11 +3,11 @@ import type { Node, Slab } from '../flow'
 import type { Language, Said } from '../languages'
 import { sayIn } from '../languages'
 import type { Face, Mark, Metrics } from '../page'
-import type { Layout, symbols } from '../schema'
+import type { Layout } from '../schema'
+import type { SymbolName } from '../symbologies'
 import { type Align, breakLines, type Line, lineMarks, type Span } from '../text'
 import type { CompiledInline } from '../values'
 
-type Symbol = (typeof symbols)[number]
 /** The dark cells of a symbol in a square or strip one unit wide; or why there is none. */
 export type Encoded =
 	| { ok: true; cells: readonly (readonly [number, number, number, number])[]; height: number }
@@ -18,7 +18,7 @@ export type Tools = {
 	metrics: Metrics
 	/** Width ÷ height of a picture, and how many points wide it is at 150 dpi; null for one that is missing. */
 	picture: (sha256: string) => { ratio: number } | null
-	encode: (symbol: Exclude<Symbol, 'payment'>, text: string) => Encoded
+	encode: (symbol: SymbolName, text: string) => Encoded
 }
 
 /** A paper being drawn. */
@@ -28,7 +28,8 @@ export type Doc = {
 	/** What a person must know of; `stop` where it would shame the firm. */
 	notes: { piece: string; what: string; stop?: boolean }[]
 	/** Codes that were drawn, for a machine to read them back. */
-	codes: { piece: string; symbol: Exclude<Symbol, 'payment'>; text: string }[]
+	/** Codes as they were drawn: what each says, and how wide one of its cells is, in points. */
+	codes: { piece: string; symbol: SymbolName; text: string; cell: number }[]
 	/** Where each piece lies across the page. */
 	frames: Map<string, Frame>
 	/** Where the columns of each table lie. */

@@ -5,6 +5,7 @@ import { type Language, languageOf } from '@/layout/languages'
 import { readLayout } from '@/layout/readLayout'
 import { samplePaper } from '@/layout/sample'
 import { allWithin, type Layout } from '@/layout/schema'
+import { symbologies } from '@/layout/symbologies'
 import { encode } from '@/pdf/codes'
 import { metrics } from '@/pdf/fontKit'
 import { type Ink, inkOf } from '@/pdf/letterInk'
@@ -147,7 +148,7 @@ export async function checkForRelease(books: Books, body: string, of?: KindName)
 		const drawn = await drawTrial(books, body, numberedForTrial(content))
 		found.push(
 			...checkPaper(numberedForTrial(content), drawn),
-			...(await unreadableCodes(layout, drawn)),
+			...(await unreadableCodes(drawn)),
 			...overLetterPaper(layout, drawn, ink),
 			...(await coarsePictures(books, body, content, drawn)),
 		)
@@ -304,16 +305,14 @@ async function missingPictures(books: Books, layout: Layout): Promise<LayoutFind
 	return found
 }
 
-/** Codes that a machine does not read back as what they were to say. */
-async function unreadableCodes(layout: Layout, drawn: Drawn): Promise<LayoutFinding[]> {
+/** A third of a millimetre, in points, is what scanners and telephones still read from paper. */
+const leastCell = 0.7
+
+/** Codes that a machine does not read back as what they were to say, or that are drawn too fine for one. */
+async function unreadableCodes(drawn: Drawn): Promise<LayoutFinding[]> {
 	const found: LayoutFinding[] = []
-	for (const { piece, symbol, text } of drawn.codes) {
-		const bars = symbol === 'code 128' || symbol === 'ean-13'
-		const encoded = encode(symbol, text)
-		const back = await readBack(encoded, bars)
-		const own = allWithin([...layout.head, ...layout.body, ...layout.foot]).find(({ id }) => id === piece)
-		const cells = encoded.ok ? Math.max(...encoded.cells.map(([left, , width]) => left + width), 1) : 1
-		const unit = own?.type === 'code' ? own.width / (cells + 20) : 1
+	for (const { piece, symbol, text, cell } of drawn.codes) {
+		const back = await readBack(encode(symbol, text), symbologies[symbol].bars)
 		const right = back !== null && (back === text || (symbol === 'ean-13' && back.startsWith(text)))
 		if (!right)
 			found.push({
@@ -322,8 +321,7 @@ async function unreadableCodes(layout: Layout, drawn: Drawn): Promise<LayoutFind
 				code: 'unreadable',
 				words: `The code cannot be read back as “${text.slice(0, 40)}”. Choose another symbol, or shorter text.`,
 			})
-		// A third of a millimetre is what scanners and telephones still read from paper.
-		else if (unit < 0.7)
+		else if (cell < leastCell)
 			found.push({
 				level: 'stop',
 				piece,

@@ -240,6 +240,19 @@ test('two people on one layout: the second is told of the first, and nothing is 
 	expect(pieceOf(draftOf(books, id).layout, 'band')).toBeNull()
 })
 
+test('a QR code of 28 points is fine enough, since what counts is a cell as it is drawn', async () => {
+	const books = firmBooks()
+	const look = looksOf('invoice')[2]
+	const small = { type: 'code' as const, id: 'pay-code', symbol: 'qr' as const, value: [{ text: 'T-0041' }] }
+	const found = async (width: number) => {
+		const layout = replacePiece(look as Layout, 'pay-code', { ...small, width })
+		return (await checkForRelease(books, JSON.stringify(layout))).filter(({ code }) => code === 'fine')
+	}
+	// 21 cells and 4 clear ones on either side (ISO/IEC 18004): a cell is 0.97 points, or 0.69.
+	expect(await found(28)).toEqual([])
+	expect(await found(20)).toMatchObject([{ level: 'stop', piece: 'pay-code' }])
+})
+
 test('changes are taken back and done again without end, and a version is brought back', async () => {
 	const books = firmBooks()
 	const id = made(books)
