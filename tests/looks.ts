@@ -3,7 +3,7 @@ import { type Compiled, compileLayout } from '@/layout/draw'
 import { looksOf } from '@/layout/looks'
 import { layoutSchema } from '@/layout/schema'
 import type { Logo } from '@/pdf/logo'
-import { type Art, makeDocument } from '@/pdf/makeDocument'
+import { type Assets, makeDocument } from '@/pdf/makeDocument'
 
 const compiled = new Map<string, Compiled>()
 export const lookNames = ['Plain', 'Ledger', 'Margin'] as const
@@ -20,7 +20,7 @@ export function look(kind: AnyContent['kind'], name: LookName = 'Plain'): Compil
 	return made
 }
 
-export const artOf = (kind: AnyContent['kind'], name: LookName = 'Plain', logo: Logo | null = null): Art => ({
+export const artOf = (kind: AnyContent['kind'], name: LookName = 'Plain', logo: Logo | null = null): Assets => ({
 	layout: look(kind, name),
 	pictures: new Map(logo ? [[logo.sha256, logo]] : []),
 })

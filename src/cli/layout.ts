@@ -4,11 +4,11 @@ import { checkLayout, type LayoutFinding } from '@/layout/check'
 import { looksOf } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
 import { makeDocument } from '@/pdf/makeDocument'
-import { type ArtSource, artOfBooks, artWith } from '@/runs/files/art'
+import { type AssetSource, assetsOfBooks, assetsWith } from '@/runs/files/assets'
 import type { Books } from '@/store/books'
 import { layoutNamed, versionBody } from '@/store/layouts'
 
-const noPictures: ArtSource = { layout: () => null, picture: () => null }
+const noPictures: AssetSource = { layout: () => null, picture: () => null }
 
 /**
  * Makes the PDF of a paper from its content as it is frozen.
@@ -23,7 +23,7 @@ export async function drawFile(
 	books: Books | null,
 ): Promise<number> {
 	const content = contentIn(file)
-	const art = await artWith(content, bodyFor(content, layout, books), books ? artOfBooks(books) : noPictures)
+	const art = await assetsWith(content, bodyFor(content, layout, books), books ? assetsOfBooks(books) : noPictures)
 	const made = await makeDocument(content, art)
 	writeFileSync(out, made.bytes)
 	return made.pages

@@ -7,7 +7,7 @@ import { proposeReading, readSource } from '@/intake/look'
 import { takeOrders } from '@/intake/orders'
 import { type DiscountForm, discountForms, missingFields, notUsed, type RowRefusal } from '@/intake/reading'
 import type { ReadOrder } from '@/intake/readOrder'
-import { cellReader, type LeftWhy, rowsOf } from '@/intake/rows'
+import { cellReader, rowsOf, type SkipReason } from '@/intake/rows'
 import { settled } from '@/intake/settled'
 import type { DecimalMark } from '@/intake/values/figure'
 
@@ -31,7 +31,7 @@ type OrdersAnswer =
 			sourceTotal: string | null
 			orders: ReturnType<typeof orderAnswer>[]
 			refused: ReturnType<typeof byRow>
-			left: { row: number; why: LeftWhy }[]
+			left: { row: number; why: SkipReason }[]
 	  }
 
 /**
@@ -66,7 +66,7 @@ export async function readFileOfOrders(path: string, options: ReadOptions): Prom
 		const decided = settled(rows, reading, look.value.evidence, [])
 		let orders: ReadOrder[] = []
 		let refusals: RowRefusal[] = []
-		let left: { row: number; why: LeftWhy }[] = []
+		let left: { row: number; why: SkipReason }[] = []
 		let sourceTotal: string | null = null
 		const read = cellReader(decided)
 		takeOrders(rows, reading, decided, [], () => {

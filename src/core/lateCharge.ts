@@ -2,7 +2,7 @@ import { addDays, type Day, daysBetween, dayText } from './calendar'
 import { amountText, isCurrency } from './currency'
 import { parseDecimal, pow10, roundQuotient } from './decimal'
 import { formatAmount } from './format'
-import { type Entry, entryOn, isDisputed, openOn } from './ledger'
+import { type Entry, entryAsOf, isDisputed, openOn } from './ledger'
 
 /** What a firm charges on what is past due: a percent a year or a month, after days of grace, at least so much an item. */
 export type LateTerms = {
@@ -92,7 +92,7 @@ export function lateCharge(
 		const settled = openOn(entry, asOf) === 0
 		if (settled && since === null) continue
 		const before = chargedOf(entry.id)
-		const graceEnds = addDays(entryOn(entry, asOf).due_day, terms.grace)
+		const graceEnds = addDays(entryAsOf(entry, asOf).due_day, terms.grace)
 		const after = [graceEnds, before?.to ?? '', settled ? (since ?? '') : ''].sort().at(-1) ?? graceEnds
 		if (after >= asOf) continue
 		const stretches = stretchesOf(entry, addDays(after, 1), asOf, terms)

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { addDays } from './calendar'
-import { accountsAsOf, type Entry, openFrom, soundDay } from './ledger'
+import { accountsAsOf, type Entry, earliestDayOpen, openFrom } from './ledger'
 import { whyItem } from './why'
 
 const entry = (more: Partial<Entry> = {}): Entry => ({
@@ -47,9 +47,9 @@ test('what is applied on a day leaves no later day with more applied than there 
 	})
 	const payment = entry({ id: 2, kind: 'payment', side: 'credit', day: '2026-10-20' })
 	expect(openFrom(paid, '2026-10-20')).toBe(0)
-	expect(soundDay([paid, payment], '2026-10-20', 1000)).toBe('2026-10-31')
-	expect(soundDay([paid, payment], '2026-10-20', 1001)).toBeNull()
-	expect(soundDay([entry()], '2026-08-01', 1)).toBe('2026-09-01')
+	expect(earliestDayOpen([paid, payment], '2026-10-20', 1000)).toBe('2026-10-31')
+	expect(earliestDayOpen([paid, payment], '2026-10-20', 1001)).toBeNull()
+	expect(earliestDayOpen([entry()], '2026-08-01', 1)).toBe('2026-09-01')
 	const move = fc.record({ day: fc.integer({ min: 0, max: 30 }), amount: fc.integer({ min: -600, max: 600 }) })
 	fc.assert(
 		fc.property(
@@ -67,7 +67,7 @@ test('what is applied on a day leaves no later day with more applied than there 
 					if (days.every((asOf) => open(asOf) >= 0 && open(asOf) <= one.amount)) one.applied = next
 				}
 				const from = addDays(one.day, wanted)
-				const day = soundDay([one], from, amount)
+				const day = earliestDayOpen([one], from, amount)
 				const openOn = (asOf: string) => Number(accountsAsOf([one], asOf)[0]?.items[0]?.open ?? 0n)
 				const least = (start: string) => Math.min(...Array.from({ length: 80 }, (_, at) => openOn(addDays(start, at))))
 				if (day === null) expect(openOn('2027-06-01')).toBeLessThan(amount)

@@ -52,7 +52,7 @@ export const isDisputed = (entry: Pick<Entry, 'disputes'>, asOf: Day): boolean =
 	entry.disputes.some(({ since, ended }) => since <= asOf && (ended === null || ended > asOf))
 
 /** An entry as it was on a day: the amount, due date and document date that it had then. */
-export function entryOn<One extends Entry>(entry: One, asOf: Day): One {
+export function entryAsOf<One extends Entry>(entry: One, asOf: Day): One {
 	const later = (entry.changes ?? []).filter(({ day }) => day > asOf)
 	const [first] = later
 	if (!first) return entry
@@ -64,7 +64,10 @@ export function entryOn<One extends Entry>(entry: One, asOf: Day): One {
 export const openOn = (entry: Entry, asOf: Day): number =>
 	entry.day > asOf
 		? 0
-		: entry.applied.reduce((open, { day, amount }) => (day <= asOf ? open - amount : open), entryOn(entry, asOf).amount)
+		: entry.applied.reduce(
+				(open, { day, amount }) => (day <= asOf ? open - amount : open),
+				entryAsOf(entry, asOf).amount,
+			)
 
 /** What of an entry moves what is open of it, by day: its amount, changes of it, and what was applied. */
 const movesOf = ({ day, amount, applied, changes = [] }: Entry): { day: Day; by: number }[] => {
@@ -96,7 +99,7 @@ export function openFrom(entry: Entry, from: Day): number {
  * or the first later one on which something moved.
  * @returns null where there is none: more than is open of one
  */
-export function soundDay(entries: readonly Entry[], wanted: Day, amount: number): Day | null {
+export function earliestDayOpen(entries: readonly Entry[], wanted: Day, amount: number): Day | null {
 	const first = [wanted, ...entries.map(({ day }) => day)].sort(compare).at(-1) ?? wanted
 	const days = [
 		first,
@@ -112,7 +115,7 @@ export function soundDay(entries: readonly Entry[], wanted: Day, amount: number)
 /** What a customer owes as of a day, an account a currency, by `age`; an item's `ref` is its id. */
 export function accountsAsOf(entries: readonly Entry[], asOf: Day, show: 'all' | 'past-due' = 'all'): AgedAccount[] {
 	const items = entries.map((now): LedgerItem => {
-		const entry = entryOn(now, asOf)
+		const entry = entryAsOf(now, asOf)
 		const text = (minor: number) => amountText(BigInt(minor), entry.currency)
 		return {
 			ref: String(entry.id),

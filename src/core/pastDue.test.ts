@@ -2,7 +2,7 @@ import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { addDays } from './calendar'
 import { accountsAsOf, type Entry } from './ledger'
-import { lastClear } from './pastDue'
+import { lastDayNothingPastDue } from './pastDue'
 
 const first = '2026-09-01'
 const day = (most: number) => fc.integer({ min: 0, max: most }).map((days) => addDays(first, days))
@@ -32,7 +32,7 @@ test('the last day with nothing past due is the one that ageing of every day fin
 				const to = addDays(from, length)
 				const days = Array.from({ length: length + 1 }, (_, at) => addDays(from, at))
 				const clear = days.filter((on) => (accountsAsOf(entries, on)[0]?.pastDue ?? 0n) === 0n)
-				expect(lastClear(entries, from, to)).toBe(clear.at(-1) ?? null)
+				expect(lastDayNothingPastDue(entries, from, to)).toBe(clear.at(-1) ?? null)
 			},
 		),
 		{ numRuns: 500 },

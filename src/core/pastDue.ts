@@ -1,17 +1,17 @@
 import { addDays, type Day } from './calendar'
-import { type Entry, entryOn, isDisputed, openOn } from './ledger'
+import { type Entry, entryAsOf, isDisputed, openOn } from './ledger'
 
 /** What of an entry is past due and undisputed on a day (CALCULATION, what a customer owes). */
 function lateOn(entry: Entry, day: Day): number {
 	if (entry.side !== 'debit' || entry.day > day) return 0
-	return entryOn(entry, day).due_day >= day || isDisputed(entry, day) ? 0 : openOn(entry, day)
+	return entryAsOf(entry, day).due_day >= day || isDisputed(entry, day) ? 0 : openOn(entry, day)
 }
 
 /**
  * The latest day from one to another, both counted, on which nothing of the entries was past due; null where something was on all of them.
  * @param entries of one account, with all that moved them since the first day
  */
-export function lastClear(entries: readonly Entry[], from: Day, to: Day): Day | null {
+export function lastDayNothingPastDue(entries: readonly Entry[], from: Day, to: Day): Day | null {
 	const moved = new Map<Day, number>()
 	for (const entry of entries) {
 		const turns = [

@@ -4,7 +4,7 @@ import type { Day } from './calendar'
 import { type Chase, type Demand, demandOf } from './chase'
 import { amountText } from './currency'
 import { customerSchema, filedSchema, issuedSchema, issuerSchema, layoutRefSchema } from './document'
-import { accountsAsOf, type Entry, entryOn, itemKinds } from './ledger'
+import { accountsAsOf, type Entry, entryAsOf, itemKinds } from './ledger'
 import { whyItem } from './why'
 
 /** Which customers a run of statements is for, and what stands on each. */
@@ -152,7 +152,7 @@ export function state(
 	changes: readonly BalanceChange[] = [],
 	promised: Chase['promised'] = [],
 ): { stated: Stated; why: Why[]; aged: AgedAccount; demand: Demand } | null {
-	const own = entries.filter((entry) => entry.currency === currency).map((entry) => entryOn(entry, choice.asOf))
+	const own = entries.filter((entry) => entry.currency === currency).map((entry) => entryAsOf(entry, choice.asOf))
 	const [aged] = accountsAsOf(own, choice.asOf, choice.show)
 	if (!aged) return null
 	const money = (minor: bigint | number) => amountText(BigInt(minor), currency)

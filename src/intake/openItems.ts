@@ -3,7 +3,7 @@ import { type ItemKind, itemKinds, type Side, sideOf } from '@/core/ledger'
 import { attempt } from '@/core/refusal'
 import { textOf } from './cell'
 import type { Decided, Reading, RowRefusal } from './reading'
-import { atOdds, type LeftWhy, type Rows, type RowValues, readRows } from './rows'
+import { atOdds, type Rows, type RowValues, readRows, type SkipReason } from './rows'
 
 /** An open item as an extract has it: minor units, never below zero; `side` says whether it is owed or credited, by its sign. */
 export type IntakeItem = {
@@ -24,7 +24,7 @@ export type IntakeItem = {
 export type OpenItemsResult = {
 	items: IntakeItem[]
 	refused: RowRefusal[]
-	left: { row: number; why: LeftWhy }[]
+	left: { row: number; why: SkipReason }[]
 	/** Items whose row was refused, as far as it names them: they are left as they are here. */
 	untouched: { customer: string; number: string }[]
 	/** The file's own control totals, signed minor units by currency; a currency without one is left out. */
@@ -104,7 +104,7 @@ export function readOpenItems(
 	}
 	const out = {
 		refuse: (refusal: RowRefusal) => refused.push(refusal),
-		left: (row: number, why: LeftWhy) => {
+		left: (row: number, why: SkipReason) => {
 			left.push({ row, why })
 			// What a person leaves out of the file says nothing of its item, which stays as it is.
 			if (why === 'left out') untouched.push({ customer: cellOf(row, 'customer'), number: cellOf(row, 'number') })

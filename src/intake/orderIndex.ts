@@ -1,7 +1,7 @@
 import { type SheetRow, textOf } from './cell'
 import type { Reading } from './reading'
 import type { OrdersOut } from './readOrder'
-import { type cellReader, leftWhy, type Rows, type RowsOut, refusalOf, type Shape, troubleOf } from './rows'
+import { type cellReader, type Rows, type RowsOut, reasonSkipped, refusalOf, type Shape, troubleOf } from './rows'
 
 /** The words that a row of a total begins with (rule 7). */
 const totalWord = /^(grand |sub ?-?)?(total|totals|totalt|sum|summe|summa|gesamt|gesamtsumme|totaal|suma)\b/i
@@ -40,7 +40,7 @@ function belonging(
 	read: ReturnType<typeof cellReader>,
 	out: RowsOut & Pick<OrdersOut, 'sourceTotal'>,
 ): Belongs {
-	const why = leftWhy(row, reading)
+	const why = reasonSkipped(row, reading)
 	if (why === 'head') return { to: 'none', above: 'stays' }
 	if (why && why !== 'left out') {
 		out.left(row.row, why)

@@ -31,7 +31,7 @@ const plainValue = (text: string): Value => ({ text, currency: '', unit: '', per
 const nothing: Value = { text: '', currency: '', unit: '', percent: false, why: '' }
 
 /** Why a row is not looked at as one of values: nothing stands in it, it stands above the head, it is a total. */
-export type LeftWhy = 'above the head' | 'blank' | 'total' | 'left out'
+export type SkipReason = 'above the head' | 'blank' | 'total' | 'left out'
 
 const holds = { amount: 'amount', quantity: 'unit', percent: 'percent', discount: 'percent', number: 'amount' } as const
 const dayWords: Record<DayFormat, string> = {
@@ -159,7 +159,7 @@ export function defaultOf(reading: Reading, { key, type }: Field): Cell {
 }
 
 /** Where a row stands with regard to the head, or null for one of values. */
-export function leftWhy(row: SheetRow, reading: Reading): LeftWhy | 'head' | null {
+export function reasonSkipped(row: SheetRow, reading: Reading): SkipReason | 'head' | null {
 	if (isBlank(row)) return 'blank'
 	if (reading.headRow !== null && row.row <= reading.headRow)
 		return row.row === reading.headRow ? 'head' : 'above the head'
@@ -216,7 +216,7 @@ export function shareOrPercent({ text, percent }: Value, { type }: Field, head: 
 	return `It may be a percent or a share. Write it with a percent sign, ${text}% or ${percentOfShare(text)}%.`
 }
 
-export type RowsOut = { refuse: (refusal: RowRefusal) => void; left: (row: number, why: LeftWhy) => void }
+export type RowsOut = { refuse: (refusal: RowRefusal) => void; left: (row: number, why: SkipReason) => void }
 
 /** Goes through the rows of a kind whose records are a row each, with each value read by its field's type. */
 export function* readRows(
@@ -229,7 +229,7 @@ export function* readRows(
 	const shape = shapeOf(reading, own)
 	const read = cellReader(decided)
 	for (const row of rows.each()) {
-		const why = leftWhy(row, reading)
+		const why = reasonSkipped(row, reading)
 		if (why === 'head') continue
 		if (why) {
 			out.left(row.row, why)

@@ -18,7 +18,7 @@ type MadePdf = { bytes: Buffer; sha256: string; pages: number }
  * What a paper is made with: the version of its layout, null for one from before layouts were data; its pictures by hash; and whether
  * it is a trial, which no customer may get, or a copy beside the first.
  */
-export type Art = { layout: Compiled | null; pictures: ReadonlyMap<string, Logo>; trial?: boolean; copy?: boolean }
+export type Assets = { layout: Compiled | null; pictures: ReadonlyMap<string, Logo>; trial?: boolean; copy?: boolean }
 
 const toolsOf = (pictures: ReadonlyMap<string, Logo>): Tools => ({
 	metrics,
@@ -27,14 +27,14 @@ const toolsOf = (pictures: ReadonlyMap<string, Logo>): Tools => ({
 })
 
 /** What stands across a paper that is not to be sent: a draft's mark, or that its layout is not released. */
-const acrossOf = (content: AnyContent, { trial, copy }: Art): Across =>
+const acrossOf = (content: AnyContent, { trial, copy }: Assets): Across =>
 	trial ? 'Trial' : !isIssued(content) ? 'Draft' : copy ? 'Copy' : null
 
 /** A paper on its pages, before any bytes. */
-export const drawDocument = (content: AnyContent, layout: Compiled, art: Art): Drawn =>
+export const drawDocument = (content: AnyContent, layout: Compiled, art: Assets): Drawn =>
 	drawPaper(layout, content, toolsOf(art.pictures), acrossOf(content, art))
 
-function partOf(content: AnyContent, art: Art): PdfPart {
+function partOf(content: AnyContent, art: Assets): PdfPart {
 	const { pictures, layout } = art
 	if (layout) return { ...drawDocument(content, layout, art), pictures }
 	const logo = pictures.get(content.issuer.logo ?? '') ?? null
@@ -47,7 +47,7 @@ function partOf(content: AnyContent, art: Art): PdfPart {
 }
 
 /** The PDF of a document, from what it says and its layout's version alone: the same always give the same bytes. */
-export async function makeDocument(content: AnyContent, art: Art): Promise<MadePdf> {
+export async function makeDocument(content: AnyContent, art: Assets): Promise<MadePdf> {
 	if (art.layout) return writeDrawn(content, drawDocument(content, art.layout, art), art)
 	const info = infoOf(content)
 	if (content.layout.id !== 0) throw new Error(`${info.title} has no layout to be made by.`)
@@ -58,7 +58,7 @@ export async function makeDocument(content: AnyContent, art: Art): Promise<MadeP
 }
 
 /** The PDF of a paper that is drawn. */
-export function writeDrawn(content: AnyContent, { paper, pages }: Drawn, { pictures }: Art): MadePdf {
+export function writeDrawn(content: AnyContent, { paper, pages }: Drawn, { pictures }: Assets): MadePdf {
 	const bytes = writePdf([{ paper, pages, pictures }], infoOf(content))
 	return { bytes, sha256: hashOf(bytes), pages: pages.length }
 }
@@ -84,12 +84,12 @@ function infoOf(content: AnyContent): PdfInfo {
 }
 
 /** A paper again, marked as a copy. */
-export function makeCopy(content: AnyContent, art: Art): Buffer {
+export function makeCopy(content: AnyContent, art: Assets): Buffer {
 	return writePdf([partOf(content, { ...art, copy: true })], infoOf(content))
 }
 
 /** Several documents as one PDF to print, one after the other, each by its own layout and with its own pictures. */
-export function makeTogether(documents: readonly { content: AnyContent; art: Art }[]): Buffer {
+export function makeTogether(documents: readonly { content: AnyContent; art: Assets }[]): Buffer {
 	const first = documents[0]?.content
 	const title = `${documents.length} documents to print`
 	return writePdf(

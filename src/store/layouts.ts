@@ -26,7 +26,7 @@ const columns = `l.id, l.kind, l.name, l.shipped, l.away_at,
 	(SELECT step FROM layout_draft d WHERE d.layout_id = l.id) AS step, l.last_step`
 
 /** Where a layout stands, by a number that it never has twice: the step in the making, or one below 0 where nothing is. */
-export const standingOf = ({ step, last_step }: LayoutRow): number => step ?? -1 - last_step
+export const editStepOf = ({ step, last_step }: LayoutRow): number => step ?? -1 - last_step
 
 /** Every layout in use or in the making, by kind and name. */
 export const allLayouts = ({ sql }: Books): LayoutRow[] =>

@@ -22,7 +22,7 @@ import {
 import { setLeaving } from '@/runs/layouts/leaving'
 import { sendTestMessage } from '@/runs/send/testMessage'
 import type { Books } from '@/store/books'
-import { layoutRow, standingOf } from '@/store/layouts'
+import { editStepOf, layoutRow } from '@/store/layouts'
 import { act, id } from './seam'
 
 const kind = z.string().refine(isKindName, 'There is no such kind of paper.')
@@ -54,7 +54,7 @@ export const stepLayout = act(
 /** What became of an act, with where the layout stands after it. */
 const standing = (books: Books, layout: number, outcome: Outcome): Outcome => {
 	const row = layoutRow(books, layout)
-	return outcome.ok && row ? { ...outcome, id: standingOf(row) } : outcome
+	return outcome.ok && row ? { ...outcome, id: editStepOf(row) } : outcome
 }
 export const throwLayoutAway = act(z.tuple([id, z.number().int()]), ({ books, desk }, layout, from) =>
 	standing(books, layout, dropLayoutDraft(books, desk, layout, from)),

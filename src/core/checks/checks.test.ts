@@ -6,7 +6,7 @@ import { parseAmount } from '../currency'
 import { type Checked, check } from '.'
 
 const plain = invoice([{ quantity: '2', unitPrice: '50' }])
-/** Facts under which nothing is odd. */
+/** What checks look at, with nothing odd in it. */
 const facts = (more: Partial<Checked> = {}): Checked => {
 	const content = more.content ?? plain
 	return {

@@ -21,10 +21,10 @@ import {
 
 /** A row that is shown, as it is written. */
 type Row = { label: Said; spans: Span[] }
-type Facts = Extract<Leaf, { type: 'facts' }>
+type CheckInputs = Extract<Leaf, { type: 'facts' }>
 
 /** Labels with their values; one whose value is empty is left out. */
-export function compileFacts(piece: Facts, kit: Kit): Draw {
+export function compileFacts(piece: CheckInputs, kit: Kit): Draw {
 	const rows = piece.rows.map((row) => ({
 		shown: compileCondition(row.when, kit.fields),
 		label: row.label,

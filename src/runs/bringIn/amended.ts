@@ -20,7 +20,7 @@ const yearOf = (day: string): string => day.slice(0, 4)
  * Compares an order with those of its number. What the file does not carry says nothing against it.
  * @param others that a person said these are other orders
  */
-export function standingOf(
+export function compareWithBooks(
 	books: Books,
 	order: IntakeOrder,
 	known: KnownOrder[],

@@ -1,5 +1,5 @@
 import { no, type Outcome } from '@/core/outcome'
-import { mendCustomer } from '@/runs/customers/changeCustomer'
+import { changeCustomer } from '@/runs/customers/changeCustomer'
 import { type Books, inOneStep } from '@/store/books'
 import { itemSchema, saveItem, saveTaxRate, taxRateSchema } from '@/store/catalogue'
 import { homeCurrency } from '@/store/company'
@@ -27,7 +27,7 @@ export function makeCustomer(books: Books, desk: Desk, file: number, given: Give
 			),
 		})
 		if (!parsed.success) return words(parsed.error)
-		mendCustomer(books, desk, parsed.data)
+		changeCustomer(books, desk, parsed.data)
 		workOutAnew(books, desk, file)
 		return { ok: true }
 	})

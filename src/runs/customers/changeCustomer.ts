@@ -7,7 +7,7 @@ import { runsOpen } from '@/store/runs'
 // A remedy that a check names works from where it is given: the runner looks at the drafts concerned again, at once.
 
 /** Adds a customer, or changes one; their drafts in open runs follow. */
-export function mendCustomer(books: Books, desk: Desk, fields: CustomerFields): 'added' | 'changed' | 'same' {
+export function changeCustomer(books: Books, desk: Desk, fields: CustomerFields): 'added' | 'changed' | 'same' {
 	return inOneStep(books, () => {
 		const what = saveCustomer(books, desk, fields)
 		const customer = what === 'changed' ? customerByNumber(books, fields.number) : null

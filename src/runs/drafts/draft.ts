@@ -20,7 +20,7 @@ import { type Customer, customerByNumber } from '@/store/customers'
 import { layoutsInForce } from '@/store/layouts'
 import { type OrderLine, type OrderRow, type Shared, sharedSchema } from '@/store/orders'
 import { readSettings } from '@/store/settings'
-import type { Facts } from './facts'
+import type { CheckInputs } from './checkInputs'
 
 /** What the firm does with every order: its named discounts, freight where an order names none, and the rates of a day. */
 export type Rates = {
@@ -161,8 +161,8 @@ export function makeDraft({ day, company, customer, orders, lines, rates, as }: 
 			day: order.day,
 			purchaseOrder: order.purchase_order,
 			sourceFile: order.source_file,
-			...some('delivery', textLines(order.delivery)),
-			...some('own', ownOrNone(readOwn(order.own))),
+			...ifPresent('delivery', textLines(order.delivery)),
+			...ifPresent('own', ownOrNone(readOwn(order.own))),
 		})),
 		lines: contentLines,
 		discounts: discountsOf(orders, day, currency, customer, rates),
@@ -186,17 +186,17 @@ function contentLine(line: OrderLine, order: number): BillContent['lines'][numbe
 		unitPrice: unit_price,
 		pricePer: line.price_per,
 		discountPercent: discount_percent,
-		...some('discountAmount', line.discount_amount || undefined),
+		...ifPresent('discountAmount', line.discount_amount || undefined),
 		taxCode: tax_code,
 		discountable: true,
 		credits: null,
 		creditsCharge: null,
-		...some('own', ownOrNone(readOwn(line.own))),
+		...ifPresent('own', ownOrNone(readOwn(line.own))),
 	}
 }
 
 /** A part of a content that is left out where there is nothing of it, so that what has none stays as it always was. */
-const some = <Key extends string, Value>(key: Key, value: Value | undefined): { [K in Key]?: Value } =>
+const ifPresent = <Key extends string, Value>(key: Key, value: Value | undefined): { [K in Key]?: Value } =>
 	value === undefined || (Array.isArray(value) && value.length === 0)
 		? {}
 		: ({ [key]: value } as { [K in Key]?: Value })
@@ -244,10 +244,10 @@ export const recipientOf = (customer: Customer, company: Company): BillContent['
 	country: customer.country,
 	taxNumber: customer.tax_number,
 	tax: customer.tax,
-	...some('contact', customer.contact || undefined),
-	...some('email', customer.email || undefined),
-	...some('delivery', textLines(customer.delivery)),
-	...some('own', ownOrNone(readOwn(customer.own))),
+	...ifPresent('contact', customer.contact || undefined),
+	...ifPresent('email', customer.email || undefined),
+	...ifPresent('delivery', textLines(customer.delivery)),
+	...ifPresent('own', ownOrNone(readOwn(customer.own))),
 })
 
 /** A charge for each order with an amount of freight; a percent is charged once, on the whole document. */
@@ -323,7 +323,7 @@ function pricedWithin(content: Parameters<typeof priceBill>[0]): Result<Priced> 
 /** Lines with the firm's own fields of their items as they are now; a credit note keeps those of its invoice. */
 function withItems({ lines, refersTo }: Unpriced, { itemOwn }: Rates): Unpriced['lines'] {
 	if (refersTo !== null || (itemOwn.size === 0 && lines.every((line) => line.itemOwn === undefined))) return lines
-	return lines.map(({ itemOwn: _, ...line }) => ({ ...line, ...some('itemOwn', itemOwn.get(line.item)) }))
+	return lines.map(({ itemOwn: _, ...line }) => ({ ...line, ...ifPresent('itemOwn', itemOwn.get(line.item)) }))
 }
 
 /** The tax codes that lines and charges use, with their names and rates; an unknown one without a name. */
@@ -336,7 +336,7 @@ const usedTaxCodes = (
 	)
 
 /** Findings on a draft, its own refusal first. */
-export const checkDraft = (draft: Draft, facts: Facts): Finding[] => [
+export const checkDraft = (draft: Draft, facts: CheckInputs): Finding[] => [
 	...draft.refused,
 	...check({ ...facts, content: draft.content, net: draft.net, total: draft.total }),
 ]

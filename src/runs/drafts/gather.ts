@@ -15,8 +15,8 @@ import {
 	takeOrders,
 } from '@/store/orders'
 import { noteChecked, readRun, setRunState } from '@/store/runs'
+import { readCheckInputs } from './checkInputs'
 import { checkDraft, groupOrders, makeDraft, readRates } from './draft'
-import { readFacts } from './facts'
 
 /**
  * Takes the waiting orders up to the run's day, makes their drafts, computes and checks them: one step, all or nothing. What came in
@@ -53,7 +53,7 @@ export function gather(
 		drafts.sort((a, b) => compare(a.key, b.key))
 		const billed = new Map<string, bigint>()
 		for (const { account, draft } of drafts) billed.set(account, (billed.get(account) ?? 0n) + draft.total)
-		const factsOf = readFacts(books, orders, workDate, runId)
+		const factsOf = readCheckInputs(books, orders, workDate, runId)
 		drafts.forEach(({ group, customer, draft, account }, index) => {
 			const also = (billed.get(account) ?? 0n) - draft.total
 			const facts = factsOf(customer, draft.content, also, customer.email, { id: 0, credits_id: null })

@@ -5,7 +5,7 @@ import type { OwnField } from '@/core/ownFields'
 import { initials } from '@/core/wording'
 import { type FormTrouble, type OrderForm, readForm } from '@/intake/orderForm'
 import { type IntakeOrder, type KnownBooks, orderForBooks } from '@/intake/ordersForBooks'
-import { standingOf } from '@/runs/bringIn/amended'
+import { compareWithBooks } from '@/runs/bringIn/amended'
 import { type Books, inOneStep } from '@/store/books'
 import { allDiscounts, allTaxRates, readItem } from '@/store/catalogue'
 import { homeCurrency, readCompany } from '@/store/company'
@@ -97,7 +97,7 @@ export function lookInto(books: Books, form: OrderForm, today: Day, kind: PaperK
 		if (recordNumbered(books, kind.id, number))
 			tell('number', `${kind.name} ${number} was written already. Give this one another number.`)
 	} else if (made) {
-		const standing = standingOf(books, made, ordersOfNumber(books, number), null)
+		const standing = compareWithBooks(books, made, ordersOfNumber(books, number), null)
 		const words = {
 			new: '',
 			known: `Order ${number} is in the books just so. Give this one another number.`,

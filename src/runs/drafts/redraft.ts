@@ -11,8 +11,8 @@ import type { Desk } from '@/store/events'
 import { moveLine, ordersOfRun, putOnDocument, recount, standOn } from '@/store/orders'
 import { readRun } from '@/store/runs'
 import { workDate } from '@/store/settings'
+import { type CheckInputsOf, readCheckInputs } from './checkInputs'
 import { checkDraft, type Draft, priceDraft, type Rates, readRates } from './draft'
-import { type FactsOf, readFacts } from './facts'
 
 export type BillRow = DocumentRow & { content: BillContent }
 
@@ -33,11 +33,11 @@ export const whyNotShared = ({ content, order_numbers }: BillRow): string | null
 		: `The draft of ${order_numbers} cannot be priced as it is. Make it right with Change first.`
 
 /** What every check of a run's drafts looks at, read once. */
-export type Looking = { rates: Rates; factsOf: FactsOf }
+export type Looking = { rates: Rates; factsOf: CheckInputsOf }
 
 export const lookingAt = (books: Books, desk: Desk, runId: number): Looking => ({
 	rates: readRates(books),
-	factsOf: readFacts(books, ordersOfRun(books, runId), workDate(books, desk.now().slice(0, 10)), runId),
+	factsOf: readCheckInputs(books, ordersOfRun(books, runId), workDate(books, desk.now().slice(0, 10)), runId),
 })
 
 type DraftOf = Pick<DocumentRow, 'id' | 'run_id' | 'customer_id' | 'credits_id'>

@@ -4,7 +4,7 @@ import { basename, join } from 'node:path'
 import type { Books } from '@/store/books'
 import { readAnyDocument } from '@/store/documents'
 import type { CompanionFile } from '@/store/made'
-import { artOfBooks } from './art'
+import { assetsOfBooks } from './assets'
 import { makeCompanion } from './companions'
 import { placeFile } from './make'
 import { filesFolder } from './pdfOf'
@@ -22,7 +22,8 @@ export async function companionBytes(books: Books, file: CompanionFile): Promise
 	const kept = fileAt(books, file.file_name, file.file_sha256)
 	if (kept) return { name, bytes: kept }
 	const content = readAnyDocument(books, file.document_id)?.content
-	const made = content && file.format !== 'locked' ? await makeCompanion(content, file.format, artOfBooks(books)) : null
+	const made =
+		content && file.format !== 'locked' ? await makeCompanion(content, file.format, assetsOfBooks(books)) : null
 	if (!made || createHash('sha256').update(made).digest('hex') !== file.file_sha256)
 		throw new Error(`${file.file_name} is lost, and made again it is not the file that was recorded.`)
 	placeFile(join(filesFolder(books), file.file_name), made)

@@ -8,7 +8,7 @@ import type { Leaving } from '@/layout/leaving'
 import { encode } from '@/pdf/codes'
 import { titleOf } from '@/pdf/makeDocument'
 import type { FileFormat } from '@/store/made'
-import { type ArtSource, artFor } from './art'
+import { type AssetSource, assetsFor } from './assets'
 
 // What is made beside a document's PDF, from the same frozen content and its layout's version.
 
@@ -21,11 +21,11 @@ export const companionsFor = (own: string, leaving: Leaving): Companion[] =>
 	own === '' ? leaving.beside : companionsIn(own)
 
 /** A document in a format. A paper from before layouts were data has JSON alone; null for what it has not. */
-export const makeCompanion = (content: AnyContent, format: Companion, source: ArtSource): Promise<Buffer | null> =>
+export const makeCompanion = (content: AnyContent, format: Companion, source: AssetSource): Promise<Buffer | null> =>
 	writers[format]({ content, paper: () => paperOf(content, source) })
 
-async function paperOf(content: AnyContent, source: ArtSource): Promise<Paper | null> {
-	const { layout, pictures } = await artFor(content, source)
+async function paperOf(content: AnyContent, source: AssetSource): Promise<Paper | null> {
+	const { layout, pictures } = await assetsFor(content, source)
 	if (!layout) return null
 	const kept = new Map<string, Picture>()
 	for (const [sha256, { ratio }] of pictures) {

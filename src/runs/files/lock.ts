@@ -6,7 +6,7 @@ import type { AnyContent } from '@/kinds'
 import { fieldsByKey } from '@/layout/fields'
 import { languagesFor } from '@/layout/languages'
 import { nameFields } from '@/layout/leaving'
-import { askToLookAgain, mendCustomer } from '@/runs/customers/changeCustomer'
+import { askToLookAgain, changeCustomer } from '@/runs/customers/changeCustomer'
 import { type Books, inOneStep } from '@/store/books'
 import { type Customer, type CustomerFields, customerByNumber, lockOfDocument, readCustomer } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
@@ -146,7 +146,7 @@ export function setLockedCustomer(books: Books, desk: Desk, fields: CustomerFiel
 		const known = customerByNumber(books, fields.number)
 		if (lock === 'own' && password === '' && (!known || passwordSetAt(books, known.id) === null))
 			return no('Give the password that opens their PDFs.')
-		mendCustomer(books, desk, fields)
+		changeCustomer(books, desk, fields)
 		const customer = customerByNumber(books, fields.number)
 		if (customer && password !== '') {
 			savePassword(books, desk, customer.id, password)

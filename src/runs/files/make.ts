@@ -7,7 +7,7 @@ import { fileName } from '@/core/fileName'
 import { type AnyContent, isPaper, readContent } from '@/kinds'
 import { makeDocument } from '@/pdf/makeDocument'
 import type { MadeFile } from '@/store/made'
-import { type ArtSource, artFor } from './art'
+import { type AssetSource, assetsFor } from './assets'
 import { makeCompanion } from './companions'
 
 /** What a worker gets: frozen documents, and the layouts and pictures that they name. */
@@ -28,14 +28,14 @@ export const runFolder = (runId: number): string => `run-${String(runId).padStar
 
 /** Makes the PDFs of a batch and puts each in its place under its name, whole or not at all. */
 export async function makeBatch({ folder, runId, documents, layouts, images }: MakeBatch): Promise<MadeFile[]> {
-	const source: ArtSource = {
+	const source: AssetSource = {
 		layout: (id, version) => layouts.find((one) => one.id === id && one.version === version)?.body ?? null,
 		picture: (sha256) => images.find((image) => image.sha256 === sha256) ?? null,
 	}
 	const made: MadeFile[] = []
 	for (const { id, content: text, beside } of documents) {
 		const content = readContent(text)
-		const pdf = await makeDocument(content, await artFor(content, source))
+		const pdf = await makeDocument(content, await assetsFor(content, source))
 		const name = fileOf(runId, content)
 		placeFile(join(folder, name), pdf.bytes)
 		const others: MadeFile['beside'] = []

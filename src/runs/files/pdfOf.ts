@@ -4,7 +4,7 @@ import { basename, join } from 'node:path'
 import { makeDocument } from '@/pdf/makeDocument'
 import type { Books } from '@/store/books'
 import { readAnyDocument } from '@/store/documents'
-import { artFor, artOfBooks } from './art'
+import { assetsFor, assetsOfBooks } from './assets'
 import { placeFile } from './make'
 
 export type PdfFile = { name: string; bytes: Buffer; sha256: string }
@@ -25,7 +25,7 @@ export async function pdfOf(books: Books, documentId: number): Promise<PdfFile |
 		const kept = existsSync(path) ? readFileSync(path) : null
 		if (kept && hash(kept) === file_sha256) return { name: basename(file_name), bytes: kept, sha256: file_sha256 }
 	}
-	const made = await makeDocument(content, await artFor(content, artOfBooks(books)))
+	const made = await makeDocument(content, await assetsFor(content, assetsOfBooks(books)))
 	if (file_name && file_sha256) {
 		if (made.sha256 !== file_sha256)
 			throw new Error(`${file_name} is lost, and made again it is not the file that was recorded.`)

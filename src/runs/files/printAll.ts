@@ -6,7 +6,7 @@ import type { Books } from '@/store/books'
 import { readAnyDocument } from '@/store/documents'
 import { toPrint } from '@/store/places'
 import { readSettings } from '@/store/settings'
-import { artFor, artOfBooks } from './art'
+import { assetsFor, assetsOfBooks } from './assets'
 
 /** What is listed to be printed, all of it or of one run, in the order of the list. */
 export const printList = (books: Books, runId: number | null) =>
@@ -23,7 +23,7 @@ export async function printAll(books: Books, runId: number | null): Promise<Buff
 	const each = await Promise.all(
 		contents.map(async (content) => {
 			const { copies, marked } = leaving[keyOf(content)] ?? usualLeaving
-			const art = await artFor(content, artOfBooks(books))
+			const art = await assetsFor(content, assetsOfBooks(books))
 			return Array.from({ length: copies }, (_, place) => ({ content, art: { ...art, copy: marked && place > 0 } }))
 		}),
 	)
@@ -35,6 +35,6 @@ export async function printAgain(books: Books, documentId: number): Promise<Buff
 	const content = readAnyDocument(books, documentId)?.content
 	if (!content || !isIssued(content)) return null
 	const { marked } = readSettings(books).leaving[keyOf(content)] ?? usualLeaving
-	const art = await artFor(content, artOfBooks(books))
+	const art = await assetsFor(content, assetsOfBooks(books))
 	return marked ? makeCopy(content, art) : makeTogether([{ content, art }])
 }

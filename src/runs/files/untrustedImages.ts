@@ -8,15 +8,15 @@ const room = 256
 /** A thread of a file that is bundled by itself; written so that the web's build does not take it for a part of the web. */
 const begin = (file: string, options: WorkerOptions): Worker => Reflect.construct(Worker, [file, options])
 
-type Stranger = { type: string; bytes: Uint8Array }
+type UntrustedImage = { type: string; bytes: Uint8Array }
 /** Looks at pictures and letter papers: why each is not taken, empty where it is. */
-export type Fence = (files: readonly Stranger[]) => Promise<string[]>
+export type ImageCheck = (files: readonly UntrustedImage[]) => Promise<string[]>
 
 /**
  * Reads pictures once in a thread of its own, which ends when it takes too long or too much: what meets a stranger's bytes cannot take the
  * web with it. What it finds nothing against is safe to be read again.
  */
-export const pictureFaults: Fence = (files) =>
+export const pictureFaults: ImageCheck = (files) =>
 	new Promise((done) => {
 		const found: string[] = []
 		const thread = begin(join(process.env.NORTH_TALLY_ROOT ?? process.cwd(), 'dist/pictureWorker.mjs'), {

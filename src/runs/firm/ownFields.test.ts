@@ -5,7 +5,7 @@ import { looksOf } from '@/layout/looks'
 import { type LinesPiece, layoutSchema } from '@/layout/schema'
 import { drawDocument } from '@/pdf/makeDocument'
 import { bringIn } from '@/runs/bringIn/atOnce'
-import { artOfBooks, artWith, hashesFor, hashesIn } from '@/runs/files/art'
+import { assetsOfBooks, assetsWith, hashesFor, hashesIn } from '@/runs/files/assets'
 import { setLockedCustomer } from '@/runs/files/lock'
 import { pdfOf } from '@/runs/files/pdfOf'
 import { checkForRelease } from '@/runs/layouts/checks'
@@ -199,7 +199,7 @@ test('a missing photograph is said while the layout is made, with how many paper
 		lines: content.lines.map((line) => ({ ...line, itemOwn: { photograph: 'b'.repeat(64) } })),
 	}
 	const layout = compileLayout(layoutWithOwn())
-	const art = { ...(await artWith(lost, null, artOfBooks(books))), layout }
+	const art = { ...(await assetsWith(lost, null, assetsOfBooks(books))), layout }
 	expect(drawDocument(lost, layout, art).notes.map(({ what }) => what)).toContain('a picture of a line is missing')
 	expect(emptyOn(layoutWithOwn(), []).length).toBe(0)
 })
@@ -264,8 +264,8 @@ test('photographs are read for papers of a layout that shows them, and for no ot
 	const shows = JSON.stringify(layoutWithOwn())
 	expect(hashesFor(JSON.stringify(content), plain ?? '').size).toBe(0)
 	expect(hashesFor(JSON.stringify(content), shows).size).toBe(1)
-	expect((await artWith(content, plain ?? '', artOfBooks(books))).pictures.size).toBe(0)
-	expect((await artWith(content, shows, artOfBooks(books))).pictures.size).toBe(1)
+	expect((await assetsWith(content, plain ?? '', assetsOfBooks(books))).pictures.size).toBe(0)
+	expect((await assetsWith(content, shows, assetsOfBooks(books))).pictures.size).toBe(1)
 	const headed = { ...content, issuer: { ...content.issuer, logo: 'c'.repeat(64) } }
 	expect([...hashesFor(JSON.stringify(headed), plain ?? '')]).toEqual(['c'.repeat(64)])
 })

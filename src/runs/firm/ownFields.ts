@@ -8,7 +8,7 @@ import { isKindName } from '@/kinds'
 import { ownKeysOf } from '@/layout/fields'
 import { readLogo } from '@/pdf/logo'
 import { askToLookAgain } from '@/runs/customers/changeCustomer'
-import type { Fence } from '@/runs/files/untrustedImages'
+import type { ImageCheck } from '@/runs/files/untrustedImages'
 import { currentBody, usedByWords, usesOf } from '@/runs/layouts/layouts'
 import { type Books, inOneStep } from '@/store/books'
 import { readItem } from '@/store/catalogue'
@@ -119,7 +119,7 @@ export async function setPictures(
 	of: 'customer' | 'item',
 	key: string,
 	files: readonly PictureFile[],
-	fence: Fence = async () => [],
+	fence: ImageCheck = async () => [],
 ): Promise<Outcome> {
 	const field = allOwnFields(books).find((own) => own.of === of && own.key === key && own.type === 'picture')
 	if (!field) return no('There is no such field of pictures any more.')

@@ -1,7 +1,7 @@
 import type { Day } from '@/core/calendar'
 import { type AnyContent, entering } from '@/kinds'
 import { takeOff } from '@/runs/receivables/acts'
-import { applyOn, money, standingOf, unapplyOn } from '@/runs/receivables/apply'
+import { applicationsInForce, applyOn, money, unapplyOn } from '@/runs/receivables/apply'
 import { later, today } from '@/runs/receivables/days'
 import type { Books } from '@/store/books'
 import { forgetCharged, noteCharged } from '@/store/chases'
@@ -61,7 +61,7 @@ export function enterDocument(
 export function whyNotLeft(books: Books, documentId: number): string | null {
 	const item = itemOfDocument(books, documentId)
 	if (!item) return null
-	for (const { otherId, extract } of standingOf(books, item.id)) {
+	for (const { otherId, extract } of applicationsInForce(books, item.id)) {
 		if (extract) return `An extract settled ${item.number}; only the next extract, or a credit note, can say otherwise.`
 		const other = otherId === null ? null : readItem(books, otherId)
 		if (other?.kind === 'adjustment')
@@ -76,7 +76,7 @@ export function whyNotLeft(books: Books, documentId: number): string | null {
 export function settledWords(books: Books, documentId: number): string {
 	const item = itemOfDocument(books, documentId)
 	if (!item) return ''
-	return standingOf(books, item.id)
+	return applicationsInForce(books, item.id)
 		.map(({ otherId, amount }) => {
 			const other = otherId === null ? null : readItem(books, otherId)
 			return `${money(amount, item.currency)} of ${other?.number ?? 'an extract'} is applied to it.`
@@ -100,7 +100,7 @@ export function leaveLedger(
 	const item = itemOfDocument(books, documentId)
 	const words: string[] = []
 	if (!item) return words
-	for (const { id, otherId, amount } of standingOf(books, item.id)) {
+	for (const { id, otherId, amount } of applicationsInForce(books, item.id)) {
 		const application = readApplication(books, id)
 		const other = otherId === null ? null : readItem(books, otherId)
 		if (!application || !other) continue

@@ -12,7 +12,7 @@ import { type Ink, inkOf } from '@/pdf/letterInk'
 import { readLetterPaper } from '@/pdf/letterPaper'
 import { drawDocument } from '@/pdf/makeDocument'
 import { readBack } from '@/pdf/readBack'
-import { artOfBooks, artWith, hashesIn } from '@/runs/files/art'
+import { assetsOfBooks, assetsWith, hashesIn } from '@/runs/files/assets'
 import type { Books } from '@/store/books'
 import { homeCurrency, issuerOf, readCompany, readImage } from '@/store/company'
 import { readAnyDocument } from '@/store/documents'
@@ -115,7 +115,7 @@ export function contentOf(books: Books, kind: KindName, id: number): AnyContent 
 
 /** A paper drawn by a layout in the making, with its trial mark. */
 export async function drawTrial(books: Books, body: string, content: AnyContent): Promise<Drawn> {
-	const art = await artWith(content, body, artOfBooks(books))
+	const art = await assetsWith(content, body, assetsOfBooks(books))
 	if (!art.layout) throw new Error('There is no layout to draw by.')
 	return drawDocument(content, art.layout, { ...art, trial: true })
 }
@@ -192,7 +192,7 @@ async function coarsePictures(
 	content: AnyContent,
 	{ pages, regions }: Drawn,
 ): Promise<LayoutFinding[]> {
-	const { pictures } = await artWith(content, body, artOfBooks(books))
+	const { pictures } = await assetsWith(content, body, assetsOfBooks(books))
 	const own = hashesIn(body)
 	const least = new Map<string, number>()
 	pages.forEach((page, index) => {
@@ -277,10 +277,10 @@ async function missingPictures(books: Books, layout: Layout): Promise<LayoutFind
 		if (piece.type !== 'picture') continue
 		const sha256 = piece.of === 'logo' ? readCompany(books)?.logo_sha256 : 'image' in piece.of ? piece.of.image : null
 		if (!sha256) continue
-		const { pictures } = await artWith(
+		const { pictures } = await assetsWith(
 			{ ...samplePaper(layout.kind), issuer: { ...samplePaper(layout.kind).issuer, logo: sha256 } },
 			null,
-			artOfBooks(books),
+			assetsOfBooks(books),
 		)
 		const picture = pictures.get(sha256)
 		if (!picture)

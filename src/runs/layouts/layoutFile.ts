@@ -7,8 +7,8 @@ import { readLayout } from '@/layout/readLayout'
 import type { Layout } from '@/layout/schema'
 import { readLetterPaper } from '@/pdf/letterPaper'
 import { readLogo } from '@/pdf/logo'
-import { hashesIn } from '@/runs/files/art'
-import type { Fence } from '@/runs/files/untrustedImages'
+import { hashesIn } from '@/runs/files/assets'
+import type { ImageCheck } from '@/runs/files/untrustedImages'
 import { type Books, inOneStep } from '@/store/books'
 import { keepImage, readImage } from '@/store/company'
 import type { Desk } from '@/store/events'
@@ -46,7 +46,7 @@ type Unpacked = { layout: Layout; pictures: { sha256: string; type: string; byte
 /** Reads such a file. Refused with the remedy: another kind of file, one that is too large or holds what does not belong, a picture that is not what its name says. */
 export async function unpackLayout(
 	bytes: Uint8Array,
-	fence: Fence = async () => [],
+	fence: ImageCheck = async () => [],
 ): Promise<{ ok: true; value: Unpacked } | { ok: false; message: string }> {
 	if (bytes.length > mostBytes) return no('The file is over 20 MB; a layout is not. Choose the file that was exported.')
 	let entries: Record<string, Uint8Array>
@@ -110,7 +110,7 @@ export async function bringLayoutIn(
 	desk: Desk,
 	bytes: Uint8Array,
 	wanted?: KindName,
-	fence: Fence = async () => [],
+	fence: ImageCheck = async () => [],
 ): Promise<Outcome> {
 	const unpacked = await unpackLayout(bytes, fence)
 	if (!unpacked.ok) return unpacked

@@ -20,12 +20,12 @@ import { readAnyDocument } from '@/store/documents'
 import { record } from '@/store/events'
 import {
 	allLayouts,
+	editStepOf,
 	type LayoutRow,
 	layoutDraft,
 	layoutNamed,
 	layoutRow,
 	layoutsInForce,
-	standingOf,
 	versionBody,
 	versionsOf,
 } from '@/store/layouts'
@@ -80,7 +80,7 @@ const draftOf = (books: Books, id: number): { layout: Layout; step: number; body
 	if (!draft || !read.ok) throw new Error('no draft')
 	return { layout: read.layout, step: draft.step, body: draft.body }
 }
-const standing = (books: Books, id: number): number => standingOf(layoutRow(books, id) as LayoutRow)
+const standing = (books: Books, id: number): number => editStepOf(layoutRow(books, id) as LayoutRow)
 const keep = (books: Books, id: number, layout: Layout, words = 'a change') =>
 	keepStep(books, desk, id, standing(books, id), JSON.stringify(layout), words)
 const made = (books: Books, name = 'Ours'): number =>

@@ -16,6 +16,7 @@ import {
 	allLayouts,
 	choose,
 	dropDraft,
+	editStepOf,
 	type LayoutRow,
 	layoutDraft,
 	layoutNamed,
@@ -25,7 +26,6 @@ import {
 	renameLayout,
 	type StepRow,
 	standAt,
-	standingOf,
 	startDraft,
 	stepBeside,
 	versionBody,
@@ -111,7 +111,7 @@ const changedBy = (draft: StepRow | null): string =>
 
 /**
  * Keeps a change of a layout in the making as a step of its own.
- * @param after where the layout stood when the change was made (`standingOf`); where it stands elsewhere by now, somebody else changed it, and
+ * @param after where the layout stood when the change was made (`editStepOf`); where it stands elsewhere by now, somebody else changed it, and
  * nothing is kept
  */
 export function keepStep(books: Books, desk: Desk, id: number, after: number, body: string, words: string): Outcome {
@@ -127,7 +127,7 @@ export function keepStep(books: Books, desk: Desk, id: number, after: number, bo
 					.join('; ')}`,
 			)
 		if (read.layout.kind !== baseOf(row.kind)) return no('A layout cannot become one of another kind of paper.')
-		if (standingOf(row) !== after)
+		if (editStepOf(row) !== after)
 			return no(
 				`${changedBy(layoutDraft(books, id))}. Your last change was not kept; read the page anew and make it again.`,
 			)
@@ -147,7 +147,7 @@ export function moveInSteps(books: Books, id: number, from: number, by: 1 | -1):
 	return inOneStep(books, (): Outcome => {
 		const row = layoutRow(books, id)
 		if (!row || row.away_at) return no('There is no such layout any more.')
-		if (standingOf(row) !== from) return no(`${changedBy(layoutDraft(books, id))}. Read the page anew to see it.`)
+		if (editStepOf(row) !== from) return no(`${changedBy(layoutDraft(books, id))}. Read the page anew to see it.`)
 		const step = row.step === null ? null : stepBeside(books, id, row.step, by)
 		if (step === null) return no(by < 0 ? 'There is nothing to take back.' : 'There is nothing to do again.')
 		standAt(books, id, step)
@@ -223,7 +223,7 @@ export function bringVersionBack(books: Books, desk: Desk, id: number, from: num
 		const row = layoutRow(books, id)
 		const body = versionBody(books, id, version)
 		if (!row || body === null) return no('There is no such version.')
-		if (standingOf(row) !== from) return no(`${changedBy(layoutDraft(books, id))}. Read the page anew to see it.`)
+		if (editStepOf(row) !== from) return no(`${changedBy(layoutDraft(books, id))}. Read the page anew to see it.`)
 		const words = `version ${version} again`
 		const whole = JSON.stringify({ ...JSON.parse(body), name: row.name })
 		const step =

@@ -9,7 +9,7 @@ import { type Language, languageOf, languages, languagesFor } from '@/layout/lan
 import { looksOf, withAccent } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
 import { drawDocument, makeDocument, writeDrawn } from '@/pdf/makeDocument'
-import { artOfBooks, artWith } from '@/runs/files/art'
+import { assetsOfBooks, assetsWith } from '@/runs/files/assets'
 import type { Books } from '@/store/books'
 import { readAnyDocument } from '@/store/documents'
 import { type LayoutRow, versionBody } from '@/store/layouts'
@@ -49,7 +49,7 @@ export async function previewLayout(
 	const kind = (readAnyDocument(books, paper)?.kind ?? layout.kind) as KindName
 	const content = contentOf(books, kind, paper) ?? contentOf(books, kind, 0)
 	if (!content || content.kind !== layout.kind) return { faults: ['The paper that it was to be seen with is gone.'] }
-	const art = { ...(await artWith(content, body, artOfBooks(books))), trial: true }
+	const art = { ...(await assetsWith(content, body, assetsOfBooks(books))), trial: true }
 	if (!art.layout) return { faults: ['There is no layout.'] }
 	const drawn = drawDocument(content, art.layout, art)
 	const { bytes } = writeDrawn(content, drawn, art)
@@ -125,7 +125,7 @@ export async function pdfByLayout(
 	const body = version === 0 ? currentBody(books, row) : versionBody(books, row.id, version)
 	const content = contentOf(books, row.kind, paper)
 	if (body === null || !content || content.kind !== baseOf(row.kind)) return null
-	const art = { ...(await artWith(content, body, artOfBooks(books))), trial: true }
+	const art = { ...(await assetsWith(content, body, assetsOfBooks(books))), trial: true }
 	return (await makeDocument(content, art)).bytes
 }
 
@@ -135,5 +135,6 @@ export async function pdfByLook(books: Books, kind: KindName, name: string, acce
 	const content = contentOf(books, kind, latestPaper(books, kind))
 	if (!look || !content) return null
 	const body = JSON.stringify(accent === '' ? look : withAccent(look, accent))
-	return (await makeDocument(content, { ...(await artWith(content, body, artOfBooks(books))), trial: true })).bytes
+	return (await makeDocument(content, { ...(await assetsWith(content, body, assetsOfBooks(books))), trial: true }))
+		.bytes
 }

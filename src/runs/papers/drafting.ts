@@ -1,7 +1,7 @@
 import type { Day } from '@/core/calendar'
 import { lastDay, type PaperPart } from '@/core/paperKind'
+import type { CheckInputsOf } from '@/runs/drafts/checkInputs'
 import { checkDraft, type Draft, makeDraft, type Rates } from '@/runs/drafts/draft'
-import type { FactsOf } from '@/runs/drafts/facts'
 import { recipientOfRecord } from '@/runs/records/sheetRecords'
 import type { Books } from '@/store/books'
 import { type Company, readCompany } from '@/store/company'
@@ -36,7 +36,7 @@ export function whyNone(books: Books, kind: PaperKindRow | null): string {
 	return ''
 }
 
-export type Making = { kind: PaperKindRow; day: Day; company: Company; rates: Rates; factsOf: FactsOf }
+export type Making = { kind: PaperKindRow; day: Day; company: Company; rates: Rates; factsOf: CheckInputsOf }
 
 /** A record's draft as it would be made on a day. */
 function draftRecord(

@@ -1,8 +1,8 @@
 import { type Day, dayText, isDay } from '@/core/calendar'
 import { compareForNumbering } from '@/core/numbering'
 import { no, type Outcome } from '@/core/outcome'
+import { readCheckInputs } from '@/runs/drafts/checkInputs'
 import { readRates } from '@/runs/drafts/draft'
-import { readFacts } from '@/runs/drafts/facts'
 import { type Books, inOneStep } from '@/store/books'
 import { readCompany } from '@/store/company'
 import { type Desk, latestEventId, record } from '@/store/events'
@@ -69,7 +69,7 @@ export function gatherPapers(books: Books, desk: Desk, runId: number, workDate: 
 		const making = {
 			...{ kind, company, day: run.document_day },
 			rates: readRates(books),
-			factsOf: readFacts(books, [], workDate, runId),
+			factsOf: readCheckInputs(books, [], workDate, runId),
 		}
 		const compare = compareForNumbering(run.numbering)
 		const records = recordsOfRun(books, runId).sort((a, b) =>

@@ -6,7 +6,7 @@ import { no, type Outcome } from '@/core/outcome'
 import { keptTo } from '@/core/paperKind'
 import type { KindName } from '@/kinds'
 import { makeTogether } from '@/pdf/makeDocument'
-import { artFor, artOfBooks } from '@/runs/files/art'
+import { assetsFor, assetsOfBooks } from '@/runs/files/assets'
 import { placeFile, runFolder } from '@/runs/files/make'
 import { filesFolder } from '@/runs/files/pdfOf'
 import { type Books, inOneStep } from '@/store/books'
@@ -30,7 +30,10 @@ export async function makeTrialPrint(books: Books, desk: Desk, runId: number): P
 	const contents = drafts.slice(0, mostOnTrial).flatMap((id) => readAnyDocument(books, id)?.content ?? [])
 	if (contents.length === 0) return 'There is no draft to print.'
 	const each = await Promise.all(
-		contents.map(async (content) => ({ content, art: { ...(await artFor(content, artOfBooks(books))), trial: true } })),
+		contents.map(async (content) => ({
+			content,
+			art: { ...(await assetsFor(content, assetsOfBooks(books))), trial: true },
+		})),
 	)
 	const bytes = makeTogether(each)
 	const sha256 = createHash('sha256').update(bytes).digest('hex')

@@ -1,8 +1,8 @@
 import type { Day } from '@/core/calendar'
 import { no, type Outcome } from '@/core/outcome'
 import { capital } from '@/core/wording'
+import { readCheckInputs } from '@/runs/drafts/checkInputs'
 import { readRates } from '@/runs/drafts/draft'
-import { readFacts } from '@/runs/drafts/facts'
 import { type Books, inOneStep } from '@/store/books'
 import { readCompany } from '@/store/company'
 import { dropDraft } from '@/store/drafts'
@@ -76,7 +76,13 @@ export function makeOne(books: Books, desk: Desk, recordId: number, again: Again
 		}
 		const run = addRun(books, desk, today, today, kind.key, readSettings(books).numbering, 'open')
 		addToRun(books, run, recordId)
-		const making = { kind, day: today, company, rates: readRates(books), factsOf: readFacts(books, [], today, run) }
+		const making = {
+			kind,
+			day: today,
+			company,
+			rates: readRates(books),
+			factsOf: readCheckInputs(books, [], today, run),
+		}
 		const id = addDraft(books, making, found, run, 1)
 		const detail = `${kind.name} of ${found.number}${again === 'replace' ? ', in place of the draft' : again === 'both' ? ', another version' : ''}`
 		record(books, desk, { subject: 'document', id, act: 'made a paper', detail })

@@ -1,7 +1,7 @@
 import type { AgedAccount, AgedItem } from '@/core/age'
 import { type Day, dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
-import { accountsAsOf, type Entry, entryOn, type ItemChange, type ItemKind, type Side } from '@/core/ledger'
+import { accountsAsOf, type Entry, entryAsOf, type ItemChange, type ItemKind, type Side } from '@/core/ledger'
 import { type BalanceChange, calledOf, type StatementEntry } from '@/core/statement'
 import { whyItem } from '@/core/why'
 import { actsOfCustomer } from '@/store/accountActs'
@@ -131,7 +131,7 @@ export const accountOf = (books: Books, customerId: number, asOf: Day, page = 1)
 		const open = own
 			.flatMap((now, place): AccountItem[] => {
 				const item = aged.items[place]
-				return item?.open ? [itemOf(entryOn(now, asOf), now.open, item, asOf, notes.get(now.id) ?? '')] : []
+				return item?.open ? [itemOf(entryAsOf(now, asOf), now.open, item, asOf, notes.get(now.id) ?? '')] : []
 			})
 			.sort((a, b) => (a.due_day < b.due_day ? -1 : a.due_day > b.due_day ? 1 : a.id - b.id))
 		const happened = happenings.get(aged.currency) ?? []

@@ -4,7 +4,7 @@ import { addAccountAct, applicationsOfAct, itemsOfAct, markUndone, readAccountAc
 import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
 import { addItem, type LedgerRow, readApplication, readItem, wasTakenBack } from '@/store/ledger'
-import { applyAgain, applyOn, standingOf, unapplyOn } from './apply'
+import { applicationsInForce, applyAgain, applyOn, unapplyOn } from './apply'
 import { later, today, whyNotOn } from './days'
 
 // What a person does to an account beside payments: each act has its reason, is seen as a movement of its own day, and can be undone as a
@@ -91,7 +91,7 @@ function whyNotUndone(books: Books, actId: number): string | null {
 	if (act.undone_at) return `It was undone before, by ${act.undone_by}.`
 	for (const id of itemsOfAct(books, actId)) {
 		const item = readItem(books, id)
-		const built = standingOf(books, id).find((one) => one.act !== actId)
+		const built = applicationsInForce(books, id).find((one) => one.act !== actId)
 		const other = built?.otherId ? readItem(books, built.otherId) : null
 		if (item && built)
 			return built.extract

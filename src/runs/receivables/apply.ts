@@ -1,7 +1,7 @@
 import { type AppliedTo, sharesOf } from '@/core/applying'
 import type { Day } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
-import { soundDay } from '@/core/ledger'
+import { earliestDayOpen } from '@/core/ledger'
 import { no, type Outcome } from '@/core/outcome'
 import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
@@ -33,7 +33,7 @@ export function applyOn(
 	{ debit, credit, amount, from, reason, act = null, extract = null, knownThere = 0 }: Applying,
 ): Day {
 	const entries = [debit, credit].flatMap((id) => entryOf(books, id) ?? [])
-	const day = soundDay(entries, from, amount)
+	const day = earliestDayOpen(entries, from, amount)
 	if (day === null || entries.length < 2) throw new Error('More was to be applied than is open.')
 	addApplication(books, desk, {
 		debit_id: debit,
@@ -55,7 +55,7 @@ export function applyAgain(books: Books, desk: Desk, { amount, ...rest }: Applyi
 }
 
 /** What stands of the applications of an item, by the other item: what was taken back is left out. */
-export function standingOf(
+export function applicationsInForce(
 	books: Books,
 	itemId: number,
 ): { id: number; otherId: number | null; amount: number; extract: boolean; act: number | null }[] {

@@ -6,7 +6,7 @@ import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { type LedgerRow, readItem } from '@/store/ledger'
 import { type Acting, actOn, takeOff } from './acts'
-import { money, standingOf, unapplyOn } from './apply'
+import { applicationsInForce, money, unapplyOn } from './apply'
 import { enterPayment, type Payment } from './payment'
 
 /** Why an entry is not removed or corrected by hand, with what to do instead; null where it may be. */
@@ -18,13 +18,13 @@ function whyNotByHand(books: Books, item: LedgerRow): string | null {
 		return `${item.number} came in an extract. The next one may say otherwise; what is open of it can be written off.`
 	if (item.kind === 'adjustment') return `${item.number} is part of another act. Undo that.`
 	if (item.act_id !== null) return `${item.number} is part of another act (${item.called}). Undo that.`
-	const bound = standingOf(books, item.id).find(({ extract }) => extract)
+	const bound = applicationsInForce(books, item.id).find(({ extract }) => extract)
 	return bound ? `An extract settled ${item.number}; only the next extract can say otherwise.` : null
 }
 
 /** Takes an entry off the account within an act: what was applied is free again. */
 function removeWithin(books: Books, desk: Desk, item: LedgerRow, { id, day }: Acting, reason: string): string | null {
-	for (const one of standingOf(books, item.id)) {
+	for (const one of applicationsInForce(books, item.id)) {
 		const other = readItem(books, one.otherId ?? 0)
 		if (other?.act_id) return `${other.number} used up a part of it. Undo that first.`
 		unapplyOn(books, desk, one.id, day, reason, { act: id })

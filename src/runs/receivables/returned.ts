@@ -7,7 +7,7 @@ import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { readItem } from '@/store/ledger'
 import { actOn } from './acts'
-import { applyOn, money, standingOf, unapplyOn } from './apply'
+import { applicationsInForce, applyOn, money, unapplyOn } from './apply'
 
 export const returnedSchema = z.object({
 	payment: z.number().int().positive(),
@@ -31,7 +31,7 @@ export function returnPayment(books: Books, desk: Desk, given: z.infer<typeof re
 	const { customer_id, currency, number } = payment
 	const about = { customer: customer_id, what: 'returned payment', reason: given.reason, day: given.day }
 	return actOn(books, desk, about, ({ id, day, enter }) => {
-		for (const one of standingOf(books, payment.id)) {
+		for (const one of applicationsInForce(books, payment.id)) {
 			const other = readItem(books, one.otherId ?? 0)
 			if (one.extract) return no(`An extract settled ${number}; only the next extract can say otherwise.`)
 			if (other?.kind === 'payment' || other?.kind === 'adjustment')

@@ -2,7 +2,7 @@ import { describe, expect, test } from 'vitest'
 import { closeRun, giveRunBack } from '@/runs/bench/close'
 import { panelOf } from '@/runs/bench/panel'
 import { startRun } from '@/runs/bench/steps'
-import { askToLookAgain, mendCustomer } from '@/runs/customers/changeCustomer'
+import { askToLookAgain, changeCustomer } from '@/runs/customers/changeCustomer'
 import { changeDraft, changeSchema } from '@/runs/drafts/change'
 import { divideDraft } from '@/runs/drafts/divide'
 import { mergeDrafts } from '@/runs/drafts/merge'
@@ -101,7 +101,7 @@ describe('a remedy works from where it is given, and clears its finding at once'
 		const id = idOf(books, run, '1')
 		const found = ['no tax number', 'customer on hold', 'email malformed', 'address incomplete', 'over limit']
 		expect(briefs(books, id)).toEqual(expect.arrayContaining(found))
-		mendCustomer(
+		changeCustomer(
 			books,
 			desk,
 			customer('A1', { tax: 'reverse-charge', tax_number: 'DE123456789', credit_limit: 900_000 }),
@@ -120,7 +120,7 @@ describe('a remedy works from where it is given, and clears its finding at once'
 		const run = await gatherRun(books, [row('1')])
 		const id = idOf(books, run, '1')
 		changeDraft(books, desk, id, change({ email: 'yard@shore.example' }))
-		mendCustomer(books, desk, customer('A1', { email: 'new@shore.example' }))
+		changeCustomer(books, desk, customer('A1', { email: 'new@shore.example' }))
 		await work(books)
 		expect(readBill(books, id)?.email).toBe('yard@shore.example')
 	})
@@ -180,7 +180,7 @@ describe('a remedy works from where it is given, and clears its finding at once'
 		expect(briefs(books, third)).not.toContain('over limit')
 		holdBack(books, desk, third, 'later')
 		await nextStep(books, run)
-		mendCustomer(books, desk, customer('A1', { credit_limit: 1440, note: 'asked' }))
+		changeCustomer(books, desk, customer('A1', { credit_limit: 1440, note: 'asked' }))
 		await work(books)
 		expect(briefs(books, third)).not.toContain('over limit')
 		expect(changeDraft(books, desk, third, change({ dueDay: '2026-11-29' }))).toMatchObject({ ok: true })

@@ -4,7 +4,7 @@ import { amountText } from '@/core/currency'
 import { noLayout } from '@/core/document'
 import { formatMinor } from '@/core/format'
 import { lateCharge } from '@/core/lateCharge'
-import { lastClear } from '@/core/pastDue'
+import { lastDayNothingPastDue } from '@/core/pastDue'
 import { letterOfStage, nextStage } from '@/core/stages'
 import { type BalanceChange, chargeEntry, type StatementChoice, type StatementContent, state } from '@/core/statement'
 import { recipientOf } from '@/runs/drafts/draft'
@@ -137,7 +137,7 @@ function draftAccount(
 	if (open === 0 && !(form === 'balance forward' && moved)) return null
 
 	const first = chase.written.map(({ day }) => day).sort()[0]
-	const clear = first === undefined ? null : lastClear(own, first, asOf)
+	const clear = first === undefined ? null : lastDayNothingPastDue(own, first, asOf)
 	const written = chase.written.filter(({ day }) => clear === null || day > clear)
 	const other = waiting.get(key)
 	const late = plain.stated.oldest > 0

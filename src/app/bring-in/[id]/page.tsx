@@ -289,8 +289,8 @@ function aboutFile({ file, review, reading, unmarked }: FileView): string {
 function acceptWords({ file, review, reading }: FileView): { words: string; many: number } | null {
 	if (!review || !reading) return null
 	const accepted = file.state === 'accepted'
-	const { brings, one, several } = kindRules[reading.kind]
-	const many = brings(review, accepted)
+	const { countToAccept, one, several } = kindRules[reading.kind]
+	const many = countToAccept(review, accepted)
 	if (many === 0 && accepted) return null
 	return {
 		words: `Accept ${many.toLocaleString('en-GB')} ${accepted ? 'more ' : ''}${many === 1 ? one : several}`,

@@ -5,7 +5,7 @@ import { hardestPapers } from '@/runs/layouts/checks'
 import { currentBody, usedByWords, usesOf } from '@/runs/layouts/layouts'
 import { latestPaper } from '@/runs/layouts/preview'
 import { formsOfLayout } from '@/store/forms'
-import { layoutDraft, layoutRow, standingOf, versionsOf } from '@/store/layouts'
+import { editStepOf, layoutDraft, layoutRow, versionsOf } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
 import { kindIn } from '@/store/paperKinds'
 import { papersBy, runsWithPapers } from '@/store/papers'
@@ -41,7 +41,7 @@ export default async function LayoutPage({ params, searchParams }: Props) {
 				form: formsOfLayout(own, row.id)[0]?.id ?? null,
 			}}
 			kept={read.layout}
-			at={standingOf(row)}
+			at={editStepOf(row)}
 			steps={draft ? { first: draft.first, last: draft.last, words: draft.words } : null}
 			versions={versionsOf(own, row.id).map((version) => ({
 				...version,

@@ -62,7 +62,7 @@ export type KindRules = {
 	 */
 	enter: (entering: Entering, end: (entered: Entered) => Accepted) => Promise<Accepted> | Accepted
 	/** How many accepting would bring, of what is in view or of what was mended since. */
-	brings: (review: Review, accepted: boolean) => number
+	countToAccept: (review: Review, accepted: boolean) => number
 	/** What one is called, and several are. */
 	one: string
 	several: string

@@ -124,7 +124,7 @@ export const openItemsRules: KindRules = {
 			const entered = enterExtract(entering)
 			return typeof entered === 'string' ? { ok: false, message: entered } : end(entered)
 		}),
-	brings: (review, accepted) => standing(review, 'new item', 'changed item', ...(accepted ? [] : ['same item'])),
+	countToAccept: (review, accepted) => standing(review, 'new item', 'changed item', ...(accepted ? [] : ['same item'])),
 	one: 'open item',
 	several: 'open items',
 }

@@ -20,7 +20,7 @@ import { stagedCount, stagedOrders } from '@/store/outcomes'
 import { broughtBefore } from '@/store/rowsTaken'
 import { readSettings } from '@/store/settings'
 import { type Sheet, sheetPath } from '@/store/sheet'
-import { type Standing, standingOf } from '../amended'
+import { compareWithBooks, type Standing } from '../amended'
 import type { Review } from '../review'
 import {
 	type Accepted,
@@ -95,7 +95,7 @@ function takeOrdersIn({
 			const standing: Standing =
 				accepted && broughtBefore(books, fileId, made)
 					? { is: 'known' }
-					: standingOf(books, made, ofNumber, answers.again)
+					: compareWithBooks(books, made, ofNumber, answers.again)
 			if (standing.is === 'refused') return tell('order', standing.words)
 			taken += order.rows.length
 			const sum = sumOf(made.currency)
@@ -273,7 +273,7 @@ function replaceWaiting(
 export const ordersRules: KindRules = {
 	take: takeOrdersIn,
 	enter: acceptOrders,
-	brings: (review) => standing(review, 'new', 'changed', 'of another'),
+	countToAccept: (review) => standing(review, 'new', 'changed', 'of another'),
 	one: 'order',
 	several: 'orders',
 }

@@ -192,7 +192,7 @@ function enterPayments({ books, desk, file, sheet, review, reading, answers }: E
 export const paymentsRules: KindRules = {
 	take: takePaymentsIn,
 	enter: (entering, end) => inOneStep(entering.books, () => end(enterPayments(entering))),
-	brings: ({ payments }) => payments.reduce((sum, { payments: some }) => sum + some, 0),
+	countToAccept: ({ payments }) => payments.reduce((sum, { payments: some }) => sum + some, 0),
 	one: 'payment',
 	several: 'payments',
 }

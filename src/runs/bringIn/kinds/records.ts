@@ -28,7 +28,11 @@ const newItem = (home: string) => ({
 })
 
 /** A record over what the books have: what the file has no column for stays, also what it does not know of (hold, note, how papers leave). */
-function over(known: object | undefined, fresh: object, fields: IntakeRecord['fields']): Record<string, unknown> {
+function mergeRecord(
+	known: object | undefined,
+	fresh: object,
+	fields: IntakeRecord['fields'],
+): Record<string, unknown> {
 	const before: Record<string, unknown> = { ...fresh, ...known }
 	const own = ownText({
 		...(typeof before.own === 'string' ? readOwn(before.own) : {}),
@@ -93,7 +97,7 @@ function takeRecordsIn({ books, fileId, known, reading, decided, rows, refuse, l
 				})
 			}
 			const before = kind.before(key)
-			const whole = over(before, kind.fresh, fields)
+			const whole = mergeRecord(before, kind.fresh, fields)
 			const parsed = kind.schema.safeParse(whole)
 			const [issue] = parsed.error?.issues ?? []
 			if (issue) {
@@ -168,7 +172,7 @@ function enterRecords({ books, desk, file, sheet, review, reading }: Entering): 
 const rulesOf = (one: string, several: string): KindRules => ({
 	take: takeRecordsIn,
 	enter: (entering, end) => inOneStep(entering.books, () => end(enterRecords(entering))),
-	brings: (review) => standing(review, 'added', 'changed fields', 'same'),
+	countToAccept: (review) => standing(review, 'added', 'changed fields', 'same'),
 	one,
 	several,
 })

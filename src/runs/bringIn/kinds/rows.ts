@@ -100,7 +100,7 @@ function enterRows({ books, desk, file, sheet, review, reading, answers }: Enter
 export const rowsRules: KindRules = {
 	take: takeRows,
 	enter: (entering, end) => inOneStep(entering.books, () => end(enterRows(entering))),
-	brings: (review) => standing(review, 'new', 'changed'),
+	countToAccept: (review) => standing(review, 'new', 'changed'),
 	one: 'record',
 	several: 'records',
 }

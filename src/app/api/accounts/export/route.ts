@@ -1,6 +1,6 @@
 import { accountsQuery, sortAccounts } from '@/app/accounts/query'
 import { answering } from '@/app/reading'
-import { sheetFile } from '@/app/sheet'
+import { tableFile } from '@/app/tableFile'
 import { buckets } from '@/core/age'
 import { agedAccounts } from '@/store/accounts'
 
@@ -15,5 +15,5 @@ export const GET = answering(({ books: own, today }, request) => {
 		const amounts = [...row.buckets, -credits, past_due, disputed, balance]
 		return [number, name, currency, ...amounts.map((minor) => ({ minor, currency }))]
 	})
-	return sheetFile({ name: `accounts ${query.asOf}`, head, rows }, params.as)
+	return tableFile({ name: `accounts ${query.asOf}`, head, rows }, params.as)
 })

@@ -1,6 +1,6 @@
 import { customersOf, itemsQuery } from '@/app/accounts/query'
 import { answering } from '@/app/reading'
-import { sheetFile } from '@/app/sheet'
+import { tableFile } from '@/app/tableFile'
 import { agedAccounts, itemsOwed } from '@/store/accounts'
 
 const head = [
@@ -23,5 +23,5 @@ export const GET = answering(({ books: own, today }, request) => {
 			item.disputed ? 'yes' : '',
 		]
 	})
-	return sheetFile({ name: `open items ${pick && `${pick} `}${currency} ${asOf}`, head, rows }, params.as)
+	return tableFile({ name: `open items ${pick && `${pick} `}${currency} ${asOf}`, head, rows }, params.as)
 })

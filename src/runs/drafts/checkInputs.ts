@@ -18,19 +18,19 @@ import { allRegisters } from '@/store/registers'
 import { readSettings } from '@/store/settings'
 import { restChanged } from './creditRest'
 
-export type Facts = Omit<Checked, 'content' | 'net' | 'total'>
+export type CheckInputs = Omit<Checked, 'content' | 'net' | 'total'>
 
 /** Gives the facts of one document after the other. */
-export type FactsOf = (
+export type CheckInputsOf = (
 	customer: Customer,
 	content: BillContent,
 	alsoBilled: bigint,
 	email: string,
 	document: { id: number; credits_id: number | null },
-) => Facts
+) => CheckInputs
 
 /** Reads once what the checks of a run's documents look at. */
-export function readFacts(books: Books, orders: OrderRow[], workDate: string, runId: number): FactsOf {
+export function readCheckInputs(books: Books, orders: OrderRow[], workDate: string, runId: number): CheckInputsOf {
 	const settings = checkSettingsOf(readSettings(books))
 	const items = new Map(allItems(books).map((item) => [item.code, item]))
 	const usual = usualNets(books)

@@ -5,10 +5,10 @@ import { fileAnswer } from './fileAnswer'
 
 /** An amount in minor units, written with its currency's digits. */
 type Money = { minor: number; currency: string }
-export type Sheet = { name: string; head: string[]; rows: (string | number | Money)[][] }
+export type TableFile = { name: string; head: string[]; rows: (string | number | Money)[][] }
 
 /** A table as a file to save: a spreadsheet (Office Open XML), whose amounts are numbers, or CSV. */
-export async function sheetFile({ name, head, rows }: Sheet, as: string | undefined): Promise<Response> {
+export async function tableFile({ name, head, rows }: TableFile, as: string | undefined): Promise<Response> {
 	if (as !== 'xlsx') {
 		const text = (cell: string | number | Money) =>
 			typeof cell === 'object' ? amountText(BigInt(cell.minor), cell.currency) : cell

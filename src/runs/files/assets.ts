@@ -3,18 +3,18 @@ import { type AnyContent, isBill } from '@/kinds'
 import { type Compiled, compileLayout } from '@/layout/draw'
 import { readLayout } from '@/layout/readLayout'
 import { type Logo, readLogo } from '@/pdf/logo'
-import type { Art } from '@/pdf/makeDocument'
+import type { Assets } from '@/pdf/makeDocument'
 import type { Books } from '@/store/books'
 import { readImage } from '@/store/company'
 import { versionBody } from '@/store/layouts'
 
 /** Where the layouts and pictures of papers come from: the books, or what a worker was handed. */
-export type ArtSource = {
+export type AssetSource = {
 	layout: (id: number, version: number) => string | null
 	picture: (sha256: string) => { type: string; bytes: Uint8Array } | null
 }
 
-export const artOfBooks = (books: Books): ArtSource => ({
+export const assetsOfBooks = (books: Books): AssetSource => ({
 	layout: (id, version) => versionBody(books, id, version),
 	picture: (sha256) => readImage(books, sha256),
 })
@@ -44,7 +44,7 @@ function compiledLayout(body: string): Ready {
 /**
  * A picture made ready, once a process; of a letter paper its pages. One that cannot be read is left out; it was refused when it was set.
  */
-async function pictureOf(sha256: string, find: ArtSource['picture']): Promise<Logo[]> {
+async function pictureOf(sha256: string, find: AssetSource['picture']): Promise<Logo[]> {
 	const known = pictures.get(sha256)
 	if (known) return known
 	const image = find(sha256)
@@ -81,15 +81,15 @@ export function hashesFor(content: string, body: string | null): Set<string> {
 }
 
 /** What a paper is made with. @throws where the version of its layout is not in the books */
-export async function artFor(content: AnyContent, source: ArtSource): Promise<Art> {
+export async function assetsFor(content: AnyContent, source: AssetSource): Promise<Assets> {
 	const { id, version, name } = content.layout
 	const body = id === 0 ? null : source.layout(id, version)
 	if (id !== 0 && body === null) throw new Error(`Version ${version} of the layout ${name} is not in the books.`)
-	return artWith(content, body, source)
+	return assetsWith(content, body, source)
 }
 
 /** What a paper is made with by a layout of one's choice. */
-export async function artWith(content: AnyContent, body: string | null, source: ArtSource): Promise<Art> {
+export async function assetsWith(content: AnyContent, body: string | null, source: AssetSource): Promise<Assets> {
 	const found = new Map<string, Logo>()
 	const own = body === null ? null : compiledLayout(body)
 	for (const sha256 of [...picturesOf(content, own?.shown ?? new Set()), ...(own?.pictures ?? [])]) {

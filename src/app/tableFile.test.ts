@@ -2,9 +2,9 @@ import { parse } from 'csv-parse/sync'
 import { strFromU8, unzipSync } from 'fflate'
 import { expect, test } from 'vitest'
 import { fileAnswer } from './fileAnswer'
-import { type Sheet, sheetFile } from './sheet'
+import { type TableFile, tableFile } from './tableFile'
 
-const sheet: Sheet = {
+const sheet: TableFile = {
 	name: 'accounts 2026-10-31',
 	head: ['Customer', 'Balance'],
 	rows: [
@@ -14,7 +14,7 @@ const sheet: Sheet = {
 }
 
 test('a CSV file has the amounts with their currency’s digits, and no cell that a spreadsheet would take for a formula', async () => {
-	const answer = await sheetFile(sheet, 'csv')
+	const answer = await tableFile(sheet, 'csv')
 	expect(answer.headers.get('content-disposition')).toContain('accounts%202026-10-31.csv')
 	expect(parse(Buffer.from(await answer.arrayBuffer()), { bom: true })).toEqual([
 		['Customer', 'Balance'],
@@ -37,7 +37,7 @@ test('a cell is inert however it begins, and a figure stays one', async () => {
 		'+44 20 79',
 		'plain',
 	]
-	const answer = await sheetFile({ name: 'x', head: ['A'], rows: cells.map((cell) => [cell]) }, 'csv')
+	const answer = await tableFile({ name: 'x', head: ['A'], rows: cells.map((cell) => [cell]) }, 'csv')
 	const read = parse(Buffer.from(await answer.arrayBuffer()), { bom: true }).map((row: string[]) => row[0])
 	expect(read.slice(1)).toEqual([
 		...["'+44 20 x", "'-2+3+cmd|calc", "'=1+1", "'@SUM(A1)", "'\tx", "'\rx"],
@@ -67,7 +67,7 @@ test('only a PDF and a PNG are shown by the browser; what else there is is saved
 })
 
 test('a spreadsheet has the amounts as numbers with their currency’s digits', async () => {
-	const parts = unzipSync(new Uint8Array(await (await sheetFile(sheet, 'xlsx')).arrayBuffer()))
+	const parts = unzipSync(new Uint8Array(await (await tableFile(sheet, 'xlsx')).arrayBuffer()))
 	const part = (name: string) => strFromU8(parts[name] ?? new Uint8Array())
 	const cells = [...part('xl/worksheets/sheet1.xml').matchAll(/<v>([^<]*)<\/v>/g)].map(([, value]) => value)
 	expect(cells).toEqual(expect.arrayContaining(['1234.56', '-5000']))
