@@ -120,6 +120,22 @@ test('the core and the layout know nothing of Node, the clock or the screen', ()
 	expect(against).toEqual([])
 })
 
+test('what several pages of the web use stands in a folder of its own, not in that of one page', () => {
+	const pages = new Set(
+		files.filter((file) => /^app\/.+\/page\.tsx$/.test(file)).map((file) => file.split('/').slice(0, 2).join('/')),
+	)
+	const against = files
+		.filter((file) => folderOf(file) === 'app')
+		.flatMap((file) =>
+			(importsOf.get(file) ?? []).flatMap((target) => {
+				const home = target.split('/').slice(0, 2).join('/')
+				return pages.has(home) && !file.startsWith(`${home}/`) ? [`${file} imports ${target}`] : []
+			}),
+		)
+	expect(against).toEqual([])
+	expect(pages.size).toBeGreaterThan(10)
+})
+
 test('what writes comes through the seam of acts, and what only reads through that of reading', () => {
 	const within = files.filter((file) => folderOf(file) === 'app')
 	const routes = within.filter((file) => file.endsWith('/route.ts') && file !== 'app/api/alive/route.ts')

@@ -1,9 +1,9 @@
 'use client'
 import Link from 'next/link'
+import { type AccountsQuery, itemsPath, sortNames } from '@/app/accountQuery'
 import { buckets } from '@/core/age'
 import { formatMinor } from '@/core/format'
 import type { AgedRow } from '@/store/accounts'
-import { type AccountsQuery, itemsPath, sortNames } from './query'
 
 type Props = { query: AccountsQuery; rows: AgedRow[]; sums: AgedRow[]; links: Record<string, string> }
 

@@ -2,11 +2,11 @@
 import { useRouter } from 'next/navigation'
 import { useEffect, useState } from 'react'
 import { Bar, BarChart, Cell, ResponsiveContainer, Tooltip, XAxis, YAxis } from 'recharts'
+import { itemsPath } from '@/app/accountQuery'
 import { dayText } from '@/core/calendar'
 import { minorDigits } from '@/core/currency'
 import { formatMinor } from '@/core/format'
 import type { AgedRow } from '@/store/accounts'
-import { itemsPath } from './query'
 
 type Props = { currencies: string[]; totals: AgedRow[]; buckets: string[]; asOf: string }
 type Month = { day: string; amounts: number[] }

@@ -1,5 +1,6 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
+import { accountsQuery, sortAccounts, sortNames } from '@/app/accountQuery'
 import { buckets } from '@/core/age'
 import { dayText } from '@/core/calendar'
 import { rateOn } from '@/core/lateCharge'
@@ -14,7 +15,6 @@ import { reading } from '../reading'
 import { AccountsTable } from './AccountsTable'
 import { AllCustomers } from './AllCustomers'
 import { Charts } from './Charts'
-import { accountsQuery, sortAccounts, sortNames } from './query'
 import { StatementsAsk } from './StatementsAsk'
 
 export const metadata: Metadata = { title: 'Accounts' }

@@ -1,4 +1,5 @@
 import type { Metadata } from 'next'
+import { PicturesForm } from '@/app/OwnPictures'
 import { dayText } from '@/core/calendar'
 import { formatDecimal } from '@/core/format'
 import { usualGround } from '@/core/law'
@@ -14,7 +15,6 @@ import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
 import { reading } from '../reading'
 import { ChecksForm, DiscountForm, ExchangeForm, FreightForm, GroundForm, ItemForm, TaxRateForm } from './Forms'
-import { PicturesForm } from './Pictures'
 
 export const metadata: Metadata = { title: 'Items and rates' }
 

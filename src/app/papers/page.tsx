@@ -1,5 +1,6 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
+import { madeOfWords } from '@/app/paperParts/words'
 import { withoutPaper } from '@/runs/papers/gather'
 import { pastKeeping } from '@/runs/papers/keep'
 import { allPaperKinds, kindIn, kindsIn, papersOfKind } from '@/store/paperKinds'
@@ -11,7 +12,6 @@ import { reading } from '../reading'
 import { KeepForm } from './KeepForm'
 import { KindBack } from './KindActs'
 import { NewKind } from './NewKind'
-import { madeOfWords } from './words'
 
 export const metadata: Metadata = { title: 'Kinds of paper' }
 

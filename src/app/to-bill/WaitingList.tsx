@@ -3,6 +3,7 @@ import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useMemo, useState, useTransition } from 'react'
 import { beginRun } from '@/app/acts/run'
+import { KeepBack } from '@/app/KeepBack'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { Ask } from '@/ui/Ask'
@@ -17,7 +18,6 @@ import { PageHead } from '@/ui/Page'
 import { SortHead } from '@/ui/SortHead'
 import { useKeys } from '@/ui/useKeys'
 import { useSorted } from '@/ui/useSorted'
-import { KeepBack } from '../orders/KeepBack'
 
 type Waiting = {
 	id: number

@@ -1,9 +1,9 @@
 import Link from 'next/link'
+import { itemsPath } from '@/app/accountQuery'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { AccountItem, CurrencyAccount } from '@/runs/receivables/account'
 import { Section } from '@/ui/Page'
-import { itemsPath } from '../query'
 import { HistoryOf, OpenItems } from './Ledger'
 import { mostOffered } from './offered'
 

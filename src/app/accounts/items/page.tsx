@@ -1,6 +1,7 @@
 import type { Metadata } from 'next'
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
+import { customersOf, itemsPath, itemsQuery } from '@/app/accountQuery'
 import { buckets } from '@/core/age'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
@@ -10,7 +11,6 @@ import { buttonLook } from '@/ui/Button'
 import { FilterForm } from '@/ui/FilterForm'
 import { Empty, PageHead } from '@/ui/Page'
 import { reading } from '../../reading'
-import { customersOf, itemsPath, itemsQuery } from '../query'
 import { ItemsTable } from './ItemsTable'
 
 export const metadata: Metadata = { title: 'Open items' }

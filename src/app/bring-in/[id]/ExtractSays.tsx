@@ -1,6 +1,7 @@
 'use client'
 import Link from 'next/link'
 import { useState } from 'react'
+import { itemsPath } from '@/app/accountQuery'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { ItemBrief } from '@/runs/bringIn/kinds/openItems'
@@ -11,7 +12,6 @@ import type { Column } from '@/ui/column'
 import { Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
-import { itemsPath } from '../../accounts/query'
 
 type Extract = NonNullable<Review['extract']>
 type Currency = Extract['currencies'][number]

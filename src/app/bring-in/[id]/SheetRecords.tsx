@@ -1,9 +1,9 @@
 import Link from 'next/link'
+import { PaperLinks } from '@/app/paperParts/PaperLinks'
 import type { recordsOfFile } from '@/store/paperRecords'
 import { Chip } from '@/ui/Chip'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
-import { PaperLinks } from '../../papers/PaperLinks'
 
 /** The records that a sheet brought, each with its papers. */
 export const SheetRecords = ({ records }: { records: ReturnType<typeof recordsOfFile> }) => (

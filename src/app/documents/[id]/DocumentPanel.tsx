@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
+import { Panel, type PanelTab, panelTabs, usePanel } from '@/app/documentPanel/Panel'
 import { useKeys } from '@/ui/useKeys'
-import { Panel, type PanelTab, panelTabs, usePanel } from '../Panel'
 
 /** The panel at full width; W turns to the working and back, the arrows go from one part to the next. */
 export function DocumentPanel({ id, version }: { id: number; version: string }) {

@@ -1,7 +1,7 @@
 'use client'
+import { useMaking } from '@/app/layoutParts/making'
 import type { Format, Inline } from '@/layout/schema'
 import { Choice, TextField } from '@/ui/Field'
-import { useMaking } from './making'
 
 type Chip = Extract<Inline, { field: string }>
 

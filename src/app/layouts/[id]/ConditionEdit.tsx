@@ -1,12 +1,12 @@
 'use client'
 import { useState } from 'react'
+import { FieldPick, fieldsFor } from '@/app/layoutParts/FieldPick'
+import { useMaking } from '@/app/layoutParts/making'
 import type { Of } from '@/layout/fields'
 import type { Condition, Test } from '@/layout/schema'
 import { conditionWords } from '@/layout/values'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
-import { FieldPick, fieldsFor } from './FieldPick'
-import { useMaking } from './making'
 
 const signs: [Test['is'], string][] = [
 	['is', 'is'],

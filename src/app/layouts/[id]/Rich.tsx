@@ -10,13 +10,13 @@ import { UndoRedo } from '@tiptap/extensions'
 import { EditorContent, useEditor } from '@tiptap/react'
 import { getNonce } from 'get-nonce'
 import { useEffect, useMemo, useRef, useState } from 'react'
+import { FieldPick } from '@/app/layoutParts/FieldPick'
+import { useMaking } from '@/app/layoutParts/making'
 import type { Fields, Of } from '@/layout/fields'
 import { type Said, sayIn } from '@/layout/languages'
 import type { Inline, Paragraph } from '@/layout/schema'
 import { inputLook } from '@/ui/Field'
 import { ChipSettings } from './ChipSettings'
-import { FieldPick } from './FieldPick'
-import { useMaking } from './making'
 
 type Style = { bold?: boolean; italic?: boolean; underline?: boolean; size?: number; color?: string; display?: boolean }
 

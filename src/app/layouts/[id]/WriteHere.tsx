@@ -1,8 +1,8 @@
 'use client'
+import { useMaking } from '@/app/layoutParts/making'
 import type { Language } from '@/layout/languages'
 import { languageNames } from '@/layout/languages'
 import type { Leaf } from '@/layout/schema'
-import { useMaking } from './making'
 import { Rich } from './Rich'
 
 type Words = Extract<Leaf, { type: 'words' }>

@@ -1,9 +1,9 @@
 'use client'
 import { useState } from 'react'
+import { useMaking } from '@/app/layoutParts/making'
 import { type Language, languageNames, type Said } from '@/layout/languages'
 import { inputLook } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
-import { useMaking } from './making'
 
 /** A number of points, or nothing; taken when it is left. */
 export function Points({

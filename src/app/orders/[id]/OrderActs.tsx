@@ -1,7 +1,7 @@
 'use client'
 import { useState } from 'react'
+import { KeepBack } from '@/app/KeepBack'
 import { Button } from '@/ui/Button'
-import { KeepBack } from '../KeepBack'
 
 /** What can be done with an order that waits. */
 export function OrderActs({ order }: { order: { id: number; number: string; held: string } }) {

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
+import { OrderPad } from '@/app/orderPad/OrderPad'
+import { padProps } from '@/app/orderPad/padProps'
 import { reading } from '../../reading'
-import { OrderPad } from './OrderPad'
-import { padProps } from './padProps'
 
 export const metadata: Metadata = { title: 'Write an order' }
 

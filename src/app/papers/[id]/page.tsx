@@ -1,6 +1,9 @@
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { setPaperKind } from '@/app/acts/papers'
+import { GoByKey } from '@/app/paperParts/GoByKey'
+import { PaperLinks } from '@/app/paperParts/PaperLinks'
+import { madeOfWords } from '@/app/paperParts/words'
 import { dayText } from '@/core/calendar'
 import { withoutPaper } from '@/runs/papers/gather'
 import { readPaperKind } from '@/store/paperKinds'
@@ -14,11 +17,8 @@ import { PageHead, Section } from '@/ui/Page'
 import { SavedForm } from '@/ui/SavedForm'
 import { Table } from '@/ui/Table'
 import { idOf, reading } from '../../reading'
-import { GoByKey } from '../GoByKey'
 import { KindActs } from '../KindActs'
 import { KindFields } from '../KindFields'
-import { PaperLinks } from '../PaperLinks'
-import { madeOfWords } from '../words'
 
 /** A kind of paper: what it is, what it is made from, and what was written for it. */
 export default async function KindPage({ params }: { params: Promise<{ id: string }> }) {

@@ -1,6 +1,6 @@
 'use client'
 import { divide, merge } from '@/app/acts/document'
-import { useSeen } from '@/app/documents/useSeen'
+import { useSeen } from '@/app/documentPanel/useSeen'
 import { formatMinor } from '@/core/format'
 import type { PanelView } from '@/runs/bench/panel'
 import { Ask } from '@/ui/Ask'

@@ -1,4 +1,4 @@
-import { accountsQuery, sortAccounts } from '@/app/accounts/query'
+import { accountsQuery, sortAccounts } from '@/app/accountQuery'
 import { answering } from '@/app/reading'
 import { tableFile } from '@/app/tableFile'
 import { buckets } from '@/core/age'

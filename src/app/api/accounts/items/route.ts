@@ -1,4 +1,4 @@
-import { customersOf, itemsQuery } from '@/app/accounts/query'
+import { customersOf, itemsQuery } from '@/app/accountQuery'
 import { answering } from '@/app/reading'
 import { tableFile } from '@/app/tableFile'
 import { agedAccounts, itemsOwed } from '@/store/accounts'

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { notFound } from 'next/navigation'
-import { OrderPad } from '@/app/orders/new/OrderPad'
-import { padProps } from '@/app/orders/new/padProps'
+import { OrderPad } from '@/app/orderPad/OrderPad'
+import { padProps } from '@/app/orderPad/padProps'
 import { readPaperKind } from '@/store/paperKinds'
 import { idOf, reading } from '../../../reading'
 

@@ -1,6 +1,6 @@
 'use client'
 import { withdrawPaperRecord } from '@/app/acts/papers'
-import { ReasonAsk } from '../../ReasonAsk'
+import { ReasonAsk } from '@/app/paperParts/ReasonAsk'
 
 /** Withdraws what was written for a kind of paper, with why. */
 export const Withdraw = ({ id, number }: { id: number; number: string }) => (

@@ -1,6 +1,8 @@
 import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { Fragment } from 'react'
+import { MakePaper } from '@/app/paperParts/MakePaper'
+import { VersionTable } from '@/app/paperParts/VersionTable'
 import { dayText } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
 import { readOwn } from '@/core/ownFields'
@@ -15,8 +17,6 @@ import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
 import { Table } from '@/ui/Table'
 import { idOf, reading } from '../../../reading'
-import { MakePaper } from '../../MakePaper'
-import { VersionTable } from '../../VersionTable'
 import { Withdraw } from './Withdraw'
 
 /** What the rows of a sheet say once, whom their paper is for first, and the fields that each of them has. */

@@ -1,6 +1,6 @@
 import { expect, test } from 'vitest'
 import { type AgedRow, sumUp } from '@/store/accounts'
-import { accountsQuery, customersOf, itemsPath, itemsQuery, sortAccounts } from './query'
+import { accountsQuery, customersOf, itemsPath, itemsQuery, sortAccounts } from './accountQuery'
 
 const row = (name: string, balance: number, more: Partial<AgedRow> = {}): AgedRow => ({
 	customer_id: 1,
