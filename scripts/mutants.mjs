@@ -1,12 +1,15 @@
-// npm run mutants [-- PART]: plants faults in the code, one at a time, runs the tests that reach each, and says which no test noticed. The
-// sample is fixed: it is chosen by what a line says, so that another change does not move it. PART is the beginning of a path below src/.
+// npm run mutants [-- PART [--all]]: plants faults in the code, one at a time, runs the tests that reach each, and says which no test
+// noticed. The sample is fixed: it is chosen by what a line says, so that another change does not move it. PART is the beginning of a
+// path below src/, "core" or "runs/issue"; of its own tests alone, unless --all runs every test: a fault that all tests reach and none
+// notices takes minutes then.
 
 import { execFileSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, readFileSync, writeFileSync } from 'node:fs'
 import { bundle, checkNode, inRoot, install, root, run } from './setup.mjs'
 
-const [part = ''] = process.argv.slice(2)
+const part = process.argv.slice(2).find((word) => !word.startsWith('--')) ?? ''
+const all = process.argv.includes('--all')
 /** Floors whose rules decide figures, numbers, messages, readings and papers. */
 const floors = ['core', 'runs', 'store', 'post', 'intake', 'layout', 'pdf', 'app/acts']
 /** One line of so many is taken. */
@@ -63,4 +66,5 @@ writeFileSync(
 		ignorePatterns: ['.next', 'data', 'docs'],
 	}),
 )
-process.exit(run(inRoot('node_modules/.bin/stryker'), ['run', config]))
+const env = { MUTANTS_TESTS: all || part === '' ? '' : `src/${part}` }
+process.exit(run(inRoot('node_modules/.bin/stryker'), ['run', config], { env }))
