@@ -32,6 +32,16 @@ test('none goes where nothing is late enough, nothing is asked for, or less than
 	expect(nextStage([], [], { oldest: 9, asked: 1n, asOf: '2026-10-31', isHome: true }).stage).toBe(0)
 })
 
+test('a letter goes on its first day, and for exactly the least, not before and not below', () => {
+	const from5: Stage[] = [{ name: 'Late', days: 5, least: 2500, read: false }]
+	const first = (oldest: number, asked: bigint) =>
+		nextStage(from5, [], { oldest, asked, asOf: '2026-10-31', isHome: true }).stage
+	expect([first(4, 2500n), first(5, 2500n), first(5, 2499n)]).toEqual([0, 1, 0])
+	// Of two letters of a stage the later one counts.
+	const twice = [1, 20].map((day) => ({ stage: 1, day: `2026-10-${String(day).padStart(2, '0')}` }))
+	expect([next(twice, { asOf: '2026-11-02' }).stage, next(twice, { asOf: '2026-11-03' }).stage]).toEqual([0, 2])
+})
+
 const chase = (more: Partial<Chase> = {}): Chase => ({ peaceUntil: '', peaceReason: '', promised: [], ...more })
 
 test('asked for is what is past due less what stands to their credit and what is promised, never below nothing', () => {

@@ -162,6 +162,26 @@ test('a credit goes to the invoice that a reference names; given back it is used
 	expect(open(books)).toMatchObject({ BACS: -3000 })
 })
 
+test('all that stands to a customer’s credit may be given back, and all that the other account owes be set off, no penny more', () => {
+	const { books } = owing()
+	enterPayment(books, desk, payment({ amount: '100', reference: 'on account', to: 'named' }))
+	const credit = last(books).id
+	const set = { customer: 1, other: 'C1', currency: 'GBP', reason: 'one firm' }
+	expect(setOff(books, desk, { ...set, amount: '80.01' })).toMatchObject({
+		ok: false,
+		message: expect.stringContaining('owes only 80.00'),
+	})
+	const given = { credit, day: '2026-10-31', reference: 'OUT 5', reason: 'paid twice' }
+	expect(refund(books, desk, { ...given, amount: '100.01' })).toMatchObject({ ok: false })
+	const back = refund(books, desk, { ...given, amount: '100' })
+	expect(back).toMatchObject({ ok: true })
+	expect(open(books)).toEqual({ 'SK-1048': 10_000, 'SK-10480': 5000, 'CN-12': -1000 })
+	expect(undoAct(books, desk, actOf(back))).toEqual({ ok: true })
+	expect(setOff(books, desk, { ...set, amount: '80' })).toMatchObject({ ok: true })
+	expect(open(books, 3)).toEqual({})
+	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
+})
+
 test('a write-off that is taken back restores the debt', () => {
 	const { books, items } = owing()
 	writeOff(books, desk, items.first, 'too old')
