@@ -3,7 +3,7 @@ import type { OwnField } from '@/core/ownFields'
 import type { DayFormat } from '@/core/readDay'
 import { matchColumns } from './columns'
 import { type ColumnSays, type Example, together } from './evidence'
-import { type FileKind, fieldsFor, fileKinds } from './kinds'
+import { type FileKind, fieldsFor, fileKindRules, fileKinds } from './kinds'
 import { type Field, plainName } from './kinds/field'
 import type { DecimalMark } from './values/figure'
 
@@ -73,7 +73,7 @@ export function bestKind(head: Head, own: readonly OwnField[]): FileKind | null 
 		return Object.keys(columns).length - guessed.length / 2 - missing * 2
 	}
 	// Rows for papers may be anything: they are said to be so, and not told by their head.
-	const scores = fileKinds.filter((kind) => kind !== 'rows').map((kind) => ({ kind, score: score(kind) }))
+	const scores = fileKinds.filter((kind) => fileKindRules[kind].told).map((kind) => ({ kind, score: score(kind) }))
 	const best = scores.reduce((one, other) => (other.score > one.score ? other : one))
 	return best.score > 0 ? best.kind : null
 }

@@ -4,7 +4,7 @@ import { withDecimals } from '@/core/decimal'
 import { parseTerms, termsText } from '@/core/dueDate'
 import type { OwnField } from '@/core/ownFields'
 import { attempt } from '@/core/refusal'
-import { type FileKind, ownColumn } from './kinds'
+import { type FileKind, fileKindRules, ownColumn } from './kinds'
 import { deliveryOf } from './kinds/shared'
 import type { Decided, Reading } from './reading'
 import { atOdds, type Rows, type RowsOut, type RowValues, readRows } from './rows'
@@ -30,8 +30,6 @@ const makers: Partial<Record<FileKind, (row: RowValues, books: HomeBooks) => Mad
 	items: itemFields,
 	'tax codes': taxCodeFields,
 }
-const ownersOf: Partial<Record<FileKind, OwnField['of']>> = { customers: 'customer', items: 'item' }
-const keyField: Partial<Record<FileKind, string>> = { customers: 'number', items: 'code', 'tax codes': 'code' }
 
 /** Turns rows into records, one a row; each is refused by itself, and so is one whose number stood in a row before. */
 export function takeRecords(
@@ -44,7 +42,8 @@ export function takeRecords(
 ): void {
 	const make = makers[reading.kind]
 	if (!make) return
-	const filled = own.filter((one) => one.of === ownersOf[reading.kind] && reading.columns[ownColumn(one)] !== undefined)
+	const { owns, key } = fileKindRules[reading.kind]
+	const filled = own.filter((one) => owns.includes(one.of) && reading.columns[ownColumn(one)] !== undefined)
 	const first = new Map<string, number>()
 	let refused = false
 	const heard: RowsOut = {
@@ -54,7 +53,7 @@ export function takeRecords(
 			out.refuse(refusal)
 		},
 	}
-	const named = keyField[reading.kind] ?? 'number'
+	const named = key ?? 'number'
 	const each = readRows(rows, reading, decided, own, heard)
 	for (;;) {
 		refused = false

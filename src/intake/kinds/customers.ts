@@ -1,4 +1,5 @@
 import { field } from './field'
+import type { FileKindRules } from './fileKind'
 import { currencyNames, customerNumberNames, deliveryFields } from './shared'
 
 export const customersFields = [
@@ -57,3 +58,11 @@ export const customersFields = [
 	field('wantsOrder', 'Wants purchase order', 'text', 'po required,order number required'),
 	...deliveryFields,
 ]
+
+export const customersKind: FileKindRules = {
+	fields: customersFields,
+	owns: ['customer'],
+	record: 'customer',
+	told: true,
+	key: 'number',
+}

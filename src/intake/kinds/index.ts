@@ -1,34 +1,30 @@
-import type { OwnField, OwnOf } from '@/core/ownFields'
-import { customersFields } from './customers'
+import type { OwnField } from '@/core/ownFields'
+import { customersKind } from './customers'
 import { type Field, field } from './field'
-import { itemsFields } from './items'
-import { openItemsFields } from './openItems'
-import { ordersFields } from './orders'
-import { paymentsFields } from './payments'
-import { rowsFields } from './rows'
-import { taxCodesFields } from './taxCodes'
+import type { FileKindRules } from './fileKind'
+import { itemsKind } from './items'
+import { openItemsKind } from './openItems'
+import { ordersKind } from './orders'
+import { paymentsKind } from './payments'
+import { rowsKind } from './rows'
+import { taxCodesKind } from './taxCodes'
+
+/** Every kind, by the name under which files are kept, in the order in which they are offered. */
+const kinds = {
+	orders: ordersKind,
+	customers: customersKind,
+	items: itemsKind,
+	'tax codes': taxCodesKind,
+	payments: paymentsKind,
+	'open items': openItemsKind,
+	rows: rowsKind,
+} satisfies Record<string, FileKindRules>
 
 /** What files can hold. */
-export const fileKinds = ['orders', 'customers', 'items', 'tax codes', 'payments', 'open items', 'rows'] as const
-export type FileKind = (typeof fileKinds)[number]
+export type FileKind = keyof typeof kinds
+export const fileKindRules: Readonly<Record<FileKind, FileKindRules>> = kinds
+export const fileKinds = Object.keys(kinds).filter((name): name is FileKind => name in kinds)
 
-const fields: Record<FileKind, Field[]> = {
-	orders: ordersFields,
-	customers: customersFields,
-	items: itemsFields,
-	'tax codes': taxCodesFields,
-	payments: paymentsFields,
-	'open items': openItemsFields,
-	rows: rowsFields,
-}
-
-/** Whose own fields a file of a kind can fill. */
-const owners: Partial<Record<FileKind, readonly OwnOf[]>> = {
-	orders: ['order', 'line'],
-	customers: ['customer'],
-	items: ['item'],
-	rows: ['sheet', 'row'],
-}
 /** The key of an own field's column. */
 export const ownColumn = ({ of, key }: Pick<OwnField, 'of' | 'key'>): string => `own ${of} ${key}`
 
@@ -36,15 +32,17 @@ const ownTypes = { text: 'text', number: 'number', day: 'day', picture: 'text' }
 
 /** Every field of a kind, those of the firm's own among them; pictures come in by files of their own. */
 export const fieldsFor = (kind: FileKind, own: readonly OwnField[]): Field[] => [
-	...fields[kind],
+	...fileKindRules[kind].fields,
 	...own
-		.filter(({ of, type }) => owners[kind]?.includes(of) && type !== 'picture')
+		.filter(({ of, type }) => fileKindRules[kind].owns.includes(of) && type !== 'picture')
 		.map((one) => field(ownColumn(one), one.name, ownTypes[one.type], '', { of: one.of === 'line' ? 'line' : 'row' })),
 ]
 
 let known: Set<string> | undefined
 /** Every name that a column may bear, of whatever kind. */
 export function knownNames(): ReadonlySet<string> {
-	known ??= new Set(Object.values(fields).flatMap((list) => list.flatMap(({ names, weak }) => [...names, ...weak])))
+	known ??= new Set(
+		Object.values(fileKindRules).flatMap(({ fields }) => fields.flatMap(({ names, weak }) => [...names, ...weak])),
+	)
 	return known
 }

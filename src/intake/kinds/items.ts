@@ -1,7 +1,8 @@
 import { field } from './field'
+import type { FileKindRules } from './fileKind'
 import { currencyNames, itemNames, perNames, priceNames, taxNames, textNames, unitNames } from './shared'
 
-export const itemsFields = [
+const itemsFields = [
 	field('code', 'Item', 'text', itemNames, { needed: true, weak: 'code,number,no' }),
 	field('description', 'Description', 'text', textNames, { weak: 'name,navn,naam,nom,nombre,namn' }),
 	field('unit', 'Unit', 'text', unitNames),
@@ -10,3 +11,11 @@ export const itemsFields = [
 	field('currency', 'Currency', 'text', currencyNames),
 	field('taxCode', 'Tax code', 'text', taxNames),
 ]
+
+export const itemsKind: FileKindRules = {
+	fields: itemsFields,
+	owns: ['item'],
+	record: 'item',
+	told: true,
+	key: 'code',
+}

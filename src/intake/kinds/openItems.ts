@@ -1,7 +1,8 @@
 import { field } from './field'
+import type { FileKindRules } from './fileKind'
 import { currencyNames, customerNumberNames } from './shared'
 
-export const openItemsFields = [
+const openItemsFields = [
 	field('customer', 'Customer number', 'text', customerNumberNames, {
 		needed: true,
 		weak: 'customer,kunde,client,cliente,klant,kund',
@@ -45,3 +46,11 @@ export const openItemsFields = [
 	field('currency', 'Currency', 'text', currencyNames),
 	field('theirOrder', 'Their order', 'text', 'purchase order,po,po ref,customer ref,order no'),
 ]
+
+export const openItemsKind: FileKindRules = {
+	fields: openItemsFields,
+	owns: [],
+	record: 'account',
+	told: true,
+	key: null,
+}

@@ -1,4 +1,5 @@
 import { field } from './field'
+import type { FileKindRules } from './fileKind'
 import {
 	currencyNames,
 	customerNumberNames,
@@ -112,3 +113,11 @@ export const ordersFields = [
 	field('note', 'Note', 'text', 'order note'),
 	...deliveryFields,
 ]
+
+export const ordersKind: FileKindRules = {
+	fields: ordersFields,
+	owns: ['order', 'line'],
+	record: 'order',
+	told: true,
+	key: null,
+}

@@ -1,7 +1,8 @@
 import { field } from './field'
+import type { FileKindRules } from './fileKind'
 import { currencyNames, customerNumberNames } from './shared'
 
-export const paymentsFields = [
+const paymentsFields = [
 	field(
 		'day',
 		'Date',
@@ -32,3 +33,11 @@ export const paymentsFields = [
 		{ needed: true },
 	),
 ]
+
+export const paymentsKind: FileKindRules = {
+	fields: paymentsFields,
+	owns: [],
+	record: 'payment',
+	told: true,
+	key: null,
+}

@@ -1,7 +1,8 @@
 import { field } from './field'
+import type { FileKindRules } from './fileKind'
 import { taxNames } from './shared'
 
-export const taxCodesFields = [
+const taxCodesFields = [
 	field('code', 'Tax code', 'text', `code,${taxNames}`, { needed: true }),
 	field('name', 'Name', 'text', 'description,text,bezeichnung,libellé,omschrijving,beskrivelse'),
 	field(
@@ -13,3 +14,11 @@ export const taxCodesFields = [
 	),
 	field('from', 'From', 'day', 'valid from,from date,since,gültig ab,ab,à partir de,desde,vanaf,fra,från'),
 ]
+
+export const taxCodesKind: FileKindRules = {
+	fields: taxCodesFields,
+	owns: [],
+	record: 'tax code',
+	told: true,
+	key: 'code',
+}

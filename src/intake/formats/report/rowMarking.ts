@@ -1,5 +1,5 @@
 import { matchColumns } from '../../columns'
-import { fieldsFor, knownNames } from '../../kinds'
+import { fieldsFor, fileKindRules, fileKinds, knownNames } from '../../kinds'
 import { type Field, plainName } from '../../kinds/field'
 import { isPassedOver } from './documents'
 import type { Printed } from './lines'
@@ -146,8 +146,7 @@ export function columnsNamed(marks: Marks, name: string, next: string): Marks {
 	}
 }
 
-/** Kinds whose rows can stand in a plain table, and the columns of them whose text may run on. */
-const inTables = ['orders', 'customers', 'items', 'tax codes', 'payments', 'open items'] as const
+/** Columns whose text may run on. */
 export const wrapKeys = ['description', 'note', 'name', 'reference']
 
 /**
@@ -163,7 +162,7 @@ export function tableMarks(marks: Marks, lines: readonly Printed[]): Marks | nul
 		const [first] = under
 		if (!first || under.length < 2) return null
 		const from = lines.indexOf(first)
-		for (const kind of inTables) {
+		for (const kind of fileKinds.filter((one) => fileKindRules[one].told)) {
 			const fields = fieldsFor(kind, [])
 			const keyKey = kind === 'orders' ? 'quantity' : (fields.find(({ needed }) => needed)?.key ?? '')
 			const made = markRows(

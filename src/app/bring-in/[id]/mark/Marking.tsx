@@ -9,7 +9,7 @@ import { markBegin, markEnd, markPass, markValue, withNeeds } from '@/intake/for
 import { isMarked, type Marks } from '@/intake/formats/report/marks'
 import type { Marked, Picked } from '@/intake/formats/report/pointing'
 import { markRows, wrapKeys } from '@/intake/formats/report/rowMarking'
-import { type FileKind, fieldsFor } from '@/intake/kinds'
+import { type FileKind, fieldsFor, fileKindRules } from '@/intake/kinds'
 import { mostSaid, readingOfMarks, tryMarks } from '@/intake/tryMarks'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
@@ -39,16 +39,6 @@ type Props = {
 	accepted: boolean
 }
 
-/** A kind's record as one says it. */
-const recordWords: Record<FileKind, string> = {
-	orders: 'order',
-	customers: 'customer',
-	items: 'item',
-	'tax codes': 'tax code',
-	payments: 'payment',
-	'open items': 'account',
-	rows: 'row',
-}
 const withArticle = (word: string): string => `${/^[aeio]/.test(word) ? 'an' : 'a'} ${word}`
 
 /** What is what in a printed report, said on a page of it; what is read by that from all pages stands beside it. */
@@ -73,7 +63,7 @@ export function Marking({ id, name, text, whole, shown, first, was, kind: firstK
 	}, [now.encoding, shown, router])
 	const later = useDeferredValue(marks)
 	const tried = useMemo(() => tryMarks(lines, later, kind, own, home, page), [lines, later, kind, own, home, page])
-	const one = recordWords[kind]
+	const one = fileKindRules[kind].record
 
 	const set = (next: Marks) => {
 		setTrouble('')
