@@ -4,6 +4,7 @@ import { invoice } from '../../../tests/support'
 import { isMailbox } from '../addresses'
 import { parseAmount } from '../currency'
 import { type Checked, check } from '.'
+import { usualCheckSettings } from './settings'
 
 const plain = invoice([{ quantity: '2', unitPrice: '50' }])
 /** What checks look at, with nothing odd in it. */
@@ -24,7 +25,6 @@ const facts = (more: Partial<Checked> = {}): Checked => {
 		registers: new Set(['invoice', 'credit-note']),
 		texts: textsOf(content),
 		latestDay: null,
-		ascending: false,
 		restChanged: false,
 		net: parseAmount(content.priced.net, content.currency, 'net'),
 		total: parseAmount(content.priced.total, content.currency, 'total'),
@@ -41,9 +41,7 @@ const facts = (more: Partial<Checked> = {}): Checked => {
 			['I-1', { unit_price: '50', price_per: '1', currency: 'GBP' }],
 			['I-2', { unit_price: '10', price_per: '1', currency: 'GBP' }],
 		]),
-		priceShare: 25,
-		closedTo: '',
-		lookAbove: 1_000_000,
+		...usualCheckSettings,
 		usualTimes: 3,
 		usualPart: 25,
 		recordGone: '',

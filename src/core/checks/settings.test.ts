@@ -1,7 +1,6 @@
 import { expect, test } from 'vitest'
-import { checkFields, checkSettings, checkSettingsOf, typedCheckSettings } from './settings'
+import { checkFields, checkSettings, typedCheckSettings, usualCheckSettings as usual } from './settings'
 
-const usual = checkSettingsOf({} as ReturnType<typeof checkSettingsOf>)
 /** The usual settings as the form of a firm in pounds has them. */
 const form = Object.fromEntries(
 	checkSettings.map((key) => {

@@ -71,6 +71,9 @@ export const checkFields: Readonly<Record<CheckSetting, AskedFor>> = {
 }
 export const checkSettings = Object.keys(checkFields).filter((name): name is CheckSetting => name in checkFields)
 
+/** As they are until the firm sets them otherwise. */
+export const usualCheckSettings: CheckSettings = z.object(checkShape).parse({})
+
 /** The settings of checks among others. */
 export const checkSettingsOf = (settings: CheckSettings): CheckSettings => z.object(checkShape).parse(settings)
 
