@@ -10,7 +10,7 @@ import { dueDate, parseTerms, termsText } from './dueDate'
 import { fileName } from './fileName'
 import { formatAmount, formatDay, formatMoney } from './format'
 import { fieldsIn, fillLetter, unknownFields } from './letter'
-import { htmlBody, plainBody, tableText } from './messageBody'
+import { bodyParts, htmlBody, plainBody, tableText } from './messageBody'
 import { attempt } from './refusal'
 import { registerNumber } from './register'
 import { compute } from './worked'
@@ -130,6 +130,28 @@ test('a table in a message is drawn where that can be, else its columns are fill
 	])
 	expect(html).toContain('T-20 &lt;b&gt;')
 	expect(htmlBody('No table\there')).toBeNull()
+})
+
+test('lines of a message that are no table stay lines; a table begins anew where its columns are others', () => {
+	const body = 'One\nTwo\n\nA\tB\n1\t2\nC\tD\tE\nx\ty\tz\nEnd'
+	expect(bodyParts(body)).toEqual([
+		{ text: 'One\nTwo\n' },
+		{
+			rows: [
+				['A', 'B'],
+				['1', '2'],
+			],
+		},
+		{
+			rows: [
+				['C', 'D', 'E'],
+				['x', 'y', 'z'],
+			],
+		},
+		{ text: 'End' },
+	])
+	// What stands right is filled up on its left, and no line ends in spaces.
+	expect(plainBody('No\tText\n1\tlong words\n200\tx')).toBe(' No   Text\n  1   long words\n200   x')
 })
 
 test('the nets of a document’s orders add up to its net', () => {

@@ -176,3 +176,15 @@ test.each([
 ])('%s as a mailbox: %s', (address, good) => {
 	expect(isMailbox(address)).toBe(good)
 })
+
+test('a price is held against its item’s in the item’s own currency alone, and only as far as the firm wants', () => {
+	const codes = (more: Partial<Checked>) => check(facts(more)).map(({ code }) => code)
+	const items = new Map([['I-1', { unit_price: '10', price_per: '1', currency: 'EUR' }]])
+	expect(codes({ items: new Map([['I-1', { unit_price: '10', price_per: '1', currency: 'GBP' }]]) })).toContain(
+		'price-far',
+	)
+	expect(codes({ items })).not.toContain('price-far')
+	expect(
+		codes({ items: new Map([['I-1', { unit_price: '10', price_per: '1', currency: 'GBP' }]]), priceShare: 0 }),
+	).not.toContain('price-far')
+})
