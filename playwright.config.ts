@@ -4,8 +4,8 @@ export default defineConfig({
 	testDir: 'tests/browser',
 	// Each file of tests has a North Tally of its own.
 	workers: 2,
-	timeout: 240_000,
-	expect: { timeout: 30_000 },
+	timeout: 420_000,
+	expect: { timeout: 90_000 },
 	use: {
 		viewport: { width: 1280, height: 800 },
 		launchOptions: {
