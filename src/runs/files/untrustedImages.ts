@@ -1,8 +1,9 @@
 import { join } from 'node:path'
 import { Worker, type WorkerOptions } from 'node:worker_threads'
 
-/** What pictures may take to be read: time to begin with and for each, ms, and room, MB. */
-const patience = { all: 5_000, each: 200 }
+/** What pictures may take to be read, ms: together once the thread has begun, and for each; and until it has begun. */
+const patience = { all: 5_000, each: 200, begin: 60_000 }
+/** MB that they may take. */
 const room = 256
 
 /** A thread of a file that is bundled by itself; written so that the web's build does not take it for a part of the web. */
@@ -34,9 +35,14 @@ export const pictureFaults: ImageCheck = (files) =>
 			)
 		}
 		const takes = (what: string) => `The picture takes too ${what} to be read. Make it simpler, or choose a PNG.`
-		const late = setTimeout(() => end(takes('long')), patience.all + patience.each * files.length)
-		thread.on('message', (words: string) => {
-			found.push(words)
+		let late = setTimeout(() => end(takes('long')), patience.begin)
+		thread.on('message', (said: string | { ready: true }) => {
+			if (typeof said !== 'string') {
+				clearTimeout(late)
+				late = setTimeout(() => end(takes('long')), patience.all + patience.each * files.length)
+				return
+			}
+			found.push(said)
 			if (found.length === files.length) end('')
 		})
 		thread.on('error', () => end(takes('much')))
