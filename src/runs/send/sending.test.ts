@@ -160,6 +160,13 @@ test('lines that the server turns away are done without; as many messages a minu
 	// Four at ten a second: three gaps of 100 ms.
 	expect(performance.now() - began).toBeGreaterThan(290)
 	expect(slow.server.taken.length).toBe(4)
+	// The pace goes on from one step to the next, whatever clock the machine has.
+	const rows = [1, 2, 3].map((one) => `${8100 + one},03/10/2026,A1,ROPE,Line,${one + 20},2.00,,STD,,`)
+	const more = await billed(slow.books, ...rows)
+	const again = performance.now()
+	await nextStep(slow.books, more)
+	expect(performance.now() - again).toBeGreaterThan(190)
+	expect(slow.server.taken.length).toBe(7)
 })
 
 test('several lines at once', async () => {

@@ -92,7 +92,9 @@ class Sending {
 		this.live = new Set(how.lines)
 		this.copies = what.due === null ? [] : copiesDue(books, what.run, what.due)
 		const before = how.perMinute > 0 ? lastAttemptAt(books) : null
-		this.nextLeave = before === null ? 0 : Date.parse(before) + this.gap
+		// What is left of the gap after the last message before this step, told by the desk's clock; never more than a gap.
+		const since = before === null ? this.gap : Date.parse(desk.now()) - Date.parse(before)
+		this.nextLeave = performance.now() + Math.max(0, Math.min(this.gap, this.gap - since))
 	}
 
 	/** Ms between two messages where the server takes only so many a minute. */
