@@ -11,6 +11,7 @@ import { sumOf } from './pieces/lines'
 import { homeWords, sumsOf, taxRows } from './pieces/totals'
 import type { Inline, Leaf, LinesPiece, Paragraph, Piece } from './schema'
 import { allWithin } from './schema'
+import { symbologies } from './symbologies'
 import type { Align, Span } from './text'
 import { compileCondition, compileInlines, joined, writeValue } from './values'
 import { word } from './words'
@@ -191,7 +192,7 @@ function blocks(piece: Piece, own: Say): Block[] {
 			const symbol = piece.symbol === 'payment' ? 'qr' : piece.symbol
 			const encoded = text ? tools.encode(symbol, text) : null
 			if (!text || !encoded?.ok) return []
-			const bars = symbol === 'code 128' || symbol === 'ean-13'
+			const { bars } = symbologies[symbol]
 			const height = bars ? (piece.height ?? 36) : piece.width
 			const align = piece.align ?? 'left'
 			const label = piece.label === undefined ? [] : [plain(say(own, piece.label), kit.look({ size: 7.5 }), align)]

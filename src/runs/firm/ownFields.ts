@@ -119,14 +119,14 @@ export async function setPictures(
 	of: 'customer' | 'item',
 	key: string,
 	files: readonly PictureFile[],
-	fence: ImageCheck = async () => [],
+	imageCheck: ImageCheck = async () => [],
 ): Promise<Outcome> {
 	const field = allOwnFields(books).find((own) => own.of === of && own.key === key && own.type === 'picture')
 	if (!field) return no('There is no such field of pictures any more.')
 	if (files.length === 0) return no('Choose the pictures, each with its code as its name.')
 	const wrong: string[] = []
 	const good: { code: string; sha256: string; type: string; bytes: Buffer }[] = []
-	const faults = await fence(files.filter(({ bytes }) => bytes.length <= mostBytes))
+	const faults = await imageCheck(files.filter(({ bytes }) => bytes.length <= mostBytes))
 	const looked = files.filter(({ bytes }) => bytes.length <= mostBytes)
 	for (const file of files) {
 		const { name, type, bytes } = file

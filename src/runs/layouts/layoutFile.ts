@@ -46,7 +46,7 @@ type Unpacked = { layout: Layout; pictures: { sha256: string; type: string; byte
 /** Reads such a file. Refused with the remedy: another kind of file, one that is too large or holds what does not belong, a picture that is not what its name says. */
 export async function unpackLayout(
 	bytes: Uint8Array,
-	fence: ImageCheck = async () => [],
+	imageCheck: ImageCheck = async () => [],
 ): Promise<{ ok: true; value: Unpacked } | { ok: false; message: string }> {
 	if (bytes.length > mostBytes) return no('The file is over 20 MB; a layout is not. Choose the file that was exported.')
 	let entries: Record<string, Uint8Array>
@@ -87,7 +87,7 @@ export async function unpackLayout(
 		if (createHash('sha256').update(own).digest('hex') !== sha256)
 			return no(`The picture ${name} is not the one that its name says. Export the layout again.`)
 		const type = types[ending] ?? ''
-		const [fault = ''] = await fence([{ type, bytes: own }])
+		const [fault = ''] = await imageCheck([{ type, bytes: own }])
 		if (fault) return no(`The picture ${name}: ${fault}`)
 		const picture = type === 'application/pdf' ? await readLetterPaper(own, sha256) : await readLogo(type, own, sha256)
 		if (!picture.ok) return no(`The picture ${name}: ${picture.refusal.message}`)
@@ -110,9 +110,9 @@ export async function bringLayoutIn(
 	desk: Desk,
 	bytes: Uint8Array,
 	wanted?: KindName,
-	fence: ImageCheck = async () => [],
+	imageCheck: ImageCheck = async () => [],
 ): Promise<Outcome> {
-	const unpacked = await unpackLayout(bytes, fence)
+	const unpacked = await unpackLayout(bytes, imageCheck)
 	if (!unpacked.ok) return unpacked
 	const { layout, pictures } = unpacked.value
 	return inOneStep(books, (): Outcome => {
