@@ -2,6 +2,7 @@ import { defineConfig } from '@playwright/test'
 
 export default defineConfig({
 	testDir: 'tests/browser',
+	globalSetup: './tests/browser/built.ts',
 	// Each file of tests has a North Tally of its own.
 	workers: 2,
 	timeout: 420_000,

@@ -136,6 +136,10 @@ test('what several pages of the web use stands in a folder of its own, not in th
 	expect(pages.size).toBeGreaterThan(10)
 })
 
+test('every way to another page is one that is fetched when it is taken', () => {
+	expect(files.filter((file) => imports(file).includes('next/link'))).toEqual(['ui/Link.tsx'])
+})
+
 test('what writes comes through the seam of acts, and what only reads through that of reading', () => {
 	const within = files.filter((file) => folderOf(file) === 'app')
 	const routes = within.filter((file) => file.endsWith('/route.ts') && file !== 'app/api/alive/route.ts')

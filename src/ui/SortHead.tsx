@@ -1,5 +1,5 @@
-import Link from 'next/link'
 import type { ReactNode } from 'react'
+import Link from '@/ui/Link'
 import type { Sorts } from './order'
 
 /** The name of a column that its list can be sorted by. */
@@ -12,7 +12,7 @@ export function SortHead({ of, sorts, children }: { of: string; sorts: Sorts; ch
 		</>
 	)
 	return 'to' in sorts ? (
-		<Link href={sorts.to(of)} prefetch={false} className={look}>
+		<Link href={sorts.to(of)} className={look}>
 			{words}
 		</Link>
 	) : (

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
 import { parse } from 'csv-parse/sync'
-import { testWith } from './tally'
+import { setWorkDate, testWith } from './tally'
 
 const test = testWith('demo')
 const button = (page: Page, name: RegExp | string) => page.getByRole('button', { name })
@@ -123,9 +123,7 @@ test('a promised payment that does not come is back on the Desk when its day has
 	await button(page, 'Leave them in peace').click()
 	await expect(page.getByText('left in peace until 20 Nov 2026')).toBeVisible()
 	const account = page.url()
-	await page.goto('/company')
-	await page.getByLabel('Work as of').fill('6 Nov 2026')
-	await button(page, 'Set the work date').click()
+	await setWorkDate(page, '6 Nov 2026')
 	await page.goto('/')
 	await expect(page.getByText(/promised by Lunna.* for 5 Nov 2026 has not come/)).toBeVisible()
 	await page.goto(account)

@@ -86,11 +86,22 @@ function opened(child: ChildProcess): Promise<void> {
 
 /** Waits until every button and form of the page answers: a click before that would be lost, as a hasty clerk's would. */
 const awake = (page: Page) =>
-	page.waitForFunction(() =>
-		[...document.querySelectorAll('#main button, #main form, header button')].every((element) =>
-			Object.keys(element).some((key) => key.startsWith('__reactProps')),
-		),
+	page.waitForFunction(
+		() =>
+			[...document.querySelectorAll('#main button, #main form, header button')].every((element) =>
+				Object.keys(element).some((key) => key.startsWith('__reactProps')),
+			),
+		undefined,
+		{ polling: 50 },
 	)
+
+/** Sets the day that is worked on, and waits until it counts. */
+export async function setWorkDate(page: Page, day: string) {
+	await page.goto('/company')
+	await page.getByLabel('Work as of').fill(day)
+	await page.getByRole('button', { name: 'Set the work date' }).click()
+	await expect(page.getByText(day).first()).toBeVisible()
+}
 
 /** A test with a running North Tally, shared by the tests of one file. */
 export const testWith = (mode: 'demo' | 'real') =>

@@ -1,9 +1,9 @@
 'use client'
-import Link from 'next/link'
 import { type AccountsQuery, itemsPath, sortNames } from '@/app/accountQuery'
 import { buckets } from '@/core/age'
 import { formatMinor } from '@/core/format'
 import type { AgedRow } from '@/store/accounts'
+import Link from '@/ui/Link'
 
 type Props = { query: AccountsQuery; rows: AgedRow[]; sums: AgedRow[]; links: Record<string, string> }
 
@@ -23,7 +23,7 @@ export function AccountsTable({ query, rows, sums, links }: Props) {
 							aria-sort={query.sort === name ? (query.down ? 'descending' : 'ascending') : undefined}
 							className={`font-semibold ${name === 'customer' || name === 'currency' ? 'text-left' : 'text-right'}`}
 						>
-							<Link prefetch={false} href={links[name] ?? ''} className="hover:text-ink">
+							<Link href={links[name] ?? ''} className="hover:text-ink">
 								{name}
 								{query.sort === name ? (query.down ? ' ↓' : ' ↑') : ''}
 							</Link>
@@ -37,9 +37,7 @@ export function AccountsTable({ query, rows, sums, links }: Props) {
 					return (
 						<tr key={`${row.customer_id} ${row.currency}`}>
 							<th scope="row">
-								<Link prefetch={false} href={`/accounts/${row.customer_id}`}>
-									{row.name}
-								</Link>
+								<Link href={`/accounts/${row.customer_id}`}>{row.name}</Link>
 							</th>
 							<Figures row={row} path={(bucket) => `${to}&bucket=${encodeURIComponent(bucket)}#items`} />
 						</tr>

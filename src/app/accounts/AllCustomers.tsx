@@ -1,9 +1,9 @@
-import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { type CustomerSummary, customerSummaries } from '@/store/customers'
 import type { Column } from '@/ui/column'
 import { FilterForm } from '@/ui/FilterForm'
+import Link from '@/ui/Link'
 import { inOrder, type Search, sortLinks } from '@/ui/order'
 import { Table } from '@/ui/Table'
 import { reading } from '../reading'
@@ -14,7 +14,7 @@ const columns: Column<CustomerSummary>[] = [
 		key: 'name',
 		label: 'Customer',
 		cell: ({ id, name }) => (
-			<Link prefetch={false} href={`/accounts/${id}`} className="font-semibold text-plum underline">
+			<Link href={`/accounts/${id}`} className="font-semibold text-plum underline">
 				{name}
 			</Link>
 		),

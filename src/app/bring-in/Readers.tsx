@@ -1,10 +1,10 @@
 'use client'
-import Link from 'next/link'
 import { useState, useTransition } from 'react'
 import { copyOfReader, takeReaderAway } from '@/app/acts/bringIn'
 import type { Outcome } from '@/core/outcome'
 import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
+import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 import { useAwake } from '@/ui/useAwake'
 

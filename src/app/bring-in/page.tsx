@@ -1,5 +1,4 @@
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { formatTime } from '@/core/format'
 import { readingSchema } from '@/intake/reading'
 import { allFiles, type SourceFile } from '@/store/files'
@@ -7,6 +6,7 @@ import { allReaders } from '@/store/readers'
 import { buttonLook } from '@/ui/Button'
 import { Chip, type Tone } from '@/ui/Chip'
 import type { Column } from '@/ui/column'
+import Link from '@/ui/Link'
 import { inOrder, type Search, sortLinks } from '@/ui/order'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { Table } from '@/ui/Table'
@@ -30,7 +30,7 @@ const columns: Column<SourceFile>[] = [
 		sort: ({ name }) => name,
 		label: 'File',
 		cell: ({ id, name }) => (
-			<Link prefetch={false} href={`/bring-in/${id}`} className="font-semibold text-plum underline">
+			<Link href={`/bring-in/${id}`} className="font-semibold text-plum underline">
 				{name}
 			</Link>
 		),

@@ -1,7 +1,7 @@
-import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { PanelView } from '@/runs/bench/panel'
+import Link from '@/ui/Link'
 
 /** What else was issued to the customer. */
 export function Account({ view }: { view: PanelView }) {

@@ -1,8 +1,8 @@
 'use client'
-import Link from 'next/link'
 import { useState } from 'react'
 import { giveDraftsLayout, giveRunLayout } from '@/app/acts/layouts'
 import type { PanelView } from '@/runs/bench/panel'
+import Link from '@/ui/Link'
 
 /** By which layout and version the paper is drawn; a draft can be given another, or with it all drafts of its kind in the run. */
 export function LayoutLine({ view }: { view: PanelView }) {

@@ -1,7 +1,7 @@
-import Link from 'next/link'
 import { Fragment } from 'react'
 import { formatTime } from '@/core/format'
 import type { PanelView } from '@/runs/bench/panel'
+import Link from '@/ui/Link'
 import { MessageBody } from '@/ui/MessageBody'
 import { Notice } from '@/ui/Notice'
 import { MessageEdit } from './MessageEdit'

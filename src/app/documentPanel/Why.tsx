@@ -1,10 +1,10 @@
 'use client'
-import Link from 'next/link'
 import { useState } from 'react'
 import { chargeDropped } from '@/app/acts/document'
 import { formatAmount } from '@/core/format'
 import type { PanelView } from '@/runs/bench/panel'
 import { answered } from '@/ui/answered'
+import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 
 /** The late charge that a statement brings: how it was reached, and the way to drop it. */
@@ -79,7 +79,7 @@ export function Why({ why, currency, account }: WhyProps) {
 				]
 					.filter(Boolean)
 					.join(', ')}{' '}
-				<Link prefetch={false} href={`/accounts/${account}`} className="text-plum underline">
+				<Link href={`/accounts/${account}`} className="text-plum underline">
 					The whole account
 				</Link>
 			</p>

@@ -1,6 +1,6 @@
 'use client'
-import Link from 'next/link'
 import { usePathname } from 'next/navigation'
+import Link from '@/ui/Link'
 
 const groups: [heading: string, entries: [path: string, words: string][]][] = [
 	['', [['/', 'Desk']]],

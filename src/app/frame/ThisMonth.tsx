@@ -1,10 +1,10 @@
-import Link from 'next/link'
 import { dayText, endOfMonth } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { agedAccounts, sumUp } from '@/store/accounts'
 import type { Books } from '@/store/books'
 import { homeCurrency } from '@/store/company'
 import { billedAndPaid, type Figure, monthOf } from '@/store/desk'
+import Link from '@/ui/Link'
 import { Section } from '@/ui/Page'
 
 /** Other currencies that are shown with their amounts; further ones are named. */

@@ -1,5 +1,4 @@
 'use client'
-import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useState } from 'react'
 import { importLayout, newLayout } from '@/app/acts/layouts'
@@ -7,6 +6,7 @@ import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { Choice, TextField } from '@/ui/Field'
+import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 import { PdfPages } from '@/ui/PdfPages'
 

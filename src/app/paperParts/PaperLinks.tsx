@@ -1,7 +1,7 @@
-import Link from 'next/link'
 import { placeRules } from '@/core/places'
 import type { MadePaper } from '@/store/paperRecords'
 import { Chip, type Tone } from '@/ui/Chip'
+import Link from '@/ui/Link'
 
 /** How far a paper has come, in words. */
 export function standing({ place }: Pick<MadePaper, 'place'>): { tone: Tone; words: string } {
@@ -19,7 +19,7 @@ export function PaperLinks({ papers, none }: { papers: MadePaper[]; none: string
 				const { tone, words } = standing({ place })
 				return (
 					<span key={document_id} className="whitespace-nowrap">
-						<Link prefetch={false} href={`/documents/${document_id}`} className="figures text-plum underline">
+						<Link href={`/documents/${document_id}`} className="figures text-plum underline">
 							{number ?? 'draft'}
 						</Link>{' '}
 						{version > 1 && <span className="text-mute">{`version ${version} `}</span>}

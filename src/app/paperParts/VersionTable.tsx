@@ -1,8 +1,8 @@
-import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { MadePaper } from '@/store/paperRecords'
 import { Chip } from '@/ui/Chip'
+import Link from '@/ui/Link'
 import { Table } from '@/ui/Table'
 import { standing } from './PaperLinks'
 
@@ -31,7 +31,7 @@ export function VersionTable({
 					label: 'Number',
 					width: '150px',
 					cell: ({ document_id, number }) => (
-						<Link prefetch={false} href={`/documents/${document_id}`} className="figures text-plum underline">
+						<Link href={`/documents/${document_id}`} className="figures text-plum underline">
 							{number ?? 'draft'}
 						</Link>
 					),

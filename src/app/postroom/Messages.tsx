@@ -1,5 +1,4 @@
 'use client'
-import Link from 'next/link'
 import { useState, useTransition } from 'react'
 import { onPost } from '@/app/acts/document'
 import { formatTime } from '@/core/format'
@@ -10,6 +9,7 @@ import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
 import { TextField } from '@/ui/Field'
+import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 import { Table } from '@/ui/Table'
 import { useSorted } from '@/ui/useSorted'
@@ -146,11 +146,7 @@ export function Messages({ rows: given, total, filter }: Props) {
 						sort: by.number,
 						label: 'Number',
 						cell: ({ document_id, number }) => (
-							<Link
-								prefetch={false}
-								href={`/documents/${document_id}`}
-								className="figures whitespace-nowrap text-plum underline"
-							>
+							<Link href={`/documents/${document_id}`} className="figures whitespace-nowrap text-plum underline">
 								{number}
 							</Link>
 						),
@@ -190,7 +186,7 @@ export function Messages({ rows: given, total, filter }: Props) {
 						label: 'Run',
 						figures: true,
 						cell: ({ run_id }) => (
-							<Link prefetch={false} href={`/runs/${run_id}`} className="text-plum underline">
+							<Link href={`/runs/${run_id}`} className="text-plum underline">
 								{run_id}
 							</Link>
 						),

@@ -1,11 +1,11 @@
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { printList } from '@/runs/files/printAll'
 import { actsOn } from '@/runs/send/postroom'
 import { untrueOf } from '@/runs/statements/beforeSending'
 import { toPrint } from '@/store/places'
 import { inPostroom, type PostState, postCounts, postStates } from '@/store/postroom'
 import { FilterForm } from '@/ui/FilterForm'
+import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 import { Empty, PageHead, Section } from '@/ui/Page'
 import { Table } from '@/ui/Table'
@@ -60,7 +60,6 @@ export default async function PostroomPage({ searchParams }: { searchParams: Pro
 							.map((one) => (
 								<Link
 									key={one}
-									prefetch={false}
 									href={to(one)}
 									aria-current={one === state ? 'page' : undefined}
 									className={one === state ? 'font-semibold text-ink' : 'text-plum underline'}
@@ -121,7 +120,7 @@ export default async function PostroomPage({ searchParams }: { searchParams: Pro
 								<ul className="my-2 list-disc pl-5">
 									{untrue.map(({ row: { id, number, customer_name }, words: otherwise }) => (
 										<li key={id}>
-											<Link prefetch={false} href={`/documents/${id}`} className="figures underline">
+											<Link href={`/documents/${id}`} className="figures underline">
 												{number}
 											</Link>
 											, {customer_name}: {otherwise}
@@ -148,7 +147,7 @@ export default async function PostroomPage({ searchParams }: { searchParams: Pro
 								key: 'number',
 								label: 'Number',
 								cell: ({ id, number }) => (
-									<Link prefetch={false} href={`/documents/${id}`} className="figures text-plum underline">
+									<Link href={`/documents/${id}`} className="figures text-plum underline">
 										{number}
 									</Link>
 								),

@@ -1,8 +1,8 @@
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { formatTime } from '@/core/format'
 import { arrivals } from '@/post/practiceMail'
 import { FilterForm } from '@/ui/FilterForm'
+import Link from '@/ui/Link'
 import { Empty, PageHead } from '@/ui/Page'
 import { Table } from '@/ui/Table'
 import { practicePost } from '../practice'
@@ -43,7 +43,7 @@ export default async function PracticeMailPage({ searchParams }: { searchParams:
 								key: 'subject',
 								label: 'Subject',
 								cell: ({ id, subject }) => (
-									<Link prefetch={false} href={`/practice-mail/${id}`} className="text-plum underline">
+									<Link href={`/practice-mail/${id}`} className="text-plum underline">
 										{subject}
 									</Link>
 								),

@@ -1,5 +1,4 @@
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import { registerNumber, yearOf } from '@/core/register'
@@ -8,6 +7,7 @@ import { isNumbered, kindIn, kindsIn } from '@/store/paperKinds'
 import { type GivenNumber, givenNumbers, nextValue, registerFor } from '@/store/registers'
 import { Chip } from '@/ui/Chip'
 import type { Column } from '@/ui/column'
+import Link from '@/ui/Link'
 import { PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
@@ -21,7 +21,7 @@ const columns: Column<GivenNumber>[] = [
 		key: 'number',
 		label: 'Number',
 		cell: ({ number, document_id }) => (
-			<Link prefetch={false} href={`/documents/${document_id}`} className="figures text-plum underline">
+			<Link href={`/documents/${document_id}`} className="figures text-plum underline">
 				{number}
 			</Link>
 		),

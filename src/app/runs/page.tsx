@@ -1,5 +1,4 @@
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { dayText } from '@/core/calendar'
 import { formatTime } from '@/core/format'
 import { capital } from '@/core/wording'
@@ -9,6 +8,7 @@ import { allRuns, type RunSummary } from '@/store/runs'
 import { buttonLook } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
 import type { Column } from '@/ui/column'
+import Link from '@/ui/Link'
 import { inOrder, type Search, sortLinks } from '@/ui/order'
 import { Empty, PageHead } from '@/ui/Page'
 import { Table } from '@/ui/Table'
@@ -36,7 +36,7 @@ const columnsOf = (own: Books): Column<RunSummary>[] => [
 		label: 'Run',
 		sort: ({ id }) => id,
 		cell: ({ id, up_to, kind }) => (
-			<Link prefetch={false} href={`/runs/${id}`} className="inline-block min-w-40 font-semibold text-plum underline">
+			<Link href={`/runs/${id}`} className="inline-block min-w-40 font-semibold text-plum underline">
 				{`Run ${id}, ${kindIn(own, kind).words.run} ${dayText(up_to)}`}
 			</Link>
 		),

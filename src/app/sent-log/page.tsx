@@ -1,10 +1,10 @@
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { formatMinor, formatTime } from '@/core/format'
 import { type AttemptRow, sentLog } from '@/store/messages'
 import { Chip, type Tone } from '@/ui/Chip'
 import type { Column } from '@/ui/column'
 import { FilterForm } from '@/ui/FilterForm'
+import Link from '@/ui/Link'
 import { inOrder, type Search, sortLinks } from '@/ui/order'
 import { Empty, PageHead } from '@/ui/Page'
 import { Table } from '@/ui/Table'
@@ -21,7 +21,7 @@ const columns: Column<AttemptRow>[] = [
 		label: 'When',
 		sort: ({ id }) => id,
 		cell: ({ id, at }) => (
-			<Link prefetch={false} href={`/sent-log/${id}`} className="figures whitespace-nowrap text-plum underline">
+			<Link href={`/sent-log/${id}`} className="figures whitespace-nowrap text-plum underline">
 				{formatTime(at)}
 			</Link>
 		),

@@ -1,5 +1,4 @@
 'use client'
-import Link from 'next/link'
 import { useRouter } from 'next/navigation'
 import { useMemo, useState, useTransition } from 'react'
 import { beginRun } from '@/app/acts/run'
@@ -12,6 +11,7 @@ import { Button, buttonLook } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
 import { DayField } from '@/ui/DayField'
 import { KeyHint } from '@/ui/KeyHint'
+import Link from '@/ui/Link'
 import { LongList } from '@/ui/LongList'
 import { Notice } from '@/ui/Notice'
 import { PageHead } from '@/ui/Page'
@@ -130,11 +130,11 @@ export function WaitingList({ orders, workDate, show }: { orders: Waiting[]; wor
 				empty="No waiting order matches the filter."
 				render={(order) => (
 					<div className={`${columns} h-full items-center`}>
-						<Link prefetch={false} href={`/orders/${order.id}`} className="figures truncate text-plum underline">
+						<Link href={`/orders/${order.id}`} className="figures truncate text-plum underline">
 							{order.number}
 						</Link>
 						<span className="figures text-mute">{dayText(order.day)}</span>
-						<Link prefetch={false} href={`/accounts/${order.customerId}`} className="truncate hover:underline">
+						<Link href={`/accounts/${order.customerId}`} className="truncate hover:underline">
 							{order.customer}
 						</Link>
 						<span className="figures truncate text-mute">{order.purchaseOrder}</span>

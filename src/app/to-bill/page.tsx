@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { waitingOrders } from '@/store/orders'
 import { buttonLook } from '@/ui/Button'
+import Link from '@/ui/Link'
 import { Empty, PageHead } from '@/ui/Page'
 import { reading } from '../reading'
 import { WaitingList } from './WaitingList'

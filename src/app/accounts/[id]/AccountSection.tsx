@@ -1,8 +1,8 @@
-import Link from 'next/link'
 import { itemsPath } from '@/app/accountQuery'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { AccountItem, CurrencyAccount } from '@/runs/receivables/account'
+import Link from '@/ui/Link'
 import { Section } from '@/ui/Page'
 import { HistoryOf, OpenItems } from './Ledger'
 import { mostOffered } from './offered'
@@ -82,7 +82,6 @@ export function AccountSection({ account, customer, asOf, today, bucket, link, p
 					<p className="px-5 py-2 text-sm text-mute">
 						{`The ${most} that are due first of ${shown.length}. `}
 						<Link
-							prefetch={false}
 							href={itemsPath({ asOf, only: '', of: customer.number, currency, bucket })}
 							className="text-plum underline"
 						>

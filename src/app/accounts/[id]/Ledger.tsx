@@ -1,5 +1,4 @@
 'use client'
-import Link from 'next/link'
 import { type ButtonHTMLAttributes, useState, useTransition } from 'react'
 import { applyTo, dispute, removeItem, unapply, undoOnAccount, writeItemOff } from '@/app/acts/account'
 import { dayText } from '@/core/calendar'
@@ -11,6 +10,7 @@ import { Button } from '@/ui/Button'
 import { Chip, type Tone } from '@/ui/Chip'
 import type { Column } from '@/ui/column'
 import { TextField } from '@/ui/Field'
+import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
@@ -53,7 +53,7 @@ export function OpenItems({ items, debits, currency, asOf, today }: OpenProps) {
 			label: 'Number',
 			cell: ({ number, document_id }) =>
 				document_id ? (
-					<Link prefetch={false} href={`/documents/${document_id}`} className="figures text-plum underline">
+					<Link href={`/documents/${document_id}`} className="figures text-plum underline">
 						{number}
 					</Link>
 				) : (
@@ -227,7 +227,7 @@ export function HistoryOf({ happenings, currency, customer, today, debits }: His
 			label: '',
 			cell: ({ words, document_id }) =>
 				document_id ? (
-					<Link prefetch={false} href={`/documents/${document_id}`} className="figures text-plum underline">
+					<Link href={`/documents/${document_id}`} className="figures text-plum underline">
 						{words}
 					</Link>
 				) : (

@@ -111,24 +111,25 @@ export function PaymentForm({ customer, today, accounts, wrong, onDone }: FormPr
 			/>
 			{debits.length > 0 && <DebitChoice debits={debits} currency={currency} />}
 			{wrong && <TextField label="Why it is put right" name="reason" required />}
-			{seen !== '' && (
-				<p aria-live="polite" className="border-l-[3px] border-kelp pl-3 text-sm">
-					{seen}
-				</p>
-			)}
 			{trouble && <Notice tone="stop">{trouble}</Notice>}
 			{question && <Notice tone="look">{question.message}</Notice>}
-			<div className="flex gap-2">
-				<Button
-					kind="main"
-					type="submit"
-					onClick={() => {
-						sure.current = question ? [...sure.current, question.ask] : []
-					}}
-				>
-					{question ? 'Enter it all the same' : wrong ? 'Put it right' : 'Enter the payment'}
-				</Button>
-				<Button onClick={onDone}>Not now</Button>
+			{/* What was recognised comes while a hand is on its way to the button: it stands beside it, and moves nothing. */}
+			<div className="flex items-start gap-4">
+				<div className="flex shrink-0 gap-2">
+					<Button
+						kind="main"
+						type="submit"
+						onClick={() => {
+							sure.current = question ? [...sure.current, question.ask] : []
+						}}
+					>
+						{question ? 'Enter it all the same' : wrong ? 'Put it right' : 'Enter the payment'}
+					</Button>
+					<Button onClick={onDone}>Not now</Button>
+				</div>
+				<p aria-live="polite" className={seen === '' ? '' : 'border-l-[3px] border-kelp pl-3 text-sm'}>
+					{seen}
+				</p>
 			</div>
 		</form>
 	)

@@ -1,4 +1,3 @@
-import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { PictureOf } from '@/app/OwnPictures'
 import { VersionTable } from '@/app/paperParts/VersionTable'
@@ -20,6 +19,7 @@ import { documentsOfCustomer } from '@/store/places'
 import { passwordSetAt } from '@/store/seal'
 import { readSettings } from '@/store/settings'
 import { Chip } from '@/ui/Chip'
+import Link from '@/ui/Link'
 import { PageHead, Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
@@ -149,15 +149,11 @@ export default async function AccountPage({ params, searchParams }: Props) {
 									label: 'State',
 									cell: ({ billed, run_id, document_id }) =>
 										billed && document_id ? (
-											<Link prefetch={false} href={`/documents/${document_id}`} className="text-plum underline">
+											<Link href={`/documents/${document_id}`} className="text-plum underline">
 												billed
 											</Link>
 										) : run_id ? (
-											<Link
-												prefetch={false}
-												href={`/runs/${run_id}`}
-												className="text-plum underline"
-											>{`in run ${run_id}`}</Link>
+											<Link href={`/runs/${run_id}`} className="text-plum underline">{`in run ${run_id}`}</Link>
 										) : (
 											<Chip tone="look">waits</Chip>
 										),
@@ -181,7 +177,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 									key: 'number',
 									label: 'Number',
 									cell: ({ id, number }) => (
-										<Link prefetch={false} href={`/documents/${id}`} className="figures text-plum underline">
+										<Link href={`/documents/${id}`} className="figures text-plum underline">
 											{number}
 										</Link>
 									),
@@ -230,7 +226,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 									key: 'at',
 									label: 'When',
 									cell: ({ id, at }) => (
-										<Link prefetch={false} href={`/sent-log/${id}`} className="figures text-plum underline">
+										<Link href={`/sent-log/${id}`} className="figures text-plum underline">
 											{formatTime(at)}
 										</Link>
 									),

@@ -1,10 +1,10 @@
 'use client'
-import Link from 'next/link'
 import { daysBetween, dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { OwedItem } from '@/store/accounts'
 import { Chip } from '@/ui/Chip'
 import type { Column } from '@/ui/column'
+import Link from '@/ui/Link'
 import { Table } from '@/ui/Table'
 import { useSorted } from '@/ui/useSorted'
 
@@ -17,11 +17,7 @@ export function ItemsTable({ rows, currency, asOf }: { rows: OwedItem[]; currenc
 			sort: ({ name }) => name,
 			label: 'Customer',
 			cell: ({ customer_id, name }) => (
-				<Link
-					prefetch={false}
-					href={`/accounts/${customer_id}?asOf=${asOf}`}
-					className="font-semibold text-plum underline"
-				>
+				<Link href={`/accounts/${customer_id}?asOf=${asOf}`} className="font-semibold text-plum underline">
 					{name}
 				</Link>
 			),
@@ -32,11 +28,7 @@ export function ItemsTable({ rows, currency, asOf }: { rows: OwedItem[]; currenc
 			label: 'Number',
 			cell: ({ number, document_id }) =>
 				document_id ? (
-					<Link
-						prefetch={false}
-						href={`/documents/${document_id}`}
-						className="figures whitespace-nowrap text-plum underline"
-					>
+					<Link href={`/documents/${document_id}`} className="figures whitespace-nowrap text-plum underline">
 						{number}
 					</Link>
 				) : (

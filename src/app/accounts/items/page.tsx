@@ -1,5 +1,4 @@
 import type { Metadata } from 'next'
-import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { customersOf, itemsPath, itemsQuery } from '@/app/accountQuery'
 import { buckets } from '@/core/age'
@@ -9,6 +8,7 @@ import { agedAccounts, itemsOwed, sumUp } from '@/store/accounts'
 import { homeCurrency } from '@/store/company'
 import { buttonLook } from '@/ui/Button'
 import { FilterForm } from '@/ui/FilterForm'
+import Link from '@/ui/Link'
 import { Empty, PageHead } from '@/ui/Page'
 import { reading } from '../../reading'
 import { ItemsTable } from './ItemsTable'
@@ -63,7 +63,6 @@ export default async function ItemsPage({ searchParams }: Props) {
 				{figures.map(([name, amount]) => (
 					<Link
 						key={name}
-						prefetch={false}
 						href={itemsPath({ ...kept, currency, bucket: name })}
 						aria-current={pick === name ? 'true' : undefined}
 						className="group border-r border-rule-soft py-2 pr-5 pl-4 first:pl-0 last:border-0 max-[1100px]:px-2 max-[1100px]:text-xs"
@@ -88,7 +87,6 @@ export default async function ItemsPage({ searchParams }: Props) {
 						{totals.map((row) => (
 							<Link
 								key={row.currency}
-								prefetch={false}
 								href={itemsPath({ ...kept, currency: row.currency, bucket: pick })}
 								aria-current={row.currency === currency ? 'true' : undefined}
 								className={`figures ${row.currency === currency ? 'font-semibold' : 'text-plum underline'}`}

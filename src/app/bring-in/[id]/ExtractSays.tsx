@@ -1,5 +1,4 @@
 'use client'
-import Link from 'next/link'
 import { useState } from 'react'
 import { itemsPath } from '@/app/accountQuery'
 import { dayText } from '@/core/calendar'
@@ -9,6 +8,7 @@ import type { Review } from '@/runs/bringIn/review'
 import type { SheetRecord } from '@/store/outcomes'
 import { Chip, type Tone } from '@/ui/Chip'
 import type { Column } from '@/ui/column'
+import Link from '@/ui/Link'
 import { Section } from '@/ui/Page'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
@@ -124,11 +124,7 @@ function sumColumns(asOf: string, pick: Pick, onPick: (pick: Pick) => void): Col
 			label: 'The ledger has',
 			figures: true,
 			cell: ({ had, currency }) => (
-				<Link
-					prefetch={false}
-					href={itemsPath({ asOf, only: '', of: '', currency, bucket: '' })}
-					className="hover:underline"
-				>
+				<Link href={itemsPath({ asOf, only: '', of: '', currency, bucket: '' })} className="hover:underline">
 					{formatMinor(had, currency)}
 				</Link>
 			),

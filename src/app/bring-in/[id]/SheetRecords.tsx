@@ -1,7 +1,7 @@
-import Link from 'next/link'
 import { PaperLinks } from '@/app/paperParts/PaperLinks'
 import type { recordsOfFile } from '@/store/paperRecords'
 import { Chip } from '@/ui/Chip'
+import Link from '@/ui/Link'
 import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
 
@@ -18,7 +18,7 @@ export const SheetRecords = ({ records }: { records: ReturnType<typeof recordsOf
 					key: 'number',
 					label: 'For',
 					cell: ({ id, number }) => (
-						<Link prefetch={false} href={`/papers/records/${id}`} className="text-plum underline">
+						<Link href={`/papers/records/${id}`} className="text-plum underline">
 							{number}
 						</Link>
 					),

@@ -1,5 +1,5 @@
-import Link from 'next/link'
 import type { PaperFacts } from '@/runs/papers/facts'
+import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 
 /** What is to be known of a paper: what it was made from, its other versions, what of it was accepted, whether it was filed alone. */

@@ -1,4 +1,3 @@
-import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { dayText } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
@@ -14,6 +13,7 @@ import { creditsOf, revisionOf } from '@/store/issued'
 import { messageOfDocument } from '@/store/messages'
 import { kindIn } from '@/store/paperKinds'
 import { buttonLook } from '@/ui/Button'
+import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 import { PageHead } from '@/ui/Page'
 import { idOf, reading } from '../../reading'
@@ -83,7 +83,7 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 						mayRevise={whyNotRevised(own, document) === null}
 					/>
 				)}
-				<Link prefetch={false} href={`/runs/${run_id}?doc=${id}`} className={buttonLook()}>
+				<Link href={`/runs/${run_id}?doc=${id}`} className={buttonLook()}>
 					{`Run ${run_id}`}
 				</Link>
 			</PageHead>

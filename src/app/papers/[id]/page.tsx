@@ -1,4 +1,3 @@
-import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { setPaperKind } from '@/app/acts/papers'
 import { GoByKey } from '@/app/paperParts/GoByKey'
@@ -12,6 +11,7 @@ import { registerFor } from '@/store/registers'
 import { buttonLook } from '@/ui/Button'
 import { Chip } from '@/ui/Chip'
 import { KeyHint } from '@/ui/KeyHint'
+import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
 import { SavedForm } from '@/ui/SavedForm'
@@ -74,7 +74,7 @@ export default async function KindPage({ params }: { params: Promise<{ id: strin
 								label: 'Record',
 								width: '120px',
 								cell: (record) => (
-									<Link prefetch={false} href={`/papers/records/${record.id}`} className="figures text-plum underline">
+									<Link href={`/papers/records/${record.id}`} className="figures text-plum underline">
 										{record.number}
 									</Link>
 								),
@@ -87,7 +87,7 @@ export default async function KindPage({ params }: { params: Promise<{ id: strin
 											key: 'from',
 											label: 'From',
 											cell: ({ file_id, body }: PaperRecord) => (
-												<Link prefetch={false} href={`/bring-in/${file_id}`} className="text-plum underline">
+												<Link href={`/bring-in/${file_id}`} className="text-plum underline">
 													{body?.order.source_file}
 												</Link>
 											),

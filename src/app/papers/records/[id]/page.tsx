@@ -1,4 +1,3 @@
-import Link from 'next/link'
 import { notFound } from 'next/navigation'
 import { Fragment } from 'react'
 import { MakePaper } from '@/app/paperParts/MakePaper'
@@ -13,6 +12,7 @@ import { linesOf, readOrder } from '@/store/orders'
 import { allOwnFields } from '@/store/ownFields'
 import { readPaperKind } from '@/store/paperKinds'
 import { type PaperRecord, papersOf, readRecord, whyGone } from '@/store/paperRecords'
+import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 import { PageHead, Section } from '@/ui/Page'
 import { Table } from '@/ui/Table'
@@ -166,7 +166,7 @@ export default async function RecordPage({ params }: { params: Promise<{ id: str
 									const one = accepted.get(place)
 									return one ? (
 										<>
-											<Link prefetch={false} href={`/orders/${one.order_id}`} className="figures text-plum underline">
+											<Link href={`/orders/${one.order_id}`} className="figures text-plum underline">
 												{one.order}
 											</Link>
 											<span className="text-mute">
