@@ -126,12 +126,19 @@ export function reviveDraft({ sql }: Books, id: number): void {
 	).run(id)
 }
 
-/** Ids of the drafts of a run that are not put away, in order. */
-export const draftsOf = ({ sql }: Books, runId: number): number[] =>
-	sql<[number], { id: number }>(
-		'SELECT id FROM document WHERE run_id = ? AND number IS NULL AND dropped_at IS NULL ORDER BY position, id',
+/** Ids of the drafts of a run that are not put away, in order; `only` those of one customer, or of one kind. */
+export const draftsOf = (
+	{ sql }: Books,
+	runId: number,
+	only: { customer?: number | null; kind?: string } = {},
+): number[] =>
+	sql<[{ runId: number; customer: number | null; kind: string | null }], { id: number }>(
+		`SELECT id FROM document
+		 WHERE run_id = @runId AND number IS NULL AND dropped_at IS NULL
+			AND (@customer IS NULL OR customer_id = @customer) AND (@kind IS NULL OR kind = @kind)
+		 ORDER BY position, id`,
 	)
-		.all(runId)
+		.all({ runId, customer: only.customer ?? null, kind: only.kind ?? null })
 		.map(({ id }) => id)
 
 type Redraft = { content: BillContent; email: string; net: bigint; tax: bigint; total: bigint; level: Level }

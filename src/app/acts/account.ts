@@ -18,11 +18,11 @@ import { takeBack } from '@/runs/receivables/takeBack'
 import { writeOff } from '@/runs/receivables/writeOff'
 import { customerByNumber, customerSchema } from '@/store/customers'
 import { ownFieldsOf } from '@/store/ownFields'
-import { act, formed, id } from './seam'
+import { act, formed, id, look } from './seam'
 
 export const pay = act(z.tuple([paymentSchema]), ({ books, desk }, payment) => enterPayment(books, desk, payment))
 /** What a payment would be applied to, in words, as it is typed; nothing is entered. */
-export const foresee = act(z.tuple([paymentSchema]), ({ books }, payment) => foreseen(books, payment), true)
+export const foresee = look(z.tuple([paymentSchema]), ({ books }, payment) => foreseen(books, payment))
 export const applyTo = act(
 	z.tuple([id, z.union([z.literal('oldest'), z.array(id), z.object({ reference: z.string().trim().min(1) })])]),
 	({ books, desk }, creditId, to) => applyCredit(books, desk, creditId, to),

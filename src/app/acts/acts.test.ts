@@ -43,6 +43,30 @@ async function someBooks(): Promise<Books> {
 	return openInWeb(books)
 }
 
+/** Those that wait for something besides the books, and take their steps themselves. */
+const long = Object.values(
+	import.meta.glob<string>(['./*.ts', '!./*.test.ts'], { eager: true, query: '?raw', import: 'default' }),
+).flatMap((text) => [...text.matchAll(/export const (\w+) = longAct\(/g)].map(([, name]) => name ?? ''))
+
+test('an act reads what it decides by within its own step, so nobody changes it in between', async () => {
+	const books = await someBooks()
+	const { sql } = books
+	const outside = new Set<string>()
+	let going = ''
+	books.sql = ((text: string) => {
+		// Who is at the desk is known before.
+		if (!books.db.inTransaction && !text.includes('FROM clerk')) outside.add(`${going}: ${text}`)
+		return sql(text)
+	}) as Books['sql']
+	for (const { name, act } of acts.filter((one) => !long.includes(one.name)))
+		for (const input of absent) {
+			going = name
+			await act(...input)
+		}
+	expect([...outside]).toEqual([])
+	expect(long.length).toBeGreaterThan(3)
+})
+
 test('there are acts, each a function of its own name', () => {
 	expect(acts.length).toBeGreaterThan(100)
 	expect(acts.filter(({ act }) => typeof act !== 'function')).toEqual([])

@@ -20,14 +20,14 @@ import { saveLetter } from '@/store/messages'
 import { saveRegister } from '@/store/registers'
 import { changeSettings, mailSchema, readSettings } from '@/store/settings'
 import { today } from '../books'
-import { act, formed } from './seam'
+import { act, formed, longAct } from './seam'
 
 export const setCompany = formed(companySchema, ({ books, desk }, fields) => {
 	saveCompany(books, desk, fields)
 	askToLookAgain(books, desk, 'the company')
 })
 
-export const setLogo = act(z.tuple([z.instanceof(FormData)]), async ({ books, desk }, form) => {
+export const setLogo = longAct(z.tuple([z.instanceof(FormData)]), async ({ books, desk }, form) => {
 	const file = form.get('logo')
 	if (!(file instanceof File) || file.size === 0) return no('Choose a PNG, JPEG or SVG file.')
 	if (file.size > 1_000_000) return no('The logo is over 1 MB. Make it smaller; 600 points wide is plenty.')

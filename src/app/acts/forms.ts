@@ -4,7 +4,7 @@ import { no } from '@/core/outcome'
 import { isKindName } from '@/kinds'
 import { lineSources } from '@/layout/schema'
 import { answerForm, bringForm, bringNewerForm, dropForm, makeOfForm } from '@/runs/forms/forms'
-import { act, id } from './seam'
+import { act, id, longAct } from './seam'
 
 const kind = z.string().refine(isKindName, 'There is no such kind of paper.')
 
@@ -16,7 +16,7 @@ async function fileIn(form: FormData): Promise<{ fileName: string; bytes: Buffer
 }
 const none = 'Choose the form: a DOCX, an ODT or an HTML file.'
 
-export const bringAForm = act(
+export const bringAForm = longAct(
 	z.tuple([kind, z.instanceof(FormData)]),
 	async ({ books, desk }, of, form) => {
 		const file = await fileIn(form)
@@ -24,7 +24,7 @@ export const bringAForm = act(
 	},
 	true,
 )
-export const bringANewerForm = act(
+export const bringANewerForm = longAct(
 	z.tuple([id, z.instanceof(FormData)]),
 	async ({ books, desk }, of, form) => {
 		const file = await fileIn(form)

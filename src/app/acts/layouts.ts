@@ -23,7 +23,7 @@ import { setLeaving } from '@/runs/layouts/leaving'
 import { sendTestMessage } from '@/runs/send/testMessage'
 import type { Books } from '@/store/books'
 import { editStepOf, layoutRow } from '@/store/layouts'
-import { act, id } from './seam'
+import { act, id, longAct } from './seam'
 
 const kind = z.string().refine(isKindName, 'There is no such kind of paper.')
 const from = z.union([
@@ -59,8 +59,10 @@ const standing = (books: Books, layout: number, outcome: Outcome): Outcome => {
 export const throwLayoutAway = act(z.tuple([id, z.number().int()]), ({ books, desk }, layout, from) =>
 	standing(books, layout, dropLayoutDraft(books, desk, layout, from)),
 )
-export const release = act(z.tuple([id, z.number().int(), z.string()]), async ({ books, desk }, layout, step, note) =>
-	standing(books, layout, await releaseLayout(books, desk, layout, step, note)),
+export const release = longAct(
+	z.tuple([id, z.number().int(), z.string()]),
+	async ({ books, desk }, layout, step, note) =>
+		standing(books, layout, await releaseLayout(books, desk, layout, step, note)),
 )
 export const bringBack = act(
 	z.tuple([id, z.number().int(), z.number().int().positive()]),
@@ -82,7 +84,7 @@ export const giveDraftsLayout = act(
 export const giveRunLayout = act(z.tuple([id, kind, id.nullable()]), ({ books, desk }, run, of, layout) =>
 	giveLayoutInRun(books, desk, run, of, layout),
 )
-export const sendTrial = act(z.tuple([id, z.number().int().min(0)]), ({ books, desk }, layout, paper) => {
+export const sendTrial = longAct(z.tuple([id, z.number().int().min(0)]), async ({ books, desk }, layout, paper) => {
 	const row = layoutRow(books, layout)
 	if (!row || row.away_at) return no('There is no such layout any more.')
 	return sendTestMessage(books, desk, row, paper, Number(process.env.NORTH_TALLY_SMTP_PORT ?? 4748))
@@ -90,7 +92,7 @@ export const sendTrial = act(z.tuple([id, z.number().int().min(0)]), ({ books, d
 export const setHowPapersLeave = act(z.tuple([kind, leavingSchema]), ({ books, desk }, of, leaving) =>
 	setLeaving(books, desk, of, leaving),
 )
-export const importLayout = act(
+export const importLayout = longAct(
 	z.tuple([z.instanceof(FormData)]),
 	async ({ books, desk }, form) => {
 		const file = form.get('file')

@@ -4,7 +4,7 @@ import { no } from '@/core/outcome'
 import { ownOf, ownTypes } from '@/core/ownFields'
 import { pictureFaults } from '@/runs/files/untrustedImages'
 import { dropOwnField, makeOwnField, setPictures, takePictureAway } from '@/runs/firm/ownFields'
-import { act, formed } from './seam'
+import { act, formed, longAct } from './seam'
 
 const whose = z.enum(['customer', 'item'])
 
@@ -16,7 +16,7 @@ export const takeFieldAway = act(z.tuple([z.enum(ownOf), z.string()]), ({ books,
 	dropOwnField(books, desk, of, key),
 )
 /** Pictures of customers or items, each named by its number or code; `field` has whose and which. */
-export const setOwnPictures = act(z.tuple([z.instanceof(FormData)]), async ({ books, desk }, form) => {
+export const setOwnPictures = longAct(z.tuple([z.instanceof(FormData)]), async ({ books, desk }, form) => {
 	const [of = '', key = ''] = String(form.get('field') ?? '').split(' ')
 	const known = whose.safeParse(of)
 	if (!known.success) return no('Say whose pictures they are.')

@@ -2,7 +2,7 @@ import 'server-only'
 import { refresh } from 'next/cache'
 import { z } from 'zod'
 import type { Outcome } from '@/core/outcome'
-import type { Books } from '@/store/books'
+import { type Books, inOneReading, inOneStep } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { books, desk } from '../books'
 
@@ -33,21 +33,24 @@ export const refused = (error: z.ZodError): Outcome => ({
 	message: error.issues.map(({ message }) => message).join(' '),
 })
 
+type Work<Input extends unknown[], Answer> = (at: At, ...input: Input) => Answer
+type Act<Input extends unknown[]> = (...input: { [Place in keyof Input]: unknown }) => Promise<Outcome>
+
 /**
  * Every act of a person comes through here: what the browser sent is parsed, who acts is known (roles will stand here), the work is done,
- * and the answer is data, also where something broke: then nothing of it stays, since the work is one step. What is in view is read anew.
- * @param leaves true for an act after which the browser goes to another page, which is read then
+ * and the answer is data, also where something broke. What is in view is read anew.
+ * @param does the work, as one step of the books or as several
  */
-export function act<Input extends unknown[]>(
+function actOf<Input extends unknown[]>(
 	schema: z.ZodType<Input>,
-	work: (at: At, ...input: Input) => Outcome | Promise<Outcome>,
-	leaves = false,
-) {
-	return async (...input: { [Place in keyof Input]: unknown }): Promise<Outcome> => {
+	does: (at: At, input: Input) => Outcome | Promise<Outcome>,
+	leaves: boolean,
+): Act<Input> {
+	return async (...input) => {
 		const parsed = schema.safeParse(input)
 		if (!parsed.success) return refused(parsed.error)
 		try {
-			const outcome = await work({ books: books(), desk: await desk() }, ...parsed.data)
+			const outcome = await does({ books: books(), desk: await desk() }, parsed.data)
 			if (!leaves) refresh()
 			return outcome
 		} catch (error) {
@@ -57,6 +60,28 @@ export function act<Input extends unknown[]>(
 		}
 	}
 }
+
+/**
+ * An act that is one step of the books: what it decides by is read within that step, so nobody changes it in between, and where it breaks
+ * nothing of it stays.
+ * @param leaves true for an act after which the browser goes to another page, which is read then
+ */
+export const act = <Input extends unknown[]>(schema: z.ZodType<Input>, work: Work<Input, Outcome>, leaves = false) =>
+	actOf(schema, (at, input) => inOneStep(at.books, () => work(at, ...input)), leaves)
+
+/** An act that only reads, all of one moment; nothing in view is otherwise after it. */
+export const look = <Input extends unknown[]>(schema: z.ZodType<Input>, work: Work<Input, Outcome>) =>
+	actOf(schema, (at, input) => inOneReading(at.books, () => work(at, ...input)), true)
+
+/**
+ * An act that waits for something besides the books: a file that comes in, a picture that is looked at, a paper that is drawn on trial. It
+ * takes its steps itself.
+ */
+export const longAct = <Input extends unknown[]>(
+	schema: z.ZodType<Input>,
+	work: Work<Input, Promise<Outcome>>,
+	leaves = false,
+) => actOf(schema, (at, input) => work(at, ...input), leaves)
 
 type Params = Record<string, string>
 

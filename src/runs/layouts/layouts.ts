@@ -338,13 +338,7 @@ export const giveLayoutInRun = (
 	run: number,
 	kind: KindName,
 	layout: number | null,
-): Outcome =>
-	giveLayout(
-		books,
-		desk,
-		draftsOf(books, run).filter((id) => readAnyDocument(books, id)?.kind === kind),
-		layout,
-	)
+): Outcome => giveLayout(books, desk, draftsOf(books, run, { kind }), layout)
 
 /** Layouts that a draft of a kind could be given. */
 export const layoutsToGive = (books: Books, kind: KindName): LayoutRow[] =>

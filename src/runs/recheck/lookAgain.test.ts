@@ -10,7 +10,7 @@ import { verify } from '@/runs/issue/verify'
 import type { Books } from '@/store/books'
 import { saveDiscount, saveExchangeRate, saveTaxRate } from '@/store/catalogue'
 import { saveCompany } from '@/store/company'
-import { saveCustomer } from '@/store/customers'
+import { customerByNumber, saveCustomer } from '@/store/customers'
 import { findingsOf, readBill } from '@/store/documents'
 import { waitingOrders } from '@/store/orders'
 import { benchRows } from '@/store/places'
@@ -19,6 +19,7 @@ import { changeSettings } from '@/store/settings'
 import { billed, gatherRun, nextStep, work } from '../../../tests/runs'
 import { bringOrders, company, customer, desk, firmBooks, plainRegister } from '../../../tests/support'
 import { holdBack } from './hold'
+import { lookAgain } from './lookAgain'
 
 const row = (order: string, more = 'A1,ROPE,Line,10,2.10,,STD,,') => `${order},03/10/2026,${more}`
 const idOf = (books: Books, run: number, order: string) =>
@@ -26,6 +27,20 @@ const idOf = (books: Books, run: number, order: string) =>
 const briefs = (books: Books, id: number) => findingsOf(books, id).map(({ brief }) => brief)
 const change = (more: object = {}) =>
 	changeSchema.parse({ lines: [], dueDay: '2026-11-30', email: 'a1@shore.example', reason: 'agreed by phone', ...more })
+
+test('what concerns one customer reads the drafts of that customer alone', async () => {
+	const books = firmBooks()
+	const run = await gatherRun(books, [row('1'), '2,03/10/2026,C1,ROPE,Line,10,2.10,,STD,,'])
+	// Whoever reads the other draft breaks on it.
+	const changed = books.db
+		.prepare("UPDATE document_content SET content = '{' WHERE document_id = ?")
+		.run(idOf(books, run, '2'))
+	expect(changed.changes).toBe(1)
+	saveCustomer(books, desk, customer('A1', { hold: 'insolvent' }))
+	const id = customerByNumber(books, 'A1')?.id ?? 0
+	expect(lookAgain(books, desk, run, id)).toEqual([expect.stringMatching(/^Customer A1, 1: now: customer on hold/)])
+	expect(() => lookAgain(books, desk, run)).toThrow()
+})
 
 describe('what was true at gathering is looked at again at numbering, and nothing passes by', () => {
 	const cases: [name: string, act: (books: Books) => void, says: RegExp][] = [

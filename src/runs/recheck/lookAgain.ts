@@ -29,24 +29,23 @@ export function lookAgain(books: Books, desk: Desk, runId: number, only: number 
 		const run = readRun(books, runId)
 		if (run?.state !== 'open') return []
 		if (only === null && !anythingSince(books, run.checked_to, runId)) return []
-		const company = readCompany(books)
-		const looking = lookingAt(books, desk, runId)
 		const inForce = layoutsInForce(books)
 		const touched = touchedSince(books, run.checked_to, runId)
-		const now = draftingNow(books, runId)
+		const now = draftingNow(books, runId, only)
+		// What bills are checked by takes the orders of the whole run: read once, where there is a bill at all.
+		let bills: { looking: Looking; company: Company | null } | null = null
 		const changed: string[] = []
-		for (const id of draftsOf(books, runId)) {
+		for (const id of draftsOf(books, runId, { customer: only })) {
 			const row = readAnyDocument(books, id)
-			if (!row || (only !== null && row.customer_id !== only)) continue
-			const words = isStatement(row.content)
-				? lookAtStatement(
-						books,
-						desk,
-						{ ...row, content: row.content },
-						inForce,
-						touched?.has(row.customer_id) === false ? null : now,
-					)
-				: lookAtOne(books, desk, id, looking, company)
+			if (!row) continue
+			if (isStatement(row.content)) {
+				const about = touched?.has(row.customer_id) === false ? null : now
+				const words = lookAtStatement(books, desk, { ...row, content: row.content }, inForce, about)
+				if (words) changed.push(words)
+				continue
+			}
+			bills ??= { looking: lookingAt(books, desk, runId), company: readCompany(books) }
+			const words = lookAtOne(books, desk, id, bills.looking, bills.company)
 			if (words) changed.push(words)
 		}
 		if (only === null) noteChecked(books, runId, latestEventId(books))
