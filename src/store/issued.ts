@@ -99,15 +99,11 @@ export const latestByCustomer = ({ sql }: Books, kind: KindName): { id: number; 
 		.all(kind)
 		.map(({ content, ...row }) => ({ ...row, content: readContent(content) }))
 
-/** The latest day of an issued document of each kind; for the checks. */
-export const latestDays = ({ sql }: Books): Map<string, string> =>
-	new Map(
-		sql<[], { kind: string; day: string }>(
-			`SELECT kind, max(day) AS day FROM document WHERE number IS NOT NULL AND void_at IS NULL GROUP BY kind`,
-		)
-			.all()
-			.map(({ kind, day }) => [kind, day]),
-	)
+/** The latest day of an issued document of a kind, null for none; for the checks. */
+export const latestDay = ({ sql }: Books, kind: KindName): string | null =>
+	sql<[string], { day: string | null }>(
+		'SELECT max(day) AS day FROM document WHERE kind = ? AND number IS NOT NULL AND void_at IS NULL',
+	).get(kind)?.day ?? null
 
 type BilledOrder = {
 	id: number
@@ -124,20 +120,15 @@ export const billedOrders = ({ sql }: Books, contentHashes: string[]): BilledOrd
 		 WHERE d.number IS NOT NULL AND o.same_as IN (SELECT value FROM json_each(?))`,
 	).all(JSON.stringify(contentHashes))
 
-/** Net amounts of the latest invoices of each customer in a currency, the newest first (at most twelve). */
-export function usualNets({ sql }: Books): Map<string, number[]> {
-	const rows = sql<[], { customer_id: number; currency: string; net: number }>(
-		`SELECT customer_id, currency, net FROM (
-			SELECT customer_id, currency, net, row_number() OVER (PARTITION BY customer_id, currency ORDER BY day DESC, id DESC) AS place
-			FROM placed d WHERE number IS NOT NULL AND kind = 'invoice' AND ${stands}) WHERE place <= 12`,
-	).all()
-	const nets = new Map<string, number[]>()
-	for (const { customer_id, currency, net } of rows) {
-		const key = `${customer_id} ${currency}`
-		nets.set(key, [...(nets.get(key) ?? []), net])
-	}
-	return nets
-}
+/** Net amounts of a customer's latest invoices in a currency, minor units, the newest first; at most twelve. */
+export const usualNets = ({ sql }: Books, customerId: number, currency: string): number[] =>
+	sql<[number, string], { net: number }>(
+		`SELECT net FROM placed d
+		 WHERE customer_id = ? AND currency = ? AND number IS NOT NULL AND kind = 'invoice' AND ${stands}
+		 ORDER BY day DESC, id DESC LIMIT 12`,
+	)
+		.all(customerId, currency)
+		.map(({ net }) => net)
 
 /** Holds the message of a document to be read before it goes, or lets it go; false when it is written already. */
 export const holdMessage = ({ sql }: Books, id: number, held: boolean): boolean =>

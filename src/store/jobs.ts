@@ -17,6 +17,8 @@ const laneOf: Record<Task['kind'], Lane> = {
 	'trial print': 'making',
 	send: 'sending',
 }
+/** Every kind of task there is. */
+export const taskKinds = Object.keys(laneOf) as Task['kind'][]
 
 export { isGoing, type Job, type JobState } from './jobState'
 

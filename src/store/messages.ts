@@ -89,12 +89,19 @@ type ToWrite = {
 	own_subject: string | null
 	own_body: string | null
 	customer_id: number
+	customer_name: string
+	/** How their PDFs are locked; empty for not. */
+	lock: string
+	/** Formats that were filed beside it, with commas between. */
+	companions: string
 }
 
 /** Made documents of a run that have an address, no message yet, and none that is held. */
 export const toWrite = ({ sql }: Books, runId: number): ToWrite[] =>
 	sql<[number], ToWrite>(
-		`SELECT d.id, c.content, d.email, k.cc, d.file_sha256, o.subject AS own_subject, o.body AS own_body, d.customer_id
+		`SELECT d.id, c.content, d.email, k.cc, d.file_sha256, o.subject AS own_subject, o.body AS own_body, k.id AS customer_id,
+			k.name AS customer_name, k.lock,
+			coalesce((SELECT group_concat(DISTINCT format) FROM document_file WHERE document_id = d.id), '') AS companions
 		 FROM placed d JOIN document_content c ON c.document_id = d.id JOIN customer k ON k.id = d.customer_id
 			LEFT JOIN own_message o ON o.document_id = d.id
 		 WHERE d.run_id = ? AND d.place = 'made'
@@ -130,13 +137,16 @@ export const mayLeave = ({ sql }: Books, id: number): { recipient: string; last_
 		 WHERE m.id = ? AND m.state = 'waiting' AND m.kept_back IS NULL AND ${stands}`,
 	).get(id) ?? null
 
-/** Runs of which something is due by itself, and how many messages and copies. */
+/**
+ * Runs of which something is due by itself, and how many messages and copies. The runner asks twice a second: by what is due, never by the
+ * runs of all that was ever sent.
+ */
 export const dueRuns = ({ sql }: Books, now: string): { run_id: number; n: number }[] =>
 	sql<[{ now: string }], { run_id: number; n: number }>(
 		`SELECT m.run_id, count(*) AS n FROM message m JOIN placed d ON d.id = m.document_id
 		 WHERE m.due_at <= @now AND m.kept_back IS NULL AND ${stands}
 			AND (m.state = 'waiting' OR (m.state = 'sent' AND EXISTS (SELECT 1 FROM message_copy c WHERE c.message_id = m.id AND c.state = 'waiting')))
-		 GROUP BY m.run_id ORDER BY m.run_id`,
+		 GROUP BY +m.run_id ORDER BY +m.run_id`,
 	).all({ now })
 
 /** Puts all of a run that is due by itself off to a time, where no server was there to be tried. */
@@ -185,10 +195,10 @@ export const setLocked = ({ sql }: Books, id: number, locked: string): void => {
 	sql<[string, number]>('UPDATE message SET locked = ? WHERE id = ?').run(locked, id)
 }
 
-/** Messages that the runner left in the middle of sending. */
+/** Messages that the runner left in the middle of sending; asked so that the index of what is not sent is used. */
 export const leftSending = ({ sql }: Books): Outgoing[] =>
 	sql<[], Outgoing>(
-		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.state = 'sending'`,
+		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.state = 'sending' AND m.state <> 'sent'`,
 	).all()
 
 export const sendCounts = ({ sql }: Books, runId: number): Record<MessageState, number> => {

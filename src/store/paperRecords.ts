@@ -295,4 +295,8 @@ export const recordsOfFile = (books: Books, fileId: number): (PaperRecord & { pa
 
 /** Names the records of sheets: two that are equal are the same to a sheet that is read against them. */
 export const recordsStamp = ({ sql }: Books): string =>
-	JSON.stringify(sql<[], object>('SELECT max(id) AS last, count(away_at) AS away FROM paper_record').get() ?? {})
+	JSON.stringify(
+		sql<[], object>(
+			`SELECT (SELECT max(id) FROM paper_record) AS last, (SELECT count(*) FROM paper_record WHERE away_at IS NOT NULL) AS away`,
+		).get() ?? {},
+	)

@@ -77,7 +77,7 @@ export const copiesDue = ({ sql }: Books, runId: number, now: string): Copy[] =>
 
 /** Copies that were on their way when the runner died. */
 export const copiesLeftSending = ({ sql }: Books): Copy[] =>
-	sql<[], Copy>(`SELECT * FROM message_copy WHERE state = 'sending'`).all()
+	sql<[], Copy>(`SELECT * FROM message_copy WHERE state = 'sending' AND state NOT IN ('sent', 'let be')`).all()
 
 export function saveCopy({ sql }: Books, copy: Copy): void {
 	sql<[Copy]>(

@@ -70,12 +70,14 @@ const sizeOfPart = (file: SourceFile, part: number): number => Math.min(partSize
 
 /** Keeps one part of a file that is arriving. */
 export function receivePart(books: Books, id: number, part: number, bytes: Buffer): Outcome {
-	const file = readFile(books, id)
-	if (file?.state !== 'arriving') return no('This file is not awaited any more. Choose it again.')
-	if (!Number.isInteger(part) || part < 0 || part * partSize >= file.size || bytes.length !== sizeOfPart(file, part))
-		return no('A part of the file came torn. It is sent again.')
-	inOneStep(books, () => addPart(books, id, part, bytes))
-	return { ok: true }
+	return inOneStep(books, (): Outcome => {
+		const file = readFile(books, id)
+		if (file?.state !== 'arriving') return no('This file is not awaited any more. Choose it again.')
+		if (!Number.isInteger(part) || part < 0 || part * partSize >= file.size || bytes.length !== sizeOfPart(file, part))
+			return no('A part of the file came torn. It is sent again.')
+		addPart(books, id, part, bytes)
+		return { ok: true }
+	})
 }
 
 /** A file is whole: the runner reads it. */

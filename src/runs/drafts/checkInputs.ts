@@ -9,7 +9,7 @@ import type { Books } from '@/store/books'
 import { allItems } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
 import type { Customer } from '@/store/customers'
-import { billedOrders, latestDays, usualNets } from '@/store/issued'
+import { billedOrders, latestDay, usualNets } from '@/store/issued'
 import { allBalances } from '@/store/ledger'
 import { type OrderRow, ordersInOtherRuns } from '@/store/orders'
 import { type PaperKindRow, paperKindOf } from '@/store/paperKinds'
@@ -33,7 +33,10 @@ export type CheckInputsOf = (
 export function readCheckInputs(books: Books, orders: OrderRow[], workDate: string, runId: number): CheckInputsOf {
 	const settings = checkSettingsOf(readSettings(books))
 	const items = new Map(allItems(books).map((item) => [item.code, item]))
-	const usual = usualNets(books)
+	const usual = once((customerAndCurrency: string) => {
+		const [customer = '', currency = ''] = customerAndCurrency.split(' ')
+		return usualNets(books, Number(customer), currency)
+	})
 	const twins = findTwins(orders)
 	const elsewhere = byContent(ordersInOtherRuns(books, runId))
 	const byId = new Map(orders.map((order) => [order.id, order]))
@@ -42,13 +45,8 @@ export function readCheckInputs(books: Books, orders: OrderRow[], workDate: stri
 	const balances = allBalances(books)
 	const billed = byContent(billedOrders(books, hashes))
 	const registers = new Set(allRegisters(books).map(({ kind }) => kind))
-	const latest = latestDays(books)
-	const kinds = new Map<string, PaperKindRow | null>()
-	const kindOfKey = (key: KindName): PaperKindRow | null => {
-		const known = kinds.get(key) ?? (isOwnKind(key) ? paperKindOf(books, key) : null)
-		kinds.set(key, known)
-		return known
-	}
+	const latest = once((kind: KindName) => latestDay(books, kind))
+	const kindOfKey = once((key: KindName): PaperKindRow | null => (isOwnKind(key) ? paperKindOf(books, key) : null))
 	return (customer, content, alsoBilled, email, document) => {
 		const group = content.orders.flatMap(({ id }) => byId.get(id) ?? [])
 		const own = kindOfKey(keyOf(content))
@@ -72,7 +70,7 @@ export function readCheckInputs(books: Books, orders: OrderRow[], workDate: stri
 			},
 			registers,
 			items,
-			usualNets: usual.get(`${customer.id} ${content.currency}`) ?? [],
+			usualNets: usual(`${customer.id} ${content.currency}`),
 			alsoBilled,
 			owed: BigInt(balances.get(`${customer.id} ${content.currency}`) ?? 0),
 			discountsNamed: group.flatMap(({ number, discount_label }) =>
@@ -83,7 +81,7 @@ export function readCheckInputs(books: Books, orders: OrderRow[], workDate: stri
 			unprintable,
 			texts: textsOf(content),
 			...settings,
-			latestDay: latest.get(keyOf(content)) ?? null,
+			latestDay: latest(keyOf(content)),
 			billedBefore: credits
 				? []
 				: group.flatMap((order) =>
@@ -103,6 +101,16 @@ export function readCheckInputs(books: Books, orders: OrderRow[], workDate: stri
 			recordGone: own === null ? '' : goneOf(books, document.id),
 			sells: own === null || own.becomesOrder || own.records === 'orders',
 		}
+	}
+}
+
+/** Asks for each key once, and keeps what it was answered. */
+function once<Key, Value>(ask: (key: Key) => Value): (key: Key) => Value {
+	const known = new Map<Key, { value: Value }>()
+	return (key) => {
+		const entry = known.get(key) ?? { value: ask(key) }
+		known.set(key, entry)
+		return entry.value
 	}
 }
 

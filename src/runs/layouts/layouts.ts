@@ -32,7 +32,7 @@ import {
 } from '@/store/layouts'
 import { kindIn } from '@/store/paperKinds'
 import { papersBy } from '@/store/papers'
-import { readRun } from '@/store/runs'
+import { runsOpen } from '@/store/runs'
 import { checkForRelease } from './checks'
 import { marksLeft } from './formMarksLeft'
 
@@ -301,16 +301,11 @@ export function giveLayout(books: Books, desk: Desk, documents: readonly number[
 		const row = layout === null ? null : layoutRow(books, layout)
 		if (layout !== null && (!row || row.version === 0 || row.away_at)) return no('There is no such released layout.')
 		const inForce = layoutsInForce(books)
+		const open = new Set(runsOpen(books))
 		let given = 0
 		for (const id of documents) {
 			const document = readAnyDocument(books, id)
-			if (
-				!document ||
-				document.number !== null ||
-				document.dropped_at !== null ||
-				readRun(books, document.run_id)?.state !== 'open'
-			)
-				continue
+			if (!document || document.number !== null || document.dropped_at !== null || !open.has(document.run_id)) continue
 			const { content } = document
 			if (row && row.kind !== keyOf(content))
 				return no(

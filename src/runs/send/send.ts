@@ -45,17 +45,19 @@ export function writeMessages(books: Books, desk: Desk, runId: number): { writte
 		const { leaving } = readSettings(books)
 		const hindered: string[] = []
 		const documents = toWrite(books, runId)
-		for (const { id, content: text, email, cc, file_sha256, own_subject, own_body, customer_id } of documents) {
+		const letters = new Map<string, { subject: string; body: string }>()
+		for (const { id, content: text, email, cc, file_sha256, own_subject, own_body, ...of } of documents) {
 			const content = readContent(text)
-			const customer = readCustomer(books, customer_id)
-			const password = customer && passwordFor(books, customer, content)
+			const customer = { id: of.customer_id, name: of.customer_name, lock: of.lock }
+			const password = passwordFor(books, customer, content)
 			if (password && !password.ok) {
 				hindered.push(password.why)
 				continue
 			}
 			const locked = password !== null
 			const { attached } = leaving[keyOf(content)] ?? usualLeaving
-			const letter = letterFor(books, letterOf(content))
+			const letter = letters.get(letterOf(content)) ?? letterFor(books, letterOf(content))
+			letters.set(letterOf(content), letter)
 			const values = fieldValues(content)
 			addMessage(books, {
 				document_id: id,
@@ -75,8 +77,10 @@ export function writeMessages(books: Books, desk: Desk, runId: number): { writte
 				// What goes beside a locked PDF would say the same unlocked: it is filed alone.
 				beside:
 					attached && !locked
-						? [...new Set(companionsOf(books, id).map(({ format }) => format))]
+						? of.companions
+								.split(',')
 								.filter((format) => format !== 'locked')
+								.sort()
 								.join()
 						: '',
 			})
