@@ -11,7 +11,7 @@ import { spawnSync } from 'node:child_process'
 import { buildWeb, bundle, bundleEntries, checkNode, inRoot, install, root } from './setup.mjs'
 
 checkNode()
-install()
+await install()
 await bundle()
 const [what, ...rest] = process.argv.slice(2)
 const alone = ['layouts', 'forms', 'papers', 'send', 'intake']

@@ -32,7 +32,7 @@ const mutate = files
 			.flatMap((line, index) => (taken(line) ? [`${name}:${index + 1}-${index + 1}`] : [])),
 	)
 checkNode()
-install()
+await install()
 // What plants the faults is 150 packages, which no other command needs.
 const planter = ['@stryker-mutator/core@9.6.1', '@stryker-mutator/vitest-runner@9.6.1']
 if (!existsSync(inRoot('node_modules/.bin/stryker')))

@@ -1,5 +1,5 @@
 // Set-up that every command shares: the right Node.js, the packages, the build. Uses nothing but Node.js itself.
-import { spawnSync } from 'node:child_process'
+import { spawn, spawnSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
 import { existsSync, mkdirSync, mkdtempSync, readdirSync, readFileSync, rmSync, statSync, writeFileSync } from 'node:fs'
 import { tmpdir } from 'node:os'
@@ -49,17 +49,25 @@ function stamp(file, value) {
 	writeFileSync(file, value)
 }
 
-/** Installs the packages when they are not there, or not those of the lock file. */
-export function install({ quiet = false } = {}) {
+/**
+ * Installs the packages when they are not there, or not those of the lock file. SQLite is compiled for two minutes, on one processor:
+ * `meanwhile` is done beside that, with the packages that are JavaScript alone.
+ */
+export async function install({ quiet = false, meanwhile = () => {} } = {}) {
 	const file = inRoot('node_modules', '.north-tally')
 	const wanted = hashOf(['package-lock.json'])
-	if (stampIs(file, wanted)) return
-	console.error('Installing packages; the first time takes about two minutes …')
-	if (run('npm', ['ci', '--no-audit', '--no-fund'], { quiet }) !== 0) {
-		fail(
-			'The packages could not be installed; npm says why above. It needs the npm registry, python3, make and a C++ compiler.',
-		)
-	}
+	if (stampIs(file, wanted)) return meanwhile()
+	const needs = 'npm says why above. It needs the npm registry, python3, make and a C++ compiler.'
+	console.error('Installing packages; the first time takes about three minutes …')
+	if (run('npm', ['ci', '--ignore-scripts', '--no-audit', '--no-fund'], { quiet }) !== 0)
+		fail(`The packages could not be installed; ${needs}`)
+	const compiling = spawn('npm', ['rebuild'], { cwd: root, stdio: ['ignore', quiet ? 2 : 'inherit', 'inherit'] })
+	const compiled = new Promise((done) => {
+		compiling.once('error', () => done(1))
+		compiling.once('exit', done)
+	})
+	meanwhile()
+	if ((await compiled) !== 0) fail(`SQLite could not be compiled; ${needs}`)
 	stamp(file, wanted)
 }
 
@@ -121,10 +129,10 @@ export function buildWeb() {
 	stamp(file, wanted)
 }
 
-/** Everything that a start needs. */
-export async function setUp() {
+/** Everything that a start needs. @param meanwhile is done while packages are compiled */
+export async function setUp(meanwhile = () => {}) {
 	checkNode()
-	install()
+	await install({ meanwhile })
 	await bundle()
 	buildWeb()
 }

@@ -80,7 +80,7 @@ await checkPort(smtpPort, 'practice mail server', 'NORTH_TALLY_SMTP_PORT')
 if (flags.has('--fresh') && !demo) fail('--fresh begins the demo again; it is not for books in real use.')
 checkData()
 if (dev) {
-	install()
+	await install()
 	await bundle()
 } else await setUp()
 // What is written from here on is for its owner alone.

@@ -3,7 +3,7 @@ import { spawnSync } from 'node:child_process'
 import { bundle, checkNode, inRoot, install, root } from './setup.mjs'
 
 checkNode()
-install({ quiet: true })
+await install({ quiet: true })
 await bundle()
 const { status } = spawnSync(process.execPath, [inRoot('dist/tally.mjs'), ...process.argv.slice(2)], {
 	cwd: process.env.INIT_CWD ?? root,

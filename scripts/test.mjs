@@ -69,15 +69,15 @@ const note = (good) => {
 }
 const readJson = (file) => (existsSync(file) ? JSON.parse(readFileSync(file, 'utf8')) : null)
 
-await setUp()
-installDebian()
-ended('set-up')
-
-console.log('\nFormat and lint')
-note(run(bin('biome'), ['check', '--error-on-warnings', '.']) === 0)
-console.log('\nTypes')
-note(run(bin('tsc'), ['--noEmit']) === 0)
-ended('lint and types')
+await setUp(() => {
+	installDebian()
+	console.log('\nFormat and lint')
+	note(run(bin('biome'), ['check', '--error-on-warnings', '.']) === 0)
+	console.log('\nTypes')
+	// What pages may export is checked too.
+	note(run(bin('next'), ['typegen'], { quiet: true }) === 0 && run(bin('tsc'), ['--noEmit']) === 0)
+})
+ended('set-up, lint and types')
 
 console.log('\nUnit tests')
 const unitFile = join(results, 'unit.json')
@@ -105,17 +105,21 @@ if (status !== 0 && wrong === 0) counts.failed++
 
 ended('browser tests')
 
-/** Every test with its seconds: those of units, and those of browsers, whose suites lie within each other. */
+/** What the browsers did: each time a test was tried, with its title. */
+const tries = (browserTests?.suites ?? []).flatMap(({ specs }) =>
+	specs.flatMap(({ title, tests }) => tests.flatMap(({ results }) => results.map((result) => ({ title, ...result })))),
+)
+// What a browser showed where a test failed is said here: its folder goes with the machine that it ran on.
+for (const { title, attachments } of tries.filter(({ status }) => status !== 'passed'))
+	for (const { name, path } of attachments)
+		if (name === 'error-context' && path && existsSync(path))
+			console.log(`\n${title}: ${readFileSync(path, 'utf8').slice(0, 6000)}`)
+
 const took = [
 	...(unit?.testResults ?? []).flatMap(({ assertionResults }) =>
 		assertionResults.map(({ title, duration }) => [(duration ?? 0) / 1000, title]),
 	),
-	...(browserTests?.suites ?? []).flatMap(({ specs }) =>
-		specs.map(({ title, tests }) => [
-			tests.flatMap(({ results }) => results).reduce((sum, { duration }) => sum + duration, 0) / 1000,
-			title,
-		]),
-	),
+	...tries.map(({ title, duration }) => [duration / 1000, title]),
 ]
 console.log('\nThe ten slowest tests, in seconds')
 for (const [seconds, title] of took.sort(([a], [b]) => b - a).slice(0, 10))
