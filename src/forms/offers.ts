@@ -1,5 +1,6 @@
 import { plainName } from '@/intake/kinds/field'
-import { type Field, hasField, type PaperKind } from '@/layout/fields'
+import { hasField } from '@/layout/fields'
+import type { Field, PaperKind } from '@/layout/fieldTypes'
 import { fieldNames, owners } from './names'
 
 /** Why a field is offered for a mark. */

@@ -1,4 +1,5 @@
-import { type Fields, fieldsByKey, type PaperKind } from '@/layout/fields'
+import { type Fields, fieldsByKey } from '@/layout/fields'
+import type { PaperKind } from '@/layout/fieldTypes'
 import { languageOf } from '@/layout/languages'
 import { type Layout, type Piece, papers } from '@/layout/schema'
 import { type Form, mapParagraphs, type Note } from './form'

@@ -6,7 +6,7 @@ import { layouts, papers, tools } from '../../tests/pieces'
 import { invoice } from '../../tests/support'
 import { type Block, blocksOf } from './blocks'
 import { compileLayout, drawPaper } from './draw'
-import type { Content } from './fields'
+import type { Content } from './fieldTypes'
 import { samplePaper } from './sample'
 import { type Layout, layoutSchema } from './schema'
 

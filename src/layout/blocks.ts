@@ -1,6 +1,7 @@
 import { formatAmount } from '@/core/format'
 import type { Compiled } from './draw'
-import { type At, bucketName, type Content } from './fields'
+import { bucketName } from './fieldCatalogue'
+import type { At, Content } from './fieldTypes'
 import { languagesFor } from './languages'
 import { netOf } from './netOf'
 import { addressLines } from './pieces/address'

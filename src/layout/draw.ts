@@ -1,4 +1,4 @@
-import type { At, Content } from './fields'
+import type { At, Content } from './fieldTypes'
 import { heightOfAll, type Node, place, type Region, type Sheet, type Trouble } from './flow'
 import { languagesFor, sayIn } from './languages'
 import { netOf } from './netOf'

@@ -1,4 +1,4 @@
-import type { Content } from './fields'
+import type { Content } from './fieldTypes'
 import type { Metrics, Page } from './page'
 import { layoutInvoice as firstBill } from './v1/invoice'
 import { layoutStatement as firstStatement } from './v1/statement'

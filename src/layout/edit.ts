@@ -1,4 +1,5 @@
-import type { Fields, PaperKind } from './fields'
+import type { Fields } from './fields'
+import type { PaperKind } from './fieldTypes'
 import type { Inline, Layout, Piece, PieceType } from './schema'
 import { allWithin, colourKeys, withinOf } from './schema'
 import { conditionWords } from './values'

@@ -1,5 +1,6 @@
 import type { OwnField } from '@/core/ownFields'
-import { type Content, hasField } from './fields'
+import { hasField } from './fields'
+import type { Content } from './fieldTypes'
 import { languagesFor } from './languages'
 import type { Layout } from './schema'
 import { exampleOf, fieldsOf } from './values'

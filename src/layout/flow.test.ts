@@ -4,7 +4,7 @@ import { look, lookNames } from '../../tests/looks'
 import { layouts, papers, tools } from '../../tests/pieces'
 import { invoice } from '../../tests/support'
 import { compileLayout, type Drawn, drawPaper } from './draw'
-import type { Content } from './fields'
+import type { Content } from './fieldTypes'
 import type { Mark } from './page'
 import { type Layout, layoutSchema, type Piece } from './schema'
 

@@ -2,7 +2,7 @@ import { type BillContent, noLayout, priceInputOf } from '@/core/document'
 import { paperPartSchema } from '@/core/paperKind'
 import { price, pricedText } from '@/core/price'
 import type { StatementContent } from '@/core/statement'
-import type { Content, PaperKind } from './fields'
+import type { Content, PaperKind } from './fieldTypes'
 
 // Papers that were never issued, to see a layout with where the books have none of a kind.
 

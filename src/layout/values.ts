@@ -2,18 +2,8 @@ import { minorDigits } from '@/core/currency'
 import { type Decimal, decimalText, parseDecimal, pow10, roundQuotient } from '@/core/decimal'
 import { formatAmount, formatDayAs, formatDecimal, formatFixed, formatMoney, formatPercent } from '@/core/format'
 import type { OwnField } from '@/core/ownFields'
-import {
-	type At,
-	type Field,
-	FieldMap,
-	type Fields,
-	fieldsByKey,
-	ownFieldAt,
-	ownKeysOf,
-	placesOf,
-	type Raw,
-	recordOf,
-} from './fields'
+import { FieldMap, type Fields, fieldsByKey, ownFieldAt, ownKeysOf, placesOf, recordOf } from './fields'
+import type { At, Field, Raw } from './fieldTypes'
 import { sayIn } from './languages'
 import type { Condition, Format, Inline, Layout, Reckoned, Test } from './schema'
 

@@ -2,7 +2,7 @@ import { bucketEdges, bucketOf, buckets } from '@/core/age'
 import { addDays, type Day, daysBetween } from '@/core/calendar'
 import type { ItemKind, Side } from '@/core/ledger'
 import { type Books, whileUnchanged } from './books'
-import { amountThen, anythingAfter, appliedThen, dueThen } from './ledger'
+import { amountThen, anythingAfter, appliedThen, dueThen } from './ledgerThen'
 
 export type AgedRow = {
 	customer_id: number

@@ -1,4 +1,4 @@
-import type { PaperKind } from '../fields'
+import type { PaperKind } from '../fieldTypes'
 import type { Said } from '../languages'
 import { languages } from '../languages'
 import type { Condition, Format, Inline, Layout, LinesPiece, Paragraph, Piece, Test } from '../schema'

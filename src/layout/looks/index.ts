@@ -1,4 +1,4 @@
-import type { PaperKind } from '../fields'
+import type { PaperKind } from '../fieldTypes'
 import type { Layout, Reckoned } from '../schema'
 import { hasFigures } from './build'
 import { ledger } from './ledger'

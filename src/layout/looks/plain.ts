@@ -1,4 +1,4 @@
-import type { PaperKind } from '../fields'
+import type { PaperKind } from '../fieldTypes'
 import type { Layout, LinesPiece, Piece } from '../schema'
 import { word } from '../words'
 import {

@@ -1,4 +1,5 @@
-import { type Content, deliveryOf } from '../fields'
+import { deliveryOf } from '../fieldCatalogue'
+import type { Content } from '../fieldTypes'
 import type { Node, Slab } from '../flow'
 import { type Leaf, windows } from '../schema'
 import { type Doc, type Draw, type Kit, plainLines, say, textSlabs, together } from './kit'

@@ -1,5 +1,5 @@
 import { formatAmount } from '@/core/format'
-import { bucketName, isNone } from '../fields'
+import { bucketName, isNone } from '../fieldCatalogue'
 import type { Node, Slab } from '../flow'
 import type { Mark } from '../page'
 import type { Leaf } from '../schema'

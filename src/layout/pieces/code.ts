@@ -1,4 +1,4 @@
-import type { Content } from '../fields'
+import type { Content } from '../fieldTypes'
 import type { Node } from '../flow'
 import type { Leaf } from '../schema'
 import { symbologies } from '../symbologies'

@@ -1,4 +1,5 @@
-import type { At, Fields } from '../fields'
+import type { Fields } from '../fields'
+import type { At } from '../fieldTypes'
 import type { Node, Slab } from '../flow'
 import type { Language, Said } from '../languages'
 import { sayIn } from '../languages'

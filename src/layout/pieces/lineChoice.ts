@@ -1,4 +1,5 @@
-import { type At, placesOf } from '../fields'
+import { placesOf } from '../fields'
+import type { At } from '../fieldTypes'
 import type { LinesPiece } from '../schema'
 import { compareRaw, compileCondition } from '../values'
 import type { Kit } from './kit'

@@ -1,4 +1,4 @@
-import type { At } from '../fields'
+import type { At } from '../fieldTypes'
 import type { LinesColumn } from '../schema'
 import type { Align, Span } from '../text'
 import { type Doc, type Frame, type Look, type Runs, say } from './kit'

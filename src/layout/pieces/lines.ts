@@ -1,6 +1,6 @@
 import { minorDigits } from '@/core/currency'
 import { decimalText, parseDecimal, pow10 } from '@/core/decimal'
-import type { At } from '../fields'
+import type { At } from '../fieldTypes'
 import type { Node, Slab } from '../flow'
 import type { Mark } from '../page'
 import type { LinesPiece } from '../schema'

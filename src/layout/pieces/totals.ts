@@ -1,6 +1,6 @@
 import type { BillContent } from '@/core/document'
 import { formatAmount, formatDay, formatDecimal, formatMoney, formatPercent } from '@/core/format'
-import { isNone, taxWords } from '../fields'
+import { isNone, taxWords } from '../fieldCatalogue'
 import type { Node, Slab } from '../flow'
 import type { Said } from '../languages'
 import type { Mark } from '../page'

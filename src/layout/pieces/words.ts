@@ -1,4 +1,4 @@
-import type { At } from '../fields'
+import type { At } from '../fieldTypes'
 import type { Slab } from '../flow'
 import type { Language } from '../languages'
 import type { Leaf, Paragraph } from '../schema'

@@ -8,16 +8,8 @@ import { agedTotals } from '@/store/accounts'
 import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { addExtract, addExtractRow } from '@/store/extracts'
-import {
-	addApplication,
-	addItem,
-	applicationsOfItem,
-	changeItem,
-	entryOf,
-	type RowThen,
-	settledHere,
-	wasTakenBack,
-} from '@/store/ledger'
+import { addApplication, addItem, applicationsOfItem, changeItem, entryOf, wasTakenBack } from '@/store/ledger'
+import { type RowThen, settledHere } from '@/store/ledgerThen'
 import { applyAgain, applyOn, unapplyOn } from '../receivables/apply'
 import { later } from '../receivables/days'
 import { countsFrom, type ExtractReview, openThere, type Pair, type Settlement, type TwinAnswer } from './review'

@@ -3,7 +3,7 @@ import { type IntakeItem, itemKey, type OpenItemsResult } from '@/intake/openIte
 import type { Reading } from '@/intake/reading'
 import type { Books } from '@/store/books'
 import { latestExtract } from '@/store/extracts'
-import { appliedAfter, itemsUpTo, paymentsFrom, type RowThen, settledHere } from '@/store/ledger'
+import { appliedAfter, itemsUpTo, paymentsFrom, type RowThen, settledHere } from '@/store/ledgerThen'
 import { readSettings, type Settings } from '@/store/settings'
 
 /** An item of the file and what the ledger has of it, as of the file's day. */

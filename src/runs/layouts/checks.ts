@@ -1,5 +1,6 @@
 import { type AnyContent, baseOf, isPaper, type KindName, numberedForTrial } from '@/kinds'
-import { checkLayout, checkPaper, type LayoutFinding, missingWords } from '@/layout/check'
+import { checkLayout, type LayoutFinding, missingWords } from '@/layout/check'
+import { checkPaper } from '@/layout/checkPaper'
 import { compileLayout, type Drawn } from '@/layout/draw'
 import { type Language, languageOf } from '@/layout/languages'
 import { readLayout } from '@/layout/readLayout'

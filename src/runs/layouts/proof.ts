@@ -1,7 +1,7 @@
 import { isIssued, shownNumber } from '@/core/document'
 import { numberedForTrial } from '@/kinds'
 import type { LayoutFinding } from '@/layout/check'
-import { checkPaper } from '@/layout/check'
+import { checkPaper } from '@/layout/checkPaper'
 import { differences } from '@/layout/edit'
 import { readLayout } from '@/layout/readLayout'
 import { fieldsOf } from '@/layout/values'

@@ -11,10 +11,9 @@ import {
 	type ChangeOfItem,
 	disputesOfCustomer,
 	entriesOf,
-	extractsTakenBack,
 	type LedgerRow,
-	type Settling,
 } from '@/store/ledger'
+import { extractsTakenBack, type Settling } from '@/store/ledgerThen'
 
 /** An item with where it stands as of a day; amounts in minor units, below zero for a credit. */
 export type AccountItem = Pick<

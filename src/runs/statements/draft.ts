@@ -14,7 +14,7 @@ import { allChases, type ChaseOf, chargedBefore, chargesWaiting, lastCharges, le
 import { type Company, issuerOf, readCompany } from '@/store/company'
 import type { Customer } from '@/store/customers'
 import { layoutsInForce } from '@/store/layouts'
-import { accountsIn, entriesBetween, type OpenEntry, settledByExtracts } from '@/store/ledger'
+import { accountsIn, entriesBetween, type OpenEntry, settledByExtracts } from '@/store/ledgerThen'
 import { readSettings, type Settings } from '@/store/settings'
 
 /** A statement as it would be drafted, with its account's figures (minor units) and why it is not to be sent; empty when it is. */

@@ -2,7 +2,7 @@
 import { useState } from 'react'
 import { FieldPick, fieldsFor } from '@/app/layoutParts/FieldPick'
 import { useMaking } from '@/app/layoutParts/making'
-import type { Of } from '@/layout/fields'
+import type { Of } from '@/layout/fieldTypes'
 import type { Condition, Test } from '@/layout/schema'
 import { conditionWords } from '@/layout/values'
 import { Button } from '@/ui/Button'

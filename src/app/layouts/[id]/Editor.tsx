@@ -1,13 +1,10 @@
 'use client'
 import { useRouter } from 'next/navigation'
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react'
-import { bringBack, release, renameALayout, sendTrial, stepLayout, throwLayoutAway } from '@/app/acts/layouts'
-import { useSaving } from '@/app/layoutParts/keeping'
+import { useEffect, useMemo, useState } from 'react'
+import { stepLayout } from '@/app/acts/layouts'
 import { type Making, MakingContext } from '@/app/layoutParts/making'
 import { SeenPaper, useSeen } from '@/app/layoutParts/SeenPaper'
 import type { RunSeen } from '@/app/layoutParts/SeenWith'
-import { formatTime } from '@/core/format'
-import type { Outcome } from '@/core/outcome'
 import type { OwnField } from '@/core/ownFields'
 import {
 	copyPiece,
@@ -22,27 +19,24 @@ import {
 	type Spot,
 	spotOf,
 	stepPiece,
-	typesFor,
 } from '@/layout/edit'
 import type { Layout, Piece, PieceType } from '@/layout/schema'
 import { fieldsOf } from '@/layout/values'
-import { Ask } from '@/ui/Ask'
-import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
-import { TextField } from '@/ui/Field'
 import { KeyHint } from '@/ui/KeyHint'
 import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
+import { type Asking, EditorAsks, type LayoutMade, type Version } from './EditorAsks'
 import { Outline } from './Outline'
 import { PieceSettings } from './PieceSettings'
+import { useKept } from './useKept'
 import { WholeSettings } from './WholeSettings'
 import { WriteHere } from './WriteHere'
 
-type Version = { version: number; note: string; released_at: string; released_by: string; papers: number }
 type Props = {
 	/** `form` is the newest form that it was made of. */
-	row: { id: number; name: string; noun: string; version: number; used: string; form: number | null }
+	row: LayoutMade & { noun: string; form: number | null }
 	/** What is in the making, or the latest version. */
 	kept: Layout
 	/** Where it stands, by a number that it never has twice. */
@@ -59,48 +53,12 @@ type Props = {
 
 /** The table at which a layout is made. Every change is drawn at once and kept by itself as a step that can be taken back. */
 export function Editor({ row, kept, at, steps, versions, firstPaper, hardest, own, runs }: Props) {
-	const [layout, setLayout] = useState(kept)
 	const [chosen, setChosen] = useState<string | null>(null)
 	/** Whether the chosen piece's words are being written on the paper. */
 	const [writing, setWriting] = useState(false)
-	const [trouble, setTrouble] = useState('')
-	const [asking, setAsking] = useState<'add' | 'release' | 'versions' | 'keys' | 'name' | 'throw' | 'test' | null>(null)
-	const [told, setTold] = useState('')
+	const [asking, setAsking] = useState<Asking>(null)
 	const router = useRouter()
-	const saving = useSaving(row.id, at, setTrouble)
-	// What the server has is taken over where this page asked for it: a step taken back, a version brought back. What it says of changes
-	// made here may be older than the page, and is not heeded; nor is what it says before it comes to the step that was asked for.
-	const [awaited, setAwaited] = useState<number | null>(null)
-	useEffect(() => {
-		if (awaited !== at) return
-		setAwaited(null)
-		setLayout(kept)
-	}, [kept, at, awaited])
-	/** What the server is asked to do with the layout, one after the other. */
-	const acts = useRef<Promise<boolean>>(Promise.resolve(true))
-	/** Has the server change the layout, once all is kept, and takes over what it made of it: where it stands by what the server gives. */
-	const elsewhere = (work: () => Promise<Outcome>): Promise<boolean> => {
-		acts.current = acts.current.then(async () => {
-			await saving.settled()
-			const outcome = await answered(work())
-			setTrouble(outcome.ok ? '' : outcome.message)
-			if (!outcome.ok || !outcome.id) return outcome.ok
-			saving.takeOver(outcome.id)
-			setAwaited(outcome.id)
-			return true
-		})
-		return acts.current
-	}
-
-	const change = useCallback(
-		(next: Layout, words: string) => {
-			if (next === layout) return
-			setAwaited(null)
-			setLayout(next)
-			saving.keep(next, words)
-		},
-		[layout, saving],
-	)
+	const { layout, change, elsewhere, saving, trouble, setTrouble } = useKept(row.id, kept, at)
 	const seen = useSeen(layout, firstPaper)
 	const { paper, preview } = seen
 	const write = (id: string) => {
@@ -196,7 +154,6 @@ export function Editor({ row, kept, at, steps, versions, firstPaper, hardest, ow
 	})
 	const making: Making = { layout, fields, examples: preview?.examples ?? {}, change }
 	const findings = preview?.findings ?? []
-	const stops = findings.filter(({ level }) => level === 'stop')
 	return (
 		<MakingContext value={making}>
 			<div className="flex h-full min-h-0 flex-col">
@@ -311,183 +268,14 @@ export function Editor({ row, kept, at, steps, versions, firstPaper, hardest, ow
 					</span>
 				</footer>
 			</div>
-			<Ask
-				open={asking === 'add'}
-				onClose={() => setAsking(null)}
-				title={piece ? `A piece below ${pieceNames[piece.type].toLowerCase()}` : 'A piece at the end'}
-			>
-				<div className="grid grid-cols-2 gap-2">
-					{typesFor(layout.kind).map((type) => (
-						<Button key={type} onClick={() => add(type)}>
-							{pieceNames[type]}
-						</Button>
-					))}
-				</div>
-			</Ask>
-			<Ask
-				open={asking === 'release'}
-				onClose={() => setAsking(null)}
-				title={`Release version ${row.version + 1} of ${row.name}`}
-			>
-				<form
-					className="space-y-3"
-					action={async (form) => {
-						const note = String(form.get('note') ?? '')
-						await elsewhere(() => release(row.id, saving.at(), note))
-						setAsking(null)
-					}}
-				>
-					{stops.length > 0 ? (
-						<Notice tone="stop">{`Seen on this paper: ${stops.map(({ words }) => words).join(' ')}`}</Notice>
-					) : (
-						<p className="text-mute">
-							{`It is tried on the ${hardest.length} hardest papers of the books first. ${row.used ? `From then on ${row.used} get it; drafts in open runs show the change and ask before they are numbered.` : 'Nobody gets it until it is chosen for them.'}`}
-						</p>
-					)}
-					<TextField label="What changed, in a line" name="note" required maxLength={200} />
-					<Button kind="main" type="submit">
-						{`Release version ${row.version + 1}`}
-					</Button>
-				</form>
-			</Ask>
-			<Ask open={asking === 'versions'} onClose={() => setAsking(null)} title={`Versions of ${row.name}`} wide>
-				<table className="w-full text-sm">
-					<tbody>
-						{versions.map((version) => (
-							<tr key={version.version} className="border-b border-rule-soft">
-								<td className="figures py-1.5 pr-3">{version.version}</td>
-								<td className="pr-3">{version.note}</td>
-								<td className="pr-3 text-mute">{`${version.released_by}, ${formatTime(version.released_at)}`}</td>
-								<td className="pr-3 text-mute">{version.papers === 0 ? 'no papers' : `${version.papers} papers`}</td>
-								<td className="whitespace-nowrap text-right">
-									<a
-										className="mr-3 text-plum hover:underline"
-										href={`/api/layouts/${row.id}/pdf?version=${version.version}&paper=${paper}`}
-										target="_blank"
-										rel="noreferrer"
-									>
-										See it
-									</a>
-									<Link
-										className="mr-3 text-plum hover:underline"
-										href={`/layouts/${row.id}/compare?from=${version.version}&paper=${paper}`}
-									>
-										Compare
-									</Link>
-									<button
-										type="button"
-										className="text-plum hover:underline"
-										onClick={async () => {
-											await elsewhere(() => bringBack(row.id, saving.at(), version.version))
-											setAsking(null)
-										}}
-									>
-										Bring it back
-									</button>
-								</td>
-							</tr>
-						))}
-						{versions.length === 0 && (
-							<tr>
-								<td className="py-2 text-mute">Nothing of it is released yet.</td>
-							</tr>
-						)}
-					</tbody>
-				</table>
-				<p className="mt-4">
-					<a href={`/api/layouts/${row.id}/file`} className="text-plum hover:underline">
-						Export it with its pictures, as one file
-					</a>
-				</p>
-				{steps && (
-					<p className="mt-4">
-						<Button kind="grave" onClick={() => setAsking('throw')}>
-							{row.version === 0 ? 'Throw this layout away' : 'Throw away what is in the making'}
-						</Button>
-					</p>
-				)}
-			</Ask>
-			<Ask open={asking === 'throw'} onClose={() => setAsking(null)} title="Throw away what is in the making?">
-				<p className="mb-4 text-mute">
-					{row.version === 0
-						? 'It was never released; nothing of it is left.'
-						: `Version ${row.version} stays as it is; every change since is gone.`}
-				</p>
-				<Button
-					kind="grave"
-					onClick={async () => {
-						const gone = await answered(elsewhere(() => throwLayoutAway(row.id, saving.at())))
-						setAsking(null)
-						if (gone && row.version === 0) router.push('/layouts')
-					}}
-				>
-					Throw it away
-				</Button>
-			</Ask>
-			<Ask open={asking === 'name'} onClose={() => setAsking(null)} title="What is it called?">
-				<form
-					className="flex items-end gap-2"
-					action={async (form) => {
-						const outcome = await answered(renameALayout(row.id, String(form.get('name') ?? '')))
-						setTrouble(outcome.ok ? '' : outcome.message)
-						setAsking(null)
-					}}
-				>
-					<TextField label="Name" name="name" defaultValue={row.name} required maxLength={60} />
-					<Button kind="main" type="submit">
-						Rename
-					</Button>
-				</form>
-			</Ask>
-			<Ask
-				open={asking === 'test'}
-				onClose={() => {
-					setAsking(null)
-					setTold('')
-				}}
-				title="Send it to ourselves?"
-			>
-				<p className="mb-4 text-mute">
-					{`${preview?.seen.name ?? 'The paper in view'} goes with its letter to the firm’s own address, as its customer would find it, with the trial mark on every page. It can go to nobody else.`}
-				</p>
-				{told && <Notice tone="plain">{told}</Notice>}
-				<div className="mt-3">
-					<Button
-						kind="main"
-						onClick={async () => {
-							await saving.settled()
-							const outcome = await answered(sendTrial(row.id, paper))
-							setTold(outcome.ok ? (outcome.words ?? '') : outcome.message)
-						}}
-					>
-						Send it to ourselves
-					</Button>
-				</div>
-			</Ask>
-			<Ask open={asking === 'keys'} onClose={() => setAsking(null)} title="Keys of this screen">
-				<dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
-					{[
-						['↑ ↓', 'the piece above or below'],
-						['Enter', 'write the words of the piece on the paper; Escape ends it'],
-						['Alt ↑ ↓', 'move the piece, out of a box and into the next column too'],
-						['A', 'put a piece in below'],
-						['C', 'copy it'],
-						['Delete', 'take it away'],
-						['Escape', 'settings of the whole paper'],
-						['Z  Y', 'take a change back, do it again'],
-						['J  K', 'see it with the next or the last paper'],
-						['P', 'proof sheet'],
-						['G', 'release'],
-					].map(([key = '', words]) => (
-						<div key={key} className="contents">
-							<dt>
-								<KeyHint>{key}</KeyHint>
-							</dt>
-							<dd>{words}</dd>
-						</div>
-					))}
-				</dl>
-			</Ask>
+			<EditorAsks
+				{...{ asking, setAsking, row, versions, paper, hardest, saving, elsewhere, setTrouble, add }}
+				kind={layout.kind}
+				below={piece === null ? null : pieceNames[piece.type].toLowerCase()}
+				inMaking={steps !== null}
+				stops={findings.filter(({ level }) => level === 'stop').map(({ words }) => words)}
+				seenName={preview?.seen.name ?? 'The paper in view'}
+			/>
 		</MakingContext>
 	)
 }
