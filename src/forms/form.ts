@@ -1,4 +1,4 @@
-import type { Format } from '@/layout/schema'
+import type { Format } from '@/layout/schemaParts'
 
 // A text document as a firm wrote it, whatever its format: blocks of text, tables and pictures, with the marks in which values are to
 // stand. Lengths are points, colours six hexadecimal digits.

@@ -1,4 +1,5 @@
-import type { Inline as LayoutInline, Paragraph as LayoutParagraph, Leaf, Piece } from '@/layout/schema'
+import type { Leaf, Piece } from '@/layout/schema'
+import type { Inline as LayoutInline, Paragraph as LayoutParagraph } from '@/layout/schemaParts'
 import type { Block, Inline, Paragraph, Tab } from './form'
 import {
 	answerAt,

@@ -1,4 +1,4 @@
-import type { Inline as LayoutInline } from '@/layout/schema'
+import type { Inline as LayoutInline } from '@/layout/schemaParts'
 import type { Block, Inline, Paragraph } from './form'
 import type { Looks } from './looks'
 import { type Making, mostRuns, note } from './making'

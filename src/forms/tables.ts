@@ -1,4 +1,5 @@
-import type { Inline as LayoutInline, Piece } from '@/layout/schema'
+import type { Piece } from '@/layout/schema'
+import type { Inline as LayoutInline } from '@/layout/schemaParts'
 import { type Cell, type Paragraph, paragraphsIn, type Row, type Table } from './form'
 import { answerAt, beside, bounded, idFor, idOf, type Making, mostColumns, note, type Part, usualLead } from './making'
 import type { Source } from './marks'

@@ -1,9 +1,11 @@
 import type { OwnField } from '@/core/ownFields'
-import { type Fields, hasField, ownFieldAt, placesOf, recordOf } from './fields'
+import { type Fields, hasField, ownFieldAt, placesOf } from './fields'
 import type { At, Of } from './fieldTypes'
 import { type Language, languageNames, languages } from './languages'
-import type { Condition, Inline, Layout, Paragraph, Piece } from './schema'
+import { namesOf } from './pieceTypes'
+import type { Layout, Piece } from './schema'
 import { allWithin, colourKeys, withinOf } from './schema'
+import type { Paragraph } from './schemaParts'
 import { fieldsOf } from './values'
 
 /** What is wrong with a layout: a stop keeps it from being released, a look is to be known of. `piece` is where. */
@@ -25,47 +27,19 @@ type Named = { piece: string; key: string; of: readonly Of[]; empty: boolean }
 /** Every field that a layout names, with its place. */
 function namedFields(layout: Layout): Named[] {
 	const named: Named[] = []
-	const add = (piece: string, key: string, of: readonly Of[], empty = true) => named.push({ piece, key, of, empty })
-	const addInlines = (piece: string, inlines: readonly Inline[], of: readonly Of[]) => {
-		for (const inline of inlines) if ('field' in inline) add(piece, inline.field, of, inline.empty === undefined)
-	}
-	const addCondition = (piece: string, condition: Condition | undefined, of: readonly Of[]) => {
-		for (const { field } of condition ? ('all' in condition ? condition.all : condition.any) : [])
-			add(piece, field, of, false)
-	}
 	const paper: readonly Of[] = ['paper']
 	for (const piece of allWithin([...layout.head, ...layout.body, ...layout.foot])) {
-		const { id } = piece
-		addCondition(id, piece.when, paper)
-		if (piece.type === 'words')
-			for (const paragraphs of Object.values(piece.says))
-				for (const { runs } of paragraphs ?? []) addInlines(id, runs, paper)
-		if (piece.type === 'facts' || piece.type === 'slip')
-			for (const { value, when } of piece.rows) {
-				addInlines(id, value, paper)
-				addCondition(id, when, paper)
-			}
-		if (piece.type === 'totals') for (const { when } of piece.rows) addCondition(id, when, paper)
-		if (piece.type === 'code') addInlines(id, piece.value, paper)
-		if (piece.type === 'picture') {
-			addInlines(id, piece.none ?? [], paper)
-			if (typeof piece.of === 'object' && 'field' in piece.of) add(id, piece.of.field, paper, piece.none === undefined)
-		}
-		if (piece.type === 'lines') {
-			const record: readonly Of[] = ['paper', recordOf[piece.of] ?? 'paper']
-			for (const { cell, when, picture } of piece.columns) {
-				for (const inlines of cell) addInlines(id, inlines, record)
-				addCondition(id, when, paper)
-				if (picture) add(id, picture.field, record)
-			}
-			for (const { field } of piece.sort ?? []) add(id, field, record, false)
-			addCondition(id, piece.only, record)
-			if (piece.group) {
-				add(id, piece.group.by, record, false)
-				addInlines(id, piece.group.head, record)
-				if (piece.group.subtotal) add(id, piece.group.subtotal.of, record, false)
-			}
-		}
+		const field = (key: string, of = paper, empty = true) => named.push({ piece: piece.id, key, of, empty })
+		namesOf(piece, {
+			field,
+			inlines: (inlines, of) => {
+				for (const inline of inlines) if ('field' in inline) field(inline.field, of, inline.empty === undefined)
+			},
+			condition: (condition, of) => {
+				for (const test of condition ? ('all' in condition ? condition.all : condition.any) : [])
+					field(test.field, of, false)
+			},
+		})
 	}
 	return named
 }

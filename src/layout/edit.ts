@@ -1,7 +1,9 @@
 import type { Fields } from './fields'
 import type { PaperKind } from './fieldTypes'
-import type { Inline, Layout, Piece, PieceType } from './schema'
+import { pieceTypes } from './pieceTypes'
+import type { Layout, Piece, PieceType } from './schema'
 import { allWithin, colourKeys, withinOf } from './schema'
+import type { Inline } from './schemaParts'
 import { conditionWords } from './values'
 
 // Changes to a layout, each giving a new one; what is not concerned stays the same object.
@@ -147,23 +149,6 @@ export function copyPiece(layout: Layout, id: string): { layout: Layout; id: str
 	return { layout: insertPiece(layout, { ...spot, index: spot.index + 1 }, copy), id: copy.id }
 }
 
-export const pieceNames: Record<PieceType, string> = {
-	words: 'Words',
-	facts: 'Facts',
-	address: 'Address',
-	lines: 'Lines',
-	totals: 'Totals',
-	aging: 'Aging',
-	picture: 'Picture',
-	code: 'Code',
-	slip: 'Slip to return',
-	rule: 'Rule',
-	space: 'Space',
-	turn: 'New page',
-	box: 'Box',
-	beside: 'Side by side',
-}
-
 /** The records that papers of a kind list in the first place, and the figure that their sums are of. */
 export const mainRecords = (kind: PaperKind) =>
 	kind === 'statement'
@@ -171,99 +156,11 @@ export const mainRecords = (kind: PaperKind) =>
 		: ({ source: 'lines', of: 'line', figure: kind === 'unpriced' ? 'line.quantity' : 'line.net' } as const)
 
 /** A new piece of a type, as it is first put in. */
-export function newPiece(type: PieceType, layout: Layout): Piece {
-	const id = freeId(layout, type)
-	const { kind } = layout
-	switch (type) {
-		case 'words':
-			return { type, id, says: { en: [{ runs: [{ text: 'Words' }] }] } }
-		case 'facts':
-			return { type, id, rows: [{ label: 'Date', value: [{ field: 'day' }] }] }
-		case 'address':
-			return { type, id, of: 'customer' }
-		case 'lines':
-			return {
-				type,
-				id,
-				of: kind === 'statement' ? 'items' : 'lines',
-				columns:
-					kind === 'statement'
-						? [
-								{ id: 'number', head: 'Number', cell: [[{ field: 'item.number' }]], width: 'rest' },
-								{
-									id: 'open',
-									head: 'Open',
-									cell: [[{ field: 'item.open', format: { money: 'none' } }]],
-									width: { most: 100 },
-									align: 'right',
-								},
-							]
-						: [
-								{ id: 'text', head: 'Description', cell: [[{ field: 'line.description' }]], width: 'rest' },
-								kind === 'unpriced'
-									? {
-											id: 'quantity',
-											head: 'Quantity',
-											cell: [[{ field: 'line.quantity' }]],
-											width: { most: 100 },
-											align: 'right',
-										}
-									: {
-											id: 'amount',
-											head: 'Amount',
-											cell: [[{ field: 'line.net', format: { money: 'none' } }]],
-											width: { most: 100 },
-											align: 'right',
-										},
-							],
-			}
-		case 'totals':
-			return {
-				type,
-				id,
-				rows: [{ row: 'net' }, { row: 'taxes' }, { row: 'total', bold: true, money: 'sign', ruled: true }],
-			}
-		case 'aging':
-			return { type, id }
-		case 'picture':
-			return { type, id, of: 'logo', width: 150, height: 50 }
-		case 'code':
-			return { type, id, symbol: 'qr', value: [{ field: 'number' }], width: 70 }
-		case 'slip':
-			return {
-				type,
-				id,
-				title: 'To return with your payment',
-				rows: [{ label: 'From', value: [{ field: 'customer.name' }] }],
-				paid: 'Amount paid',
-			}
-		case 'rule':
-			return { type, id }
-		case 'space':
-			return { type, id, height: 12 }
-		case 'turn':
-			return { type, id }
-		case 'box':
-			return { type, id, edge: layout.text.color, pieces: [] }
-		case 'beside':
-			return {
-				type,
-				id,
-				columns: [
-					{ share: 1, pieces: [] },
-					{ share: 1, pieces: [] },
-				],
-			}
-	}
-}
+export const newPiece = (type: PieceType, layout: Layout): Piece => pieceTypes[type].fresh(freeId(layout, type), layout)
 
 /** Types that papers of a kind can have. */
 export const typesFor = (kind: PaperKind): PieceType[] =>
-	(Object.keys(pieceNames) as PieceType[]).filter((type) =>
-		kind === 'statement'
-			? type !== 'totals'
-			: type !== 'aging' && type !== 'slip' && !(kind === 'unpriced' && type === 'totals'),
-	)
+	(Object.keys(pieceTypes) as PieceType[]).filter((type) => pieceTypes[type].fits(kind))
 
 export type OutlineRow = { piece: Piece; band: Band; depth: number; name: string; about: string }
 
@@ -282,7 +179,7 @@ export function outline(layout: Layout, fields: Fields): OutlineRow[] {
 
 /** What a piece is called in lists: its type, with what tells it from others of the type. */
 function pieceName(piece: Piece, fields: Fields): string {
-	const name = pieceNames[piece.type]
+	const { name } = pieceTypes[piece.type]
 	const fieldName = (key: string) => fields.get(key)?.name ?? key
 	switch (piece.type) {
 		case 'words': {

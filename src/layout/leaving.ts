@@ -5,7 +5,7 @@ import type { OwnField } from '@/core/ownFields'
 import { hasField } from './fields'
 import type { At, Content, Field, PaperKind } from './fieldTypes'
 import { languagesFor } from './languages'
-import { formatSchema, type Inline } from './schema'
+import { formatSchema, type Inline } from './schemaParts'
 import { compileInlines, fieldsOf } from './values'
 
 // How papers of a kind leave: what their files are called and where they lie, how many are printed, and what goes beside the PDF.

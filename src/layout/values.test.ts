@@ -8,7 +8,8 @@ import type { At } from './fieldTypes'
 import { languages, sayIn } from './languages'
 import { looksOf, paperKinds } from './looks'
 import { samplePaper } from './sample'
-import type { Condition, Format, Inline, Reckoned } from './schema'
+import type { Reckoned } from './schema'
+import type { Condition, Format, Inline } from './schemaParts'
 import { compileCondition, compileInlines, conditionWords, fieldsOf, joined, writeAll, writeValue } from './values'
 
 const content = invoice(

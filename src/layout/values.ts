@@ -5,7 +5,8 @@ import type { OwnField } from '@/core/ownFields'
 import { FieldMap, type Fields, fieldsByKey, ownFieldAt, ownKeysOf, placesOf, recordOf } from './fields'
 import type { At, Field, Raw } from './fieldTypes'
 import { sayIn } from './languages'
-import type { Condition, Format, Inline, Layout, Reckoned, Test } from './schema'
+import type { Layout, Reckoned } from './schema'
+import type { Condition, Format, Inline, Test } from './schemaParts'
 
 // Values of fields: read, compared, reckoned and written.
 

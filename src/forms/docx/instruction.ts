@@ -1,4 +1,4 @@
-import type { Format } from '@/layout/schema'
+import type { Format } from '@/layout/schemaParts'
 import type { Inline, Mark, Style } from '../form'
 
 /** What a field of the format says to do (ISO/IEC 29500-1, 17.16): its words, and its switches with what stands behind them. */

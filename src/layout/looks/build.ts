@@ -1,7 +1,8 @@
 import type { PaperKind } from '../fieldTypes'
 import type { Said } from '../languages'
 import { languages } from '../languages'
-import type { Condition, Format, Inline, Layout, LinesPiece, Paragraph, Piece, Test } from '../schema'
+import type { Layout, LinesPiece, Piece } from '../schema'
+import type { Condition, Format, Inline, Paragraph, Test } from '../schemaParts'
 import { word } from '../words'
 
 // What shipped looks are put together with.

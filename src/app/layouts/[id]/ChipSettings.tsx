@@ -1,6 +1,6 @@
 'use client'
 import { useMaking } from '@/app/layoutParts/making'
-import type { Format, Inline } from '@/layout/schema'
+import type { Format, Inline } from '@/layout/schemaParts'
 import { Choice, TextField } from '@/ui/Field'
 
 type Chip = Extract<Inline, { field: string }>

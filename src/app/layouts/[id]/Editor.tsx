@@ -12,7 +12,6 @@ import {
 	movePiece,
 	newPiece,
 	outline,
-	pieceNames,
 	pieceOf,
 	removePiece,
 	replacePiece,
@@ -20,6 +19,7 @@ import {
 	spotOf,
 	stepPiece,
 } from '@/layout/edit'
+import { pieceTypes } from '@/layout/pieceTypes'
 import type { Layout, Piece, PieceType } from '@/layout/schema'
 import { fieldsOf } from '@/layout/values'
 import { Button, buttonLook } from '@/ui/Button'
@@ -92,18 +92,18 @@ export function Editor({ row, kept, at, steps, versions, firstPaper, hardest, ow
 		if (chosen)
 			change(
 				stepPiece(layout, chosen, by),
-				`moved ${pieceNames[piece?.type ?? 'words'].toLowerCase()} ${by === 1 ? 'down' : 'up'}`,
+				`moved ${pieceTypes[piece?.type ?? 'words'].name.toLowerCase()} ${by === 1 ? 'down' : 'up'}`,
 			)
 	}
 	const remove = () => {
 		if (!chosen || !piece) return
-		change(removePiece(layout, chosen), `took ${pieceNames[piece.type].toLowerCase()} away`)
+		change(removePiece(layout, chosen), `took ${pieceTypes[piece.type].name.toLowerCase()} away`)
 		setChosen(null)
 	}
 	const copy = () => {
 		if (!chosen || !piece) return
 		const made = copyPiece(layout, chosen)
-		change(made.layout, `copied ${pieceNames[piece.type].toLowerCase()}`)
+		change(made.layout, `copied ${pieceTypes[piece.type].name.toLowerCase()}`)
 		setChosen(made.id)
 	}
 	const add = (type: PieceType) => {
@@ -118,7 +118,7 @@ export function Editor({ row, kept, at, steps, versions, firstPaper, hardest, ow
 		const below: Spot = spot
 			? { ...spot, index: spot.index + 1 }
 			: { band: 'body', within: null, stack: 0, index: layout.body.length }
-		change(insertPiece(layout, inside ?? column ?? below, made), `put ${pieceNames[type].toLowerCase()} in`)
+		change(insertPiece(layout, inside ?? column ?? below, made), `put ${pieceTypes[type].name.toLowerCase()} in`)
 		setChosen(made.id)
 		setAsking(null)
 	}
@@ -271,7 +271,7 @@ export function Editor({ row, kept, at, steps, versions, firstPaper, hardest, ow
 			<EditorAsks
 				{...{ asking, setAsking, row, versions, paper, hardest, saving, elsewhere, setTrouble, add }}
 				kind={layout.kind}
-				below={piece === null ? null : pieceNames[piece.type].toLowerCase()}
+				below={piece === null ? null : pieceTypes[piece.type].name.toLowerCase()}
 				inMaking={steps !== null}
 				stops={findings.filter(({ level }) => level === 'stop').map(({ words }) => words)}
 				seenName={preview?.seen.name ?? 'The paper in view'}

@@ -4,8 +4,9 @@ import { bringBack, release, renameALayout, sendTrial, throwLayoutAway } from '@
 import type { useSaving } from '@/app/layoutParts/keeping'
 import { formatTime } from '@/core/format'
 import type { Outcome } from '@/core/outcome'
-import { pieceNames, typesFor } from '@/layout/edit'
+import { typesFor } from '@/layout/edit'
 import type { PaperKind } from '@/layout/fieldTypes'
+import { pieceTypes } from '@/layout/pieceTypes'
 import type { PieceType } from '@/layout/schema'
 import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'
@@ -57,7 +58,7 @@ export function EditorAsks(props: Props) {
 				<div className="grid grid-cols-2 gap-2">
 					{typesFor(kind).map((type) => (
 						<Button key={type} onClick={() => add(type)}>
-							{pieceNames[type]}
+							{pieceTypes[type].name}
 						</Button>
 					))}
 				</div>

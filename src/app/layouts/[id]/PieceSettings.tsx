@@ -1,6 +1,6 @@
 'use client'
 import type { LayoutFinding } from '@/layout/check'
-import { pieceNames } from '@/layout/edit'
+import { pieceTypes } from '@/layout/pieceTypes'
 import type { Piece } from '@/layout/schema'
 import { Notice } from '@/ui/Notice'
 import { ConditionEdit } from './ConditionEdit'
@@ -21,7 +21,7 @@ type Props = {
 
 /** The settings of the chosen piece. */
 export function PieceSettings({ piece, top, findings, onChange, onCopy, onRemove, onMove }: Props) {
-	const put = (more: Partial<Piece>, words = `changed ${pieceNames[piece.type].toLowerCase()}`) => {
+	const put = (more: Partial<Piece>, words = `changed ${pieceTypes[piece.type].name.toLowerCase()}`) => {
 		// What is set back to nothing leaves the layout.
 		const next = Object.fromEntries(Object.entries({ ...piece, ...more }).filter(([, value]) => value !== undefined))
 		onChange(next as Piece, words)
@@ -29,7 +29,7 @@ export function PieceSettings({ piece, top, findings, onChange, onCopy, onRemove
 	return (
 		<div className="space-y-4">
 			<div className="flex items-baseline gap-2">
-				<h2 className="flex-1 text-lg font-semibold">{pieceNames[piece.type]}</h2>
+				<h2 className="flex-1 text-lg font-semibold">{pieceTypes[piece.type].name}</h2>
 				<button
 					type="button"
 					aria-label="Move up"

@@ -15,7 +15,7 @@ import { useMaking } from '@/app/layoutParts/making'
 import type { Fields } from '@/layout/fields'
 import type { Of } from '@/layout/fieldTypes'
 import { type Said, sayIn } from '@/layout/languages'
-import type { Inline, Paragraph } from '@/layout/schema'
+import type { Inline, Paragraph } from '@/layout/schemaParts'
 import { inputLook } from '@/ui/Field'
 import { ChipSettings } from './ChipSettings'
 
