@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { parseAmount } from './currency'
+import { ofTexts } from './customerTexts'
 import { ownValuesSchema } from './ownFields'
 import { paperPartSchema } from './paperKind'
 import type { Discount, PricedText, PriceInput } from './price'
@@ -72,8 +73,8 @@ export const customerSchema = z.object({
 	country: text.default(''),
 	taxNumber: text,
 	tax: z.enum(['standard', 'exempt', 'reverse-charge']),
-	/** Whom to speak to, and their address for invoices; left out where there is none. */
-	contact: text.optional(),
+	/** Their plain texts; left out where there is none, as is their address for invoices. */
+	...ofTexts(() => text.optional()),
 	email: text.optional(),
 	/** Where goods go to them, where that is another place than the address. */
 	delivery: z.array(text).optional(),

@@ -1,3 +1,4 @@
+import { customerTexts } from '@/core/customerTexts'
 import { customersFields } from '@/intake/kinds/customers'
 import { plainName } from '@/intake/kinds/field'
 import { ordersFields } from '@/intake/kinds/orders'
@@ -84,10 +85,9 @@ export const fieldNames: Record<string, readonly string[]> = {
 		),
 	],
 	'customer.country': ofCustomers('country'),
-	'customer.contact': [
-		...ofCustomers('contact'),
-		...list('attn,att,z hd,zu händen,à l’attention de,a la atención de,t a v,ter attentie van,v/'),
-	],
+	...Object.fromEntries(
+		customerTexts.map(({ key, onForms }) => [`customer.${key}`, [...ofCustomers(key), ...list(onForms)]]),
+	),
 	'customer.email': ofCustomers('email'),
 	'delivery.address': list(
 		'delivery address,deliver to,ship to,shipping address,delivered to,lieferadresse,lieferanschrift,adresse de livraison,livré à,dirección de entrega,afleveradres,leveringsadresse,leveransadress',

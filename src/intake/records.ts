@@ -1,5 +1,6 @@
 import { addresses, isMailbox } from '@/core/addresses'
 import { minorDigits, minorNumber } from '@/core/currency'
+import { customerTexts } from '@/core/customerTexts'
 import { withDecimals } from '@/core/decimal'
 import { parseTerms, termsText } from '@/core/dueDate'
 import type { OwnField } from '@/core/ownFields'
@@ -130,7 +131,7 @@ function customerFields(row: RowValues, { homeCurrency, currencyOf }: HomeBooks)
 	const lines = [1, 2, 3, 4, 5, 6].map((line) => `address${line}`)
 	if (lines.some(row.has)) fields.address = lines.map(row.get).filter(Boolean).join('\n')
 	text('country', 'country')
-	text('contact', 'contact')
+	for (const { key } of customerTexts) text(key, key)
 	text('tax_number', 'taxNumber')
 	mail('email', 'email')
 	mail('statement_email', 'statementEmail')

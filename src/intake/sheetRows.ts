@@ -1,4 +1,5 @@
 import { addresses, isMailbox } from '@/core/addresses'
+import { type CustomerTextKey, customerTexts, ofTexts } from '@/core/customerTexts'
 import type { OwnField, OwnValues } from '@/core/ownFields'
 import type { SheetWay } from '@/core/paperKind'
 import { ownColumn } from './kinds'
@@ -11,9 +12,8 @@ export type Recipient = {
 	address: string
 	country: string
 	email: string
-	contact: string
 	locale: string
-}
+} & Record<CustomerTextKey, string>
 export type SheetLine = {
 	row: number
 	item: string
@@ -45,7 +45,7 @@ type Group = SheetPaper & { refuse: RowValues['refuse'][]; bad: number | null }
 /** Keys are the same whatever their case, and however many spaces stand in or around them. */
 export const sameKey = (key: string): string => key.trim().replace(/\s+/g, ' ').toLocaleLowerCase()
 
-const recipientKeys = ['name', 'country', 'email', 'contact', 'locale'] as const
+const recipientKeys = ['name', 'country', 'email', ...customerTexts.map(({ key }) => key), 'locale'] as const
 const addressKeys = ['address1', 'address2', 'address3', 'address4', 'address5', 'address6'] as const
 
 /**
@@ -119,7 +119,7 @@ export function takeSheetRows(
 
 const begin = (key: string): Group => ({
 	...{ key, rows: [], otherwise: [], customer: '', own: {}, lines: [], refuse: [], bad: null },
-	recipient: { name: '', address: '', country: '', email: '', contact: '', locale: '' },
+	recipient: { name: '', address: '', country: '', email: '', ...ofTexts(() => ''), locale: '' },
 })
 
 function checkRecipient(row: RowValues, books: SheetBooks): void {

@@ -1,4 +1,5 @@
 import { parseAmount } from '@/core/currency'
+import { customerTexts } from '@/core/customerTexts'
 import { type BillContent, billSchema } from '@/core/document'
 import { formatDay, formatMoney } from '@/core/format'
 import { homeTax } from '@/core/law'
@@ -32,8 +33,9 @@ const textsIn = (own: OwnValues | undefined): string[] =>
 	Object.values(own ?? {}).filter((value) => !/^[0-9a-f]{64}$/.test(value))
 
 /** What a paper may say of its customer beside name, number and address. */
-export const ownTexts = ({ contact = '', email = '', delivery = [], own }: BillContent['customer']): string[] => [
-	...[contact, email, ...delivery],
+export const ownTexts = ({ email = '', delivery = [], own, ...customer }: BillContent['customer']): string[] => [
+	...customerTexts.map(({ key }) => customer[key] ?? ''),
+	...[email, ...delivery],
 	...textsIn(own),
 ]
 

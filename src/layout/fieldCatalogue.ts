@@ -1,3 +1,4 @@
+import { customerTexts } from '@/core/customerTexts'
 import type { BillContent } from '@/core/document'
 import { isZero } from '@/core/document'
 import { formatAmount } from '@/core/format'
@@ -238,7 +239,9 @@ export const catalogue: readonly Field[] = [
 	any('customer.tax-number', 'Tax number', 'Customer', 'text', ({ customer }) => customer.taxNumber),
 	any('customer.tax', 'Tax treatment', 'Customer', 'text', ({ customer }) => customer.tax, { values: treatments }),
 	any('customer.country', 'Country', 'Customer', 'text', ({ customer }) => customer.country),
-	any('customer.contact', 'Contact', 'Customer', 'text', ({ customer }) => customer.contact ?? ''),
+	...customerTexts.map(({ key, name }) =>
+		any(`customer.${key}`, name, 'Customer', 'text', ({ customer }) => customer[key] ?? ''),
+	),
 	any('customer.email', 'Email', 'Customer', 'text', ({ customer }) => customer.email ?? ''),
 	any('delivery.address', 'Delivery address, where it is another', 'Customer', 'lines', deliveryOf),
 

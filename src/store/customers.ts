@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { areMailboxes } from '@/core/addresses'
 import { companions, isCompanionList } from '@/core/companions'
 import { currencyCode } from '@/core/currency'
+import { ofTexts } from '@/core/customerTexts'
 import { percentCode } from '@/core/decimal'
 import { parseTerms } from '@/core/dueDate'
 import { ownColumnSchema } from '@/core/ownFields'
@@ -14,7 +15,7 @@ export const customerSchema = z.object({
 	address: z.string().trim(),
 	country: z.string().trim(),
 	email: z.string().trim(),
-	contact: z.string().trim(),
+	...ofTexts(() => z.string().trim()),
 	currency: currencyCode,
 	locale: z.string().trim(),
 	terms: z
@@ -65,7 +66,7 @@ export const blankCustomer = (number: string, currency: string): CustomerFields 
 	address: '',
 	country: '',
 	email: '',
-	contact: '',
+	...ofTexts(() => ''),
 	currency,
 	locale: 'en-GB',
 	terms: '30 days',

@@ -2,6 +2,7 @@
 import { setCustomer } from '@/app/acts/account'
 import { companionLists } from '@/core/companions'
 import { amountText } from '@/core/currency'
+import { customerTexts } from '@/core/customerTexts'
 import { type OwnField, readOwn } from '@/core/ownFields'
 import type { Customer } from '@/store/customers'
 import { Choice, TextArea, TextField } from '@/ui/Field'
@@ -64,7 +65,9 @@ export function CustomerForm({
 						defaultValue={customer?.delivery}
 						help="Empty: to the address above, or where an order says"
 					/>
-					<TextField label="Contact" name="contact" defaultValue={customer?.contact} />
+					{customerTexts.map(({ key, name }) => (
+						<TextField key={key} label={name} name={key} defaultValue={customer?.[key]} />
+					))}
 					<TextField
 						label="Terms"
 						name="terms"

@@ -1,3 +1,4 @@
+import { customerTexts } from '@/core/customerTexts'
 import { field } from './field'
 import type { FileKindRules } from './fileKind'
 import { currencyNames, customerNumberNames, deliveryFields } from './shared'
@@ -28,7 +29,7 @@ export const customersFields = [
 	),
 	field('country', 'Country', 'text', 'country code,land,pays,país'),
 	field('email', 'Email', 'text', 'e-mail,mail,invoice email,email address,courriel,correo,epost,e-post'),
-	field('contact', 'Contact', 'text', 'contact name,attention,ansprechpartner,kontakt,contacto,contactpersoon'),
+	...customerTexts.map(({ key, name, columns }) => field(key, name, 'text', columns)),
 	field('currency', 'Currency', 'text', currencyNames),
 	field('locale', 'Locale', 'text', 'language,sprache,langue,idioma,taal,språk,sprog'),
 	field(

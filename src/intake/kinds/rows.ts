@@ -1,3 +1,4 @@
+import { customerTexts } from '@/core/customerTexts'
 import { customersFields } from './customers'
 import { field } from './field'
 import type { FileKindRules } from './fileKind'
@@ -15,7 +16,7 @@ const rowsFields = [
 	field('key', 'What a paper is for', 'text', ''),
 	field('customer', 'Customer number', 'text', customerNumberNames),
 	...of(customersFields, ['name', 'address1', 'address2', 'address3', 'address4', 'address5', 'address6']),
-	...of(customersFields, ['country', 'email', 'contact', 'locale']),
+	...of(customersFields, ['country', 'email', ...customerTexts.map(({ key }) => key), 'locale']),
 	...of(ordersFields, ['item', 'description', 'quantity', 'unit']).map((one) => ({ ...one, needed: false })),
 ]
 

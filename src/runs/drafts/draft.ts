@@ -1,6 +1,7 @@
 import type { Day } from '@/core/calendar'
 import { check, type Finding } from '@/core/checks'
 import { isTooMuch, parseAmount } from '@/core/currency'
+import { type CustomerTextKey, customerTexts } from '@/core/customerTexts'
 import { type BillContent, type DocumentCharge, type LayoutRef, noLayout, type Unpriced } from '@/core/document'
 import { addUpDiscounts, documentDiscounts, type NamedDiscount } from '@/core/documentDiscounts'
 import { dueDate, parseTerms } from '@/core/dueDate'
@@ -244,11 +245,15 @@ export const recipientOf = (customer: Customer, company: Company): BillContent['
 	country: customer.country,
 	taxNumber: customer.tax_number,
 	tax: customer.tax,
-	...ifPresent('contact', customer.contact || undefined),
+	...textsOf(customer),
 	...ifPresent('email', customer.email || undefined),
 	...ifPresent('delivery', textLines(customer.delivery)),
 	...ifPresent('own', ownOrNone(readOwn(customer.own))),
 })
+
+/** The plain texts of a customer that are not empty. */
+const textsOf = (customer: Customer): Partial<Record<CustomerTextKey, string>> =>
+	Object.fromEntries(customerTexts.flatMap(({ key }) => (customer[key] === '' ? [] : [[key, customer[key]]])))
 
 /** A charge for each order with an amount of freight; a percent is charged once, on the whole document. */
 function freightCharges(orders: OrderRow[], { freight: rule, home }: Rates): DocumentCharge[] {
