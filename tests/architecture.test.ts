@@ -187,3 +187,40 @@ test('what is particular to a kind of document stands in its own file and the li
 		})
 	expect(against).toEqual([])
 })
+
+/** What Next calls by its name, without an import. */
+const calledByNext = /^(GET|POST|PUT|DELETE|metadata|dynamic|runtime|config|viewport|generateMetadata|register|proxy)$/
+
+test('what no other file uses is not exported', () => {
+	const root = join(import.meta.dirname, '..')
+	const others = ['tests', 'scripts'].flatMap((folder) =>
+		readdirSync(join(root, folder), { recursive: true, encoding: 'utf8' })
+			.filter((name) => /\.(tsx?|mjs)$/.test(name))
+			.map((name) => join(root, folder, name)),
+	)
+	const own = readdirSync(source, { recursive: true, encoding: 'utf8' }).filter((name) => /\.tsx?$/.test(name))
+	const texts = [...others, ...own.map((name) => join(source, name))].map(
+		(file) => [file, readFileSync(file, 'utf8')] as const,
+	)
+	/** By each word, the files in which it is brought in, or looked for in what was brought in whole. */
+	const broughtIn = new Map<string, Set<string>>()
+	for (const [file, text] of texts)
+		for (const [found] of text.matchAll(
+			/\{[^{}]*\}\s*(?:from|= await import)|import\([^)]*\)\)?\.\w+|\.then\(\(\{[^}]*\}/g,
+		))
+			for (const [name] of found.matchAll(/\w+/g)) broughtIn.set(name, (broughtIn.get(name) ?? new Set()).add(file))
+	const alone = files.flatMap((file) =>
+		[
+			...readFileSync(join(source, file), 'utf8').matchAll(
+				/^export (?:async )?(?:const|function\*?|type|class|let) (\w+)/gm,
+			),
+		]
+			.map(([, name = '']) => name)
+			.filter(
+				(name) =>
+					!calledByNext.test(name) && ![...(broughtIn.get(name) ?? [])].some((other) => other !== join(source, file)),
+			)
+			.map((name) => `${file}: ${name}`),
+	)
+	expect(alone).toEqual([])
+})

@@ -4,7 +4,7 @@ import { isZero } from './document'
 export type FreightRule = { amount: string; percent: string }
 /** An order's own freight; `freight` is '' where it names none and '0' where it says that none is charged. */
 type OrderFreight = { freight: string; freight_percent: string; currency: string }
-export type Freight = { amount: string } | { percent: string } | null
+type Freight = { amount: string } | { percent: string } | null
 
 /** Freight of an order: what it says itself, else the firm's rule, whose amount counts in the home currency alone. */
 export function freightOf(order: OrderFreight, rule: FreightRule, homeCurrency: string): Freight {

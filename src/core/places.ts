@@ -54,7 +54,7 @@ export const placeFilters = [
 	'Void',
 	'Revised',
 ] as const
-export type PlaceFilter = (typeof placeFilters)[number]
+type PlaceFilter = (typeof placeFilters)[number]
 
 const rules = {
 	held: {

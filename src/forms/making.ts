@@ -9,7 +9,7 @@ import type { Answers, MarkAnswer, Understood } from './marks'
 export const deepest = 5
 export const mostColumns = 6
 export const usualLead = 1.17
-export const round = (value: number): number => Math.round(value * 100) / 100
+const round = (value: number): number => Math.round(value * 100) / 100
 export const bounded = (value: number, least: number, most: number): number =>
 	round(Math.max(least, Math.min(most, value)))
 

@@ -109,7 +109,7 @@ export type QuestionName = (typeof questionNames)[number]
 export const discountFields = { discount: 'lineDiscount', orderDiscount: 'orderDiscount' } as const
 export type DiscountQuestion = keyof typeof discountFields
 /** What a source leaves open: examples, and what each answer would make of them. */
-export type Question = { name: QuestionName; examples: Example[]; disagree: boolean }
+type Question = { name: QuestionName; examples: Example[]; disagree: boolean }
 
 /** How days, figures and discounts are read, whether by what the values say or by an answer, and what is open. */
 export type Decided = {

@@ -4,7 +4,7 @@ import type { Layout, Piece, PieceType } from './schema'
 import type { Condition, Inline } from './schemaParts'
 
 /** Hears what a piece names: fields among its words, fields of its conditions, single ones. `of` is whose fields may stand there. */
-export type Named = {
+type Named = {
 	inlines: (inlines: readonly Inline[], of?: readonly Of[]) => void
 	condition: (condition: Condition | undefined, of?: readonly Of[]) => void
 	/** `empty` where a paper shows nothing instead when it is empty. */

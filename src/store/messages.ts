@@ -37,7 +37,7 @@ export type Message = {
 /** What is given when a message is written; the rest is what becomes of it. */
 type NewMessage = Omit<Message, 'id' | 'state' | 'last_answer' | 'due_at' | 'tries' | 'tried_since' | 'kept_back'>
 export type Outgoing = Message & { file_name: string; file_sha256: string; number: string; customer_name: string }
-export type Letter = { kind: string; subject: string; body: string }
+type Letter = { kind: string; subject: string; body: string }
 type OwnMessage = { subject: string; body: string; at: string; clerk: string }
 
 const messageColumns =
@@ -212,7 +212,7 @@ export const sendCounts = ({ sql }: Books, runId: number): Record<MessageState, 
 }
 
 export type AttemptOutcome = 'sent' | 'refused' | 'unsure' | 'not sent'
-export type Attempt = {
+type Attempt = {
 	id: number
 	message_id: number
 	at: string

@@ -90,7 +90,7 @@ type NewOrder = {
 	apart: string
 	lines: Omit<OrderLine, 'id' | 'agreed'>[]
 }
-export type Order = Omit<NewOrder, 'lines' | 'net'> & {
+type Order = Omit<NewOrder, 'lines' | 'net'> & {
 	id: number
 	net: number
 	line_count: number

@@ -32,7 +32,7 @@ export type RunLook = {
 	[Key in 'bold' | 'italic' | 'underline' | 'caps' | 'hidden']?: boolean
 } & { size?: number; color?: string; face?: string }
 
-export type List = {
+type List = {
 	counter: string
 	levels: (Level | undefined)[]
 	/** Levels that have marks, or nothing, in the place of numbers. */
@@ -67,7 +67,7 @@ const border = (element: Element | undefined) => {
 export { border as borderOf }
 
 /** Only what is said: the keys of what is not are left out, so that styles can be laid over each other. */
-export const said = <Look extends object>(look: Look): Look =>
+const said = <Look extends object>(look: Look): Look =>
 	Object.fromEntries(Object.entries(look).filter(([, value]) => value !== undefined)) as Look
 
 export function runLook(properties: Element | undefined, face: Styles['face']): RunLook {

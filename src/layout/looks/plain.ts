@@ -254,7 +254,7 @@ function sumOf(kind: PaperKind): Piece[] {
 }
 
 /** The table of lines, or what is open, or what happened. */
-export function tables(kind: PaperKind): Piece[] {
+function tables(kind: PaperKind): Piece[] {
 	if (isBill(kind))
 		return [
 			{

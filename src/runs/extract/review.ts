@@ -332,7 +332,7 @@ function doubtsOf({ currencies }: ExtractReview, { percent, amount }: Settings['
 }
 
 /** Whether what it leaves ties: what the ledger will have is what the file has, what is here beside it, and what is left as it is. */
-export const untied = ({ currencies }: Pick<ExtractReview, 'currencies'>): Currency[] =>
+const untied = ({ currencies }: Pick<ExtractReview, 'currencies'>): Currency[] =>
 	currencies.filter(({ will, file, here, hereSettled, left, same }) => will !== file + here + hereSettled + left + same)
 
 /** The first day on which what is new may count: the past stays as the extract before left it, and closed books as they are. */

@@ -72,7 +72,7 @@ export function currentBody(books: Books, row: LayoutRow): string {
 	return body
 }
 
-export type From = { look: string; accent?: string | undefined } | { layout: number } | { nothing: true }
+type From = { look: string; accent?: string | undefined } | { layout: number } | { nothing: true }
 
 /** Makes a layout, from a shipped look, from another or from nothing; it is in the making until it is released. */
 export function makeLayout(books: Books, desk: Desk, kind: KindName, wanted: string, from: From): Outcome {

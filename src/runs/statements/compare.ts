@@ -17,7 +17,7 @@ import { checkStatement, choiceOf, minorOf } from './gather'
 // A statement says what was so when it was gathered. Before it is numbered, and before it is sent, it is compared with the ledger as it is:
 // one that is no longer true is named, and a person has it made anew, or lets it stand.
 
-export type Statement = DocumentRow & { content: StatementContent }
+type Statement = DocumentRow & { content: StatementContent }
 
 function statementOf(books: Books, id: number): Statement | null {
 	const row = readAnyDocument(books, id)
