@@ -17,7 +17,7 @@ const oneOf = 70
 
 const isRule = (name) =>
 	floors.some((floor) => name.startsWith(`src/${floor}/`)) &&
-	!/\.test\.ts$|layout\/v\d|layout\/looks|schema\.ts$/.test(name)
+	!/\.test\.ts$|layout\/v\d|layout\/looks|schema(Parts)?\.ts$/.test(name)
 const taken = (line) =>
 	/[<>=&|?+*-]|return|\d/.test(line) &&
 	!/^\s*(\/\/|\*|\/\*|import|export type|type )/.test(line) &&
