@@ -12,7 +12,7 @@ import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
-import { KeyHint } from '@/ui/KeyHint'
+import { KeysAsk } from '@/ui/KeysAsk'
 import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 
@@ -203,30 +203,21 @@ export function EditorAsks(props: Props) {
 					</Button>
 				</div>
 			</Ask>
-			<Ask open={asking === 'keys'} onClose={() => setAsking(null)} title="Keys of this screen">
-				<dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1.5">
-					{[
-						['↑ ↓', 'the piece above or below'],
-						['Enter', 'write the words of the piece on the paper; Escape ends it'],
-						['Alt ↑ ↓', 'move the piece, out of a box and into the next column too'],
-						['A', 'put a piece in below'],
-						['C', 'copy it'],
-						['Delete', 'take it away'],
-						['Escape', 'settings of the whole paper'],
-						['Z  Y', 'take a change back, do it again'],
-						['J  K', 'see it with the next or the last paper'],
-						['P', 'proof sheet'],
-						['G', 'release'],
-					].map(([key = '', words]) => (
-						<div key={key} className="contents">
-							<dt>
-								<KeyHint>{key}</KeyHint>
-							</dt>
-							<dd>{words}</dd>
-						</div>
-					))}
-				</dl>
-			</Ask>
+			<KeysAsk open={asking === 'keys'} onClose={() => setAsking(null)} keys={keysHere} />
 		</>
 	)
 }
+
+const keysHere = [
+	['↑ ↓', 'the piece above or below'],
+	['Enter', 'write the words of the piece on the paper; Escape ends it'],
+	['Alt ↑ ↓', 'move the piece, out of a box and into the next column too'],
+	['A', 'put a piece in below'],
+	['C', 'copy it'],
+	['Delete', 'take it away'],
+	['Escape', 'settings of the whole paper'],
+	['Z  Y', 'take a change back, do it again'],
+	['J  K', 'see it with the next or the last paper'],
+	['P', 'proof sheet'],
+	['G', 'release'],
+] as const

@@ -22,7 +22,7 @@ import { SureAsk } from './Asks'
 import { BenchList, benchOrders, type FilterName, isDraft, shows } from './BenchList'
 import { DivideAsk, MergeAsk } from './DivideAsks'
 import { Flags } from './Flags'
-import { KeyBar, KeysAsk } from './Keys'
+import { BenchKeysAsk, KeyBar } from './Keys'
 import { NextButton, NumberingChoice } from './NextButton'
 import { Progress, useJob } from './Progress'
 import { RunRecord } from './RunRecord'
@@ -304,7 +304,7 @@ export function Bench(props: RunView & { opened: OpenedPanel; tab: string }) {
 				/>
 			)}
 			{view && asking === 'merge' && <MergeAsk view={view} onClose={() => setAsking(null)} />}
-			<KeysAsk open={asking === 'keys'} onClose={() => setAsking(null)} />
+			<BenchKeysAsk open={asking === 'keys'} onClose={() => setAsking(null)} />
 			<SureAsk
 				open={asking === 'send'}
 				title={`Send ${counted(props.byMail, run.words.noun, run.words.nouns)}, each to its own customer?`}

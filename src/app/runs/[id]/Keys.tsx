@@ -1,7 +1,7 @@
 'use client'
 import type { BenchView } from '@/runs/bench/view'
-import { Ask } from '@/ui/Ask'
 import { KeyHint } from '@/ui/KeyHint'
+import { KeysAsk } from '@/ui/KeysAsk'
 
 const keys: [keys: string[], words: string][] = [
 	[['J', 'K'], 'next, previous'],
@@ -51,21 +51,6 @@ export function KeyBar({ rows }: { rows: BenchView[] }) {
 	)
 }
 
-export function KeysAsk({ open, onClose }: { open: boolean; onClose: () => void }) {
-	return (
-		<Ask open={open} onClose={onClose} title="Keys of this screen">
-			<dl className="grid grid-cols-[110px_1fr] gap-y-2">
-				{[...keys, ...moreKeys].map(([names, words]) => (
-					<div key={words} className="contents">
-						<dt className="flex gap-1">
-							{names.map((name) => (
-								<KeyHint key={name}>{name}</KeyHint>
-							))}
-						</dt>
-						<dd>{words}</dd>
-					</div>
-				))}
-			</dl>
-		</Ask>
-	)
-}
+export const BenchKeysAsk = (props: { open: boolean; onClose: () => void }) => (
+	<KeysAsk {...props} keys={[...keys, ...moreKeys]} />
+)

@@ -19,6 +19,7 @@ import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
 import { KeyHint } from '@/ui/KeyHint'
+import { KeysAsk } from '@/ui/KeysAsk'
 import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
@@ -367,18 +368,7 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 				about="Marks that stand where they stood keep their fields. Those that are new, renamed, elsewhere or gone are shown."
 				bring={(form) => bringANewerForm(row.id, form)}
 			/>
-			<Ask open={asking === 'keys'} onClose={() => setAsking(null)} title="Keys of this screen">
-				<dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
-					{keyWords.map(([key, words]) => (
-						<div key={key} className="contents">
-							<dt>
-								<KeyHint>{key}</KeyHint>
-							</dt>
-							<dd>{words}</dd>
-						</div>
-					))}
-				</dl>
-			</Ask>
+			<KeysAsk open={asking === 'keys'} onClose={() => setAsking(null)} keys={keyWords} />
 		</div>
 	)
 }
