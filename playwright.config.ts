@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test'
+import { browserOptions } from './scripts/setup.mjs'
 
 export default defineConfig({
 	testDir: 'tests/browser',
@@ -9,17 +10,6 @@ export default defineConfig({
 	expect: { timeout: 90_000 },
 	use: {
 		viewport: { width: 1280, height: 800 },
-		launchOptions: {
-			executablePath: '/usr/bin/chromium',
-			args: [
-				'--no-sandbox',
-				'--disable-gpu',
-				'--disable-quic',
-				'--no-first-run',
-				'--disable-background-networking',
-				'--disable-component-update',
-				'--disable-sync',
-			],
-		},
+		launchOptions: browserOptions(),
 	},
 })

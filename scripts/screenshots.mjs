@@ -4,7 +4,7 @@ import { mkdtempSync, rmSync } from 'node:fs'
 import { createServer } from 'node:net'
 import { tmpdir } from 'node:os'
 import { join } from 'node:path'
-import { inRoot, root, setUp } from './setup.mjs'
+import { browserOptions, inRoot, root, setUp } from './setup.mjs'
 
 const freePort = () =>
 	new Promise((done) => {
@@ -28,10 +28,7 @@ await new Promise((done, fail) => {
 	tally.on('exit', () => fail(new Error('North Tally did not start')))
 })
 process.on('exit', () => tally.kill('SIGINT'))
-const browser = await chromium.launch({
-	executablePath: '/usr/bin/chromium',
-	args: ['--no-sandbox', '--disable-gpu', '--disable-quic', '--disable-background-networking'],
-})
+const browser = await chromium.launch(browserOptions())
 const page = await browser.newPage({ viewport: { width: 1280, height: 800 }, baseURL: `http://127.0.0.1:${port}` })
 page.setDefaultTimeout(40_000)
 const shot = async (name) => {

@@ -25,7 +25,7 @@ function folderOfTests() {
 }
 
 const wanted = {
-	chromium: '/usr/bin/chromium',
+	'chromium-headless-shell': '/usr/bin/chromium-headless-shell',
 	qpdf: '/usr/bin/qpdf',
 	'poppler-utils': '/usr/bin/pdffonts',
 	strace: '/usr/bin/strace',

@@ -1,10 +1,15 @@
 import { Readable } from 'node:stream'
-import { type Entry, fromRandomAccessReader, RandomAccessReader, type ZipFile } from 'yauzl'
+import { type Entry, fromRandomAccessReader, getFileNameLowLevel, RandomAccessReader, type ZipFile } from 'yauzl'
 import { refuse } from '@/core/refusal'
 import type { Source } from './source'
 
-/** The entries of a ZIP archive, and one of them as a stream of bytes. */
-export type Archive = { names: string[]; open: (name: string) => Promise<Readable>; close: () => void }
+/** The entries of a ZIP archive. `sizeOf` gives bytes when unpacked, as the directory says; what is read is held to it. */
+export type Archive = {
+	names: string[]
+	sizeOf: (name: string) => number
+	open: (name: string) => Promise<Readable>
+	close: () => void
+}
 
 class SourceReader extends RandomAccessReader {
 	constructor(private readonly source: Source) {
@@ -39,7 +44,8 @@ export async function openArchive(source: Source): Promise<Archive> {
 		fromRandomAccessReader(
 			new SourceReader(source),
 			source.size,
-			{ lazyEntries: true, autoClose: false },
+			// Names are looked up in memory and never become paths, so that any name may stand.
+			{ lazyEntries: true, autoClose: false, decodeStrings: false },
 			(error, file) => (error ? reject(error) : resolve(file)),
 		),
 	).catch(unreadable)
@@ -47,7 +53,7 @@ export async function openArchive(source: Source): Promise<Archive> {
 	await new Promise<void>((resolve, reject) => {
 		zip.on('entry', (entry: Entry) => {
 			if (entries.size >= mostEntries) return reject(new Error('it holds more than 10,000 files'))
-			entries.set(entry.fileName, entry)
+			entries.set(getFileNameLowLevel(entry.generalPurposeBitFlag, entry.fileNameRaw, entry.extraFields, false), entry)
 			zip.readEntry()
 		})
 		zip.on('end', resolve)
@@ -56,6 +62,7 @@ export async function openArchive(source: Source): Promise<Archive> {
 	}).catch(unreadable)
 	return {
 		names: [...entries.keys()],
+		sizeOf: (name) => entries.get(name)?.uncompressedSize ?? 0,
 		close: () => zip.close(),
 		open: (name) =>
 			new Promise<Readable>((resolve, reject) => {

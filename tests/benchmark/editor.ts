@@ -5,6 +5,7 @@ import { gather } from '@/runs/drafts/gather'
 import { numberDocuments } from '@/runs/issue/number'
 import { addRun } from '@/store/runs'
 import { seatClerk } from '@/store/settings'
+import { browserOptions } from '../../scripts/setup.mjs'
 import { freePort, pause, startWeb } from '../faults/processes'
 import { benchBooks, benchDesk } from './books'
 
@@ -24,7 +25,7 @@ for (let tries = 0; tries < 200; tries++) {
 		await pause(50)
 	}
 }
-const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args: ['--no-sandbox', '--disable-gpu'] })
+const browser = await chromium.launch(browserOptions())
 const view = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 await view.goto(page)
 await view.getByRole('img', { name: /^Page 1 of/ }).waitFor()

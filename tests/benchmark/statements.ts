@@ -17,6 +17,7 @@ import { addApplication, addItem } from '@/store/ledger'
 import type { MadeFile } from '@/store/made'
 import { saveRegister } from '@/store/registers'
 import { seatClerk } from '@/store/settings'
+import { browserOptions } from '../../scripts/setup.mjs'
 import { freePort, pause, startWeb } from '../faults/processes'
 import { customer } from '../firm'
 import { benchBooks, benchDesk } from './books'
@@ -216,10 +217,7 @@ async function large(): Promise<void> {
 			await pause(50)
 		}
 	}
-	const browser = await chromium.launch({
-		executablePath: '/usr/bin/chromium',
-		args: ['--no-sandbox', '--disable-gpu'],
-	})
+	const browser = await chromium.launch(browserOptions())
 	const page = await browser.newPage({ viewport: { width: 1280, height: 800 } })
 	const opened = async (path: string, seen: () => Promise<unknown>) => {
 		const times: number[] = []

@@ -1,5 +1,7 @@
 import { createHash } from 'node:crypto'
-import { strFromU8, strToU8, unzipSync, type Zippable, zipSync } from 'fflate'
+import { strToU8, type Zippable, zipSync } from 'fflate'
+import { sourceOf } from '@/archive/source'
+import { bytesOf, openArchive } from '@/archive/zip'
 import { no, type Outcome } from '@/core/outcome'
 import { baseOf, type KindName } from '@/kinds'
 import { checkLayout } from '@/layout/check'
@@ -21,6 +23,7 @@ import { currentBody } from './layouts'
 
 const mostBytes = 20_000_000
 const mostFiles = 60
+const ofLayout = /^(layout\.json|pictures\/[0-9a-f]{64}\.(png|jpg|svg|pdf)|pictures\/)$/
 const types: Record<string, string> = {
 	png: 'image/png',
 	jpg: 'image/jpeg',
@@ -49,29 +52,24 @@ export async function unpackLayout(
 	imageCheck: ImageCheck = async () => [],
 ): Promise<{ ok: true; value: Unpacked } | { ok: false; message: string }> {
 	if (bytes.length > mostBytes) return no('The file is over 20 MB; a layout is not. Choose the file that was exported.')
-	let entries: Record<string, Uint8Array>
-	const seen = { count: 0, size: 0, stray: '' }
+	const files = new Map<string, Buffer>()
 	try {
-		entries = unzipSync(bytes, {
-			filter: ({ name, originalSize }) => {
-				seen.count++
-				seen.size += originalSize
-				if (!/^(layout\.json|pictures\/[0-9a-f]{64}\.(png|jpg|svg|pdf)|pictures\/)$/.test(name)) seen.stray ||= name
-				return seen.stray === '' && seen.count <= mostFiles && seen.size <= mostBytes && !name.endsWith('/')
-			},
-		})
+		const archive = await openArchive(sourceOf('layout', Buffer.from(bytes)))
+		const { names, sizeOf } = archive
+		const stray = names.find((name) => !ofLayout.test(name))
+		if (stray !== undefined)
+			return no(
+				`The file holds “${stray.slice(0, 80)}”, which is no part of a layout. Choose the file that was exported.`,
+			)
+		if (names.length > mostFiles || names.reduce((sum, name) => sum + sizeOf(name), 0) > mostBytes)
+			return no('The file unpacks to more than a layout is. Choose the file that was exported.')
+		for (const name of names) if (!name.endsWith('/')) files.set(name, await bytesOf(archive, name))
 	} catch {
 		return no('The file is no ZIP, or is damaged. Export the layout again and choose the new file.')
 	}
-	if (seen.stray)
-		return no(
-			`The file holds “${seen.stray.slice(0, 80)}”, which is no part of a layout. Choose the file that was exported.`,
-		)
-	if (seen.count > mostFiles || seen.size > mostBytes)
-		return no('The file unpacks to more than a layout is. Choose the file that was exported.')
-	const text = entries['layout.json']
+	const text = files.get('layout.json')
 	if (!text) return no('There is no layout.json in the file. Choose the file that was exported.')
-	const read = readLayout(strFromU8(text))
+	const read = readLayout(text.toString('utf8'))
 	if (!read.ok)
 		return no(
 			`layout.json is no layout: ${read.faults
@@ -80,10 +78,9 @@ export async function unpackLayout(
 				.join('; ')}`,
 		)
 	const pictures: Unpacked['pictures'] = []
-	for (const [name, content] of Object.entries(entries)) {
+	for (const [name, own] of files) {
 		const [, sha256 = '', ending = ''] = /^pictures\/([0-9a-f]{64})\.(png|jpg|svg|pdf)$/.exec(name) ?? []
 		if (!sha256) continue
-		const own = Buffer.from(content)
 		if (createHash('sha256').update(own).digest('hex') !== sha256)
 			return no(`The picture ${name} is not the one that its name says. Export the layout again.`)
 		const type = types[ending] ?? ''
