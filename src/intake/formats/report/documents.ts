@@ -1,22 +1,16 @@
 import type { Printed } from './lines'
-import { type ColumnMark, findSpot, type Marks, type RowMarks, type ValueMark } from './marks'
+import { findSpot, type Marks, type ValueMark } from './marks'
+import { figure, type LinesOut, looksLikeRow, type OwnRow, type Place, placeOf, rowReader, where } from './rows'
 import { around, cutOut, squeezed, without } from './spans'
 
 /** A row of a report, the document's values among its cells, by name. `trouble` says why it cannot be taken as it stands. */
 export type ReportRow = { line: number; page: number; cells: Record<string, string>; trouble: string }
-/** Where something stands that was read or not: for showing it on its page. */
-export type Place = { line: number; page: number; of: number }
-export type LineTaken = 'passed over' | 'begins' | 'goes on' | 'value' | 'row' | 'runs on' | 'trouble'
-type DocumentsOut = {
+type DocumentsOut = LinesOut & {
 	row: (row: ReportRow) => void
 	/** A document, with its rows and its first troubles. */
 	document?: (document: { place: Place; values: Record<string, string>; rows: number; trouble: string }) => void
 	/** Text that no mark takes, and that is not passed over. */
 	unused?: (place: Place, text: string) => void
-	/** What a line was taken as. */
-	taken?: (place: Place, as: LineTaken) => void
-	/** What a piece of a line was read as. */
-	span?: (place: Place, from: number, to: number, as: 'value' | 'cell' | 'total', name: string) => void
 	/** The report's own total. */
 	total: (figure: string, place: Place) => void
 }
@@ -25,7 +19,6 @@ type DocumentsOut = {
 const longestDocument = 50_000
 
 const rule = /^[\s\-=_*.·─═]+$/
-const figure = /\d/
 
 /**
  * Whether a line is passed over: at the head of its page and like the one that was marked there, known by a spot, or of nothing but rules.
@@ -48,13 +41,9 @@ function isLike(text: string, sample: string | undefined): boolean {
 }
 
 type Found = { values: Record<string, string>; troubles: string[] }
-type OwnRow = { at: Printed; cells: Record<string, string>; troubles: string[] }
 /** Lines from one beginning to the next. */
 type Block = { lines: Printed[] }
 type Document = { first: Printed; values: Record<string, string>; rows: OwnRow[]; troubles: string[] }
-
-const placeOf = ({ line, page, of }: Printed): Place => ({ line, page, of })
-const where = ({ page, of }: Place): string => `page ${page}, line ${of}`
 
 /**
  * Reads the lines of a report by its marks: a document at a time, each with its rows. What cannot be read as it is marked is told with the
@@ -67,8 +56,7 @@ export function documentReader(marks: Marks, out: DocumentsOut) {
 	let block: Block | null = null
 	let waiting: Document | null = null
 	let between = false
-	// Rows without documents go on from one lot of lines to the next.
-	let carried = { inside: false, headPage: 0, begun: false }
+	const readRows = rowReader(marks, out)
 
 	const closeDocument = () => {
 		if (waiting) give(waiting)
@@ -215,101 +203,6 @@ export function documentReader(marks: Marks, out: DocumentsOut) {
 		return { values, troubles }
 	}
 
-	/** The rows among the lines of a document, and what of them is told of it. */
-	function readRows(
-		lines: readonly Printed[],
-		labelled: ReadonlySet<number>,
-		use: (index: number, from: number, to: number) => void,
-	): { rows: OwnRow[]; lost: string[] } {
-		const rows: OwnRow[] = []
-		const lost: string[] = []
-		if (!rowMarks) return { rows, lost }
-		const { under, after, height, columns, key } = rowMarks
-		let { inside, headPage } = begins ? { inside: false, headPage: 0 } : carried
-		const least = begins || !carried.begun ? after : 0
-		inside ||= under === null
-		let row: OwnRow | null = null
-		// How many lines of the row have come.
-		let depth = 0
-		for (let index = 0; index < lines.length; index++) {
-			const line = lines[index]
-			if (!line || line.text === '') continue
-			if (under) {
-				const at = findSpot(line.text, under)
-				if (at >= 0) {
-					if (headPage === line.page && rows.length > 0)
-						lost.push(`Its rows begin twice on page ${line.page}. Is a beginning missed?`)
-					headPage = line.page
-					inside = true
-					row = null
-					use(index, 0, line.text.length)
-					continue
-				}
-			} else if (index < least) continue
-			if (labelled.has(index) || (ends && findSpot(line.text, ends) >= 0)) {
-				if (under) inside = false
-				row = null
-				continue
-			}
-			const begun = beginsRow(line.text, columns, key)
-			if (!inside) {
-				if (begun && figure.test(filledIn(line.text, columns, key)) && under && headPage > 0)
-					lost.push(`At ${where(line)} stands what looks like a row, outside its rows: “${squeezed(line.text)}”.`)
-				continue
-			}
-			const goesOn: boolean = row !== null && depth < height
-			if (goesOn && row) {
-				if (standsForAnother(line.text, depth, rowMarks))
-					row.troubles.push(
-						`At ${where(line)} stands what looks like a row, where the one above goes on: “${squeezed(line.text)}”. Is a line of it missed?`,
-					)
-				readCells(row, line, depth, columns, use, index)
-				depth++
-				out.taken?.(placeOf(line), 'runs on')
-			} else if (begun) {
-				row = { at: line, cells: {}, troubles: [] }
-				readCells(row, line, 0, columns, use, index)
-				depth = 1
-				rows.push(row)
-				out.taken?.(placeOf(line), row.troubles.length > 0 ? 'trouble' : 'row')
-			} else if (row && runsOn(line.text, columns)) {
-				for (const column of columns.filter(({ wraps }) => wraps)) {
-					const { value, cut } = cutOut(line.text, column.from, column.to)
-					if (cut) row.troubles.push(cutWords(line, column))
-					if (value !== '') row.cells[column.name] = `${row.cells[column.name] ?? ''} ${value}`.trim()
-					use(index, column.from, column.to ?? line.text.length)
-					out.span?.(placeOf(line), column.from, column.to ?? line.text.length, 'cell', column.name)
-				}
-				out.taken?.(placeOf(line), 'runs on')
-			} else {
-				const words = `At ${where(line)} stands among the rows what is none: “${squeezed(line.text)}”. Pass over such lines, or mark what it is.`
-				if (row) row.troubles.push(words)
-				else lost.push(words)
-				out.taken?.(placeOf(line), 'trouble')
-			}
-		}
-		carried = { inside, headPage, begun: true }
-		return { rows, lost }
-	}
-
-	function readCells(
-		row: OwnRow,
-		line: Printed,
-		depth: number,
-		columns: readonly ColumnMark[],
-		use: (index: number, from: number, to: number) => void,
-		index: number,
-	): void {
-		for (const column of columns) {
-			if (column.line !== depth) continue
-			const { value, cut } = cutOut(line.text, column.from, column.to)
-			if (cut) row.troubles.push(cutWords(line, column))
-			row.cells[column.name] = value
-			out.span?.(placeOf(line), column.from, column.to ?? line.text.length, 'cell', column.name)
-			use(index, column.from, column.to ?? line.text.length)
-		}
-	}
-
 	return {
 		line: (line: Printed) => {
 			if (isPassedOver(line, marks)) {
@@ -368,51 +261,3 @@ const isMuch = (lines: readonly Printed[], next: Printed): boolean =>
 
 const same = (one: Record<string, string>, other: Record<string, string>): boolean =>
 	Object.entries(one).every(([name, value]) => other[name] === value || other[name] === '' || value === '')
-
-const cutWords = (line: Printed, column: ColumnMark): string =>
-	`At ${where(line)}, the edge of ${column.name} cuts “${around(line.text, column.from, column.to)}”.`
-
-const firstLine = (columns: readonly ColumnMark[]) => columns.filter(({ line }) => line === 0)
-/** What stands in the columns that tell a row. */
-const filledIn = (text: string, columns: readonly ColumnMark[], key: readonly string[]): string => {
-	const telling = firstLine(columns).filter(({ name, wraps }) => (key.length > 0 ? key.includes(name) : !wraps))
-	return telling.map(({ from, to }) => cutOut(text, from, to).value).join('')
-}
-const beginsRow = (text: string, columns: readonly ColumnMark[], key: readonly string[]): boolean =>
-	filledIn(text, columns, key) !== ''
-
-/** Whether a line stands in the columns as a row does: what tells one is a figure, most are filled, and none is cut. */
-function looksLikeRow(text: string, { columns, key }: RowMarks): boolean {
-	if (!figure.test(filledIn(text, columns, key))) return false
-	const cells = firstLine(columns).map(({ from, to }) => cutOut(text, from, to))
-	return cells.filter(({ value }) => value !== '').length * 2 > cells.length && cells.every(({ cut }) => !cut)
-}
-
-/**
- * Whether a line that should go on with a row begins another: it looks like one, what tells a row is a bare figure there, and at this depth
- * stands text that reaches over several columns, so that figures in their places are not what was marked.
- */
-function standsForAnother(text: string, depth: number, rows: RowMarks): boolean {
-	const { columns, key } = rows
-	const reaching = columns
-		.filter(({ line }) => line === depth)
-		.some(
-			(one) =>
-				firstLine(columns).filter(({ from, to }) => from < (one.to ?? from + 1) && (to ?? one.from + 1) > one.from)
-					.length > 1,
-		)
-	return reaching && /^[\d.,\-+()]+$/.test(filledIn(text, columns, key)) && looksLikeRow(text, rows)
-}
-
-/** Whether nothing stands in a line but text that runs on. */
-function runsOn(text: string, columns: readonly ColumnMark[]): boolean {
-	const wrapping = columns.filter(({ wraps }) => wraps)
-	return (
-		wrapping.length > 0 &&
-		without(
-			text,
-			wrapping.map(({ from, to }) => [from, to ?? text.length]),
-		) === '' &&
-		text.trim() !== ''
-	)
-}
