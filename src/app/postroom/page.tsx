@@ -1,4 +1,5 @@
 import type { Metadata } from 'next'
+import { numberColumn } from '@/app/paperParts/columns'
 import { printList } from '@/runs/files/printAll'
 import { actsOn } from '@/runs/send/postroom'
 import { untrueOf } from '@/runs/statements/beforeSending'
@@ -143,15 +144,7 @@ export default async function PostroomPage({ searchParams }: { searchParams: Pro
 						rows={prints}
 						rowKey={({ id }) => id}
 						columns={[
-							{
-								key: 'number',
-								label: 'Number',
-								cell: ({ id, number }) => (
-									<Link href={`/documents/${id}`} className="figures text-plum underline">
-										{number}
-									</Link>
-								),
-							},
+							numberColumn(),
 							{ key: 'customer', label: 'Customer', cell: ({ customer_name }) => customer_name },
 							{ key: 'pages', label: 'Pages', figures: true, cell: ({ pages }) => pages },
 							{

@@ -19,6 +19,7 @@ import {
 	withoutFigures,
 	words,
 } from './build'
+import { closing, logo, movementColumns, slipFor, theirTax } from './parts'
 import { itemColumns } from './plain'
 
 const small = { size: 8, color: 'grey' }
@@ -84,16 +85,7 @@ export function ledger(kind: PaperKind): Layout {
 				columns: [
 					{
 						share: 1,
-						pieces: [
-							{
-								type: 'picture',
-								id: 'logo',
-								of: 'logo',
-								width: 150,
-								height: 38,
-								none: [f('issuer.name', { bold: true, size: 15, display: true })],
-							},
-						],
+						pieces: [logo(150, 38, { bold: true, size: 15, display: true })],
 					},
 					{
 						share: 2,
@@ -189,7 +181,7 @@ export function ledger(kind: PaperKind): Layout {
 					},
 				],
 			},
-			words('their-tax', [paragraph([w('Tax number'), text(' '), f('customer.tax-number')])], { ...small, above: 2 }),
+			theirTax({ ...small, above: 2 }),
 			{
 				type: 'box',
 				id: 'strip',
@@ -261,14 +253,12 @@ export function ledger(kind: PaperKind): Layout {
 			...(isOwn(kind) ? [] : [payBox(kind)]),
 		],
 		foot: [
-			...(kind === 'statement'
-				? ([slip(kind), { type: 'space', id: 'slip-space', on: 'last', height: 10 }] satisfies Piece[])
-				: []),
+			...slipFor(kind),
 			{
 				type: 'beside',
 				id: 'foot',
 				columns: [
-					{ share: 5, pieces: [words('closing', [paragraph([f('issuer.closing-words')])], small)] },
+					{ share: 5, pieces: [closing(small)] },
 					{
 						share: 1,
 						pieces: [words('pages', [paragraph([f('page'), text(' / '), f('pages')])], { ...small, align: 'right' })],
@@ -319,21 +309,6 @@ const payBox = (kind: PaperKind): Piece => ({
 			],
 		},
 	],
-})
-
-export const slip = (kind: PaperKind): Piece => ({
-	type: 'slip',
-	id: 'slip',
-	on: 'last',
-	color: 'grey',
-	title: word('To return with your payment'),
-	when: toPay(kind),
-	rows: [
-		{ label: word('From'), value: [f('customer.name'), text(', '), f('customer.number')] },
-		{ label: word('Statement'), value: [f('number', { empty: word('set when numbered') }), text(', '), f('day')] },
-		{ label: word('Amount'), value: [f('total')] },
-	],
-	paid: word('Amount paid'),
 })
 
 /** What is asked for and by when, set large. */
@@ -454,24 +429,7 @@ function ledgerTables(kind: PaperKind): Piece[] {
 			id: 'happened',
 			of: 'movements',
 			when: when(test('form', 'is', 'balance forward')),
-			columns: [
-				{ id: 'day', head: word('Date'), cell: [[f('movement.day')]], width: { most: 76 } },
-				{ id: 'words', head: word('What happened'), cell: [[f('movement.words')]], width: 'rest' },
-				{
-					id: 'amount',
-					head: word('Amount'),
-					cell: [[f('movement.amount', { format: { money: 'none' } })]],
-					width: { most: 110 },
-					align: 'right',
-				},
-				{
-					id: 'balance',
-					head: word('Balance'),
-					cell: [[f('movement.balance', { format: { money: 'none' } })]],
-					width: { most: 110 },
-					align: 'right',
-				},
-			],
+			columns: movementColumns(),
 		},
 	]
 }

@@ -19,7 +19,7 @@ import {
 	when,
 	words,
 } from './build'
-import { slip } from './ledger'
+import { closing, logo, slipFor, theirTax } from './parts'
 
 const small = { size: 8, color: 'grey' }
 
@@ -59,14 +59,7 @@ export function margin(kind: PaperKind): Layout {
 					{
 						share: 1,
 						pieces: [
-							{
-								type: 'picture',
-								id: 'logo',
-								of: 'logo',
-								width: 110,
-								height: 60,
-								none: [f('issuer.name', { bold: true, size: 14, display: true })],
-							},
+							logo(110, 60, { bold: true, size: 14, display: true }),
 							words(
 								'firm',
 								[
@@ -108,7 +101,7 @@ export function margin(kind: PaperKind): Layout {
 						pieces: [
 							words('title', [paragraph([f('title')])], { display: true, size: 30, color: 'moss', lead: 1.1 }),
 							{ type: 'address', id: 'to', of: 'customer', above: 18, size: 10.5, nameSize: 12 },
-							words('their-tax', [paragraph([w('Tax number'), text(' '), f('customer.tax-number')])], {
+							theirTax({
 								...small,
 								above: 3,
 							}),
@@ -151,9 +144,7 @@ export function margin(kind: PaperKind): Layout {
 			},
 		],
 		foot: [
-			...(kind === 'statement'
-				? ([slip(kind), { type: 'space', id: 'slip-space', on: 'last', height: 10 }] satisfies Piece[])
-				: []),
+			...slipFor(kind),
 			{
 				type: 'beside',
 				id: 'foot',
@@ -163,7 +154,7 @@ export function margin(kind: PaperKind): Layout {
 						share: 1,
 						pieces: [words('pages', [paragraph([w('Page'), text(' '), f('page'), text(' / '), f('pages')])], small)],
 					},
-					{ share: 2.9, pieces: [words('closing', [paragraph([f('issuer.closing-words')])], small)] },
+					{ share: 2.9, pieces: [closing(small)] },
 				],
 			},
 		],

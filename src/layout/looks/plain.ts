@@ -20,6 +20,7 @@ import {
 	withoutFigures,
 	words,
 } from './build'
+import { closing, logo, movementColumns, slipFor, theirTax } from './parts'
 
 const small = { size: 8.5, color: 'grey' }
 
@@ -61,16 +62,7 @@ export function plain(kind: PaperKind): Layout {
 				columns: [
 					{
 						share: 1,
-						pieces: [
-							{
-								type: 'picture',
-								id: 'logo',
-								of: 'logo',
-								width: 170,
-								height: 46,
-								none: [f('issuer.name', { bold: true, size: 17 })],
-							},
-						],
+						pieces: [logo(170, 46, { bold: true, size: 17 })],
 					},
 					{
 						share: 1,
@@ -103,7 +95,7 @@ export function plain(kind: PaperKind): Layout {
 						share: 1,
 						pieces: [
 							{ type: 'address', id: 'to', of: 'customer', label: word('To'), size: 10, nameSize: 11 },
-							words('their-tax', [paragraph([w('Tax number'), text(' '), f('customer.tax-number')])], {
+							theirTax({
 								...small,
 								above: 3,
 							}),
@@ -167,35 +159,14 @@ export function plain(kind: PaperKind): Layout {
 					]),
 		],
 		foot: [
-			...(kind === 'statement'
-				? ([
-						{
-							type: 'slip',
-							id: 'slip',
-							on: 'last',
-							color: 'grey',
-							title: word('To return with your payment'),
-							when: toPay(kind),
-							rows: [
-								{ label: word('From'), value: [f('customer.name'), text(', '), f('customer.number')] },
-								{
-									label: word('Statement'),
-									value: [f('number', { empty: word('set when numbered') }), text(', '), f('day')],
-								},
-								{ label: word('Amount'), value: [f('total')] },
-							],
-							paid: word('Amount paid'),
-						},
-						{ type: 'space', id: 'slip-space', on: 'last', height: 10 },
-					] satisfies Piece[])
-				: []),
+			...slipFor(kind),
 			{ type: 'rule', id: 'foot-rule', thickness: 0.4, color: 'hair' },
 			{
 				type: 'beside',
 				id: 'foot',
 				above: 4,
 				columns: [
-					{ share: 5, pieces: [words('closing', [paragraph([f('issuer.closing-words')])], small)] },
+					{ share: 5, pieces: [closing(small)] },
 					{
 						share: 1,
 						pieces: [
@@ -292,24 +263,7 @@ function tables(kind: PaperKind): Piece[] {
 			ruleColor: 'hair',
 			head: { color: 'grey' },
 			when: when(test('form', 'is', 'balance forward')),
-			columns: [
-				{ id: 'day', head: word('Date'), cell: [[f('movement.day')]], width: { most: 76 } },
-				{ id: 'words', head: word('What happened'), cell: [[f('movement.words')]], width: 'rest' },
-				{
-					id: 'amount',
-					head: word('Amount'),
-					cell: [[f('movement.amount', { format: { money: 'none' } })]],
-					width: { most: 110 },
-					align: 'right',
-				},
-				{
-					id: 'balance',
-					head: word('Balance'),
-					cell: [[f('movement.balance', { format: { money: 'none' } })]],
-					width: { most: 110 },
-					align: 'right',
-				},
-			],
+			columns: movementColumns(),
 		},
 	]
 }

@@ -1,5 +1,6 @@
 import { notFound } from 'next/navigation'
 import { PictureOf } from '@/app/OwnPictures'
+import { numberColumn } from '@/app/paperParts/columns'
 import { VersionTable } from '@/app/paperParts/VersionTable'
 import { dayText, isDay } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
@@ -173,15 +174,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 							rows={invoices}
 							rowKey={({ id }) => id}
 							columns={[
-								{
-									key: 'number',
-									label: 'Number',
-									cell: ({ id, number }) => (
-										<Link href={`/documents/${id}`} className="figures text-plum underline">
-											{number}
-										</Link>
-									),
-								},
+								numberColumn(),
 								{ key: 'day', label: 'Date', cell: ({ day }) => dayText(day) },
 								{ key: 'due', label: 'Due', cell: ({ due_day }) => dayText(due_day) },
 								{

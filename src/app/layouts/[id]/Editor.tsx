@@ -24,6 +24,7 @@ import type { Layout, Piece, PieceType } from '@/layout/schema'
 import { fieldsOf } from '@/layout/values'
 import { Button, buttonLook } from '@/ui/Button'
 import { KeyHint } from '@/ui/KeyHint'
+import { KeysFooter } from '@/ui/KeysFooter'
 import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
@@ -249,8 +250,8 @@ export function Editor({ row, kept, at, steps, versions, firstPaper, hardest, ow
 						)}
 					</aside>
 				</div>
-				<footer className="flex flex-wrap items-center gap-x-4 border-t border-rule px-4 py-1.5 text-sm text-mute max-[1100px]:gap-x-2">
-					{[
+				<KeysFooter
+					keys={[
 						['↑↓', 'piece'],
 						['Alt ↑↓', 'move it'],
 						['Enter', 'write on the paper'],
@@ -258,15 +259,9 @@ export function Editor({ row, kept, at, steps, versions, firstPaper, hardest, ow
 						['C', 'copy'],
 						['J K', 'other paper'],
 						['?', 'keys'],
-					].map(([key = '', words]) => (
-						<span key={key} className="whitespace-nowrap">
-							<KeyHint>{key}</KeyHint> {words}
-						</span>
-					))}
-					<span role="status" className="ml-auto">
-						{saving.busy ? 'keeping …' : steps ? `kept as a draft: ${steps.words}` : 'as released'}
-					</span>
-				</footer>
+					]}
+					status={saving.busy ? 'keeping …' : steps ? `kept as a draft: ${steps.words}` : 'as released'}
+				/>
 			</div>
 			<EditorAsks
 				{...{ asking, setAsking, row, versions, paper, hardest, saving, elsewhere, setTrouble, add }}

@@ -1,5 +1,6 @@
 import { notFound } from 'next/navigation'
 import { Fragment } from 'react'
+import { orderedColumns } from '@/app/paperParts/columns'
 import { MakePaper } from '@/app/paperParts/MakePaper'
 import { VersionTable } from '@/app/paperParts/VersionTable'
 import { dayText } from '@/core/calendar'
@@ -136,20 +137,7 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
 									</Link>
 								),
 						},
-						{
-							key: 'item',
-							label: 'Item',
-							width: '130px',
-							cell: ({ item_code }) => <span className="figures">{item_code}</span>,
-						},
-						{ key: 'text', label: 'Text', cell: ({ description }) => description },
-						{
-							key: 'quantity',
-							label: 'Quantity',
-							figures: true,
-							width: '120px',
-							cell: ({ quantity, unit }) => `${quantity} ${unit}`,
-						},
+						...orderedColumns(),
 						{
 							key: 'price',
 							label: 'Price',

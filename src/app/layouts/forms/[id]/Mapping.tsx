@@ -18,8 +18,8 @@ import { fieldsOf } from '@/layout/values'
 import { Ask } from '@/ui/Ask'
 import { answered } from '@/ui/answered'
 import { Button, buttonLook } from '@/ui/Button'
-import { KeyHint } from '@/ui/KeyHint'
 import { KeysAsk } from '@/ui/KeysAsk'
+import { KeysFooter } from '@/ui/KeysFooter'
 import Link from '@/ui/Link'
 import { Notice } from '@/ui/Notice'
 import { useKeys } from '@/ui/useKeys'
@@ -304,22 +304,16 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 					</div>
 				</aside>
 			</div>
-			<footer className="flex flex-wrap items-center gap-x-4 border-t border-rule px-4 py-1.5 text-sm text-mute max-[1100px]:gap-x-2">
-				{[
+			<KeysFooter
+				keys={[
 					['↑↓', 'mark'],
 					['Enter', 'take what is offered'],
 					['/', 'find a field'],
 					['J K', 'other paper'],
 					['?', 'keys'],
-				].map(([key = '', words]) => (
-					<span key={key} className="whitespace-nowrap">
-						<KeyHint>{key}</KeyHint> {words}
-					</span>
-				))}
-				<span role="status" className="ml-auto">
-					{busy ? 'keeping …' : 'kept'}
-				</span>
-			</footer>
+				]}
+				status={busy ? 'keeping …' : 'kept'}
+			/>
 			<PointAt
 				open={asking === 'point'}
 				form={understood.form}
