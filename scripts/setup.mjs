@@ -117,7 +117,7 @@ export async function bundle() {
 		runner: 'src/runner/main.ts',
 		makeWorker: 'src/runner/makeWorker.ts',
 		fileWorker: 'src/runner/fileWorker.ts',
-		sheetWriter: 'src/runner/sheetWriter.ts',
+		stagingWriter: 'src/runner/stagingWriter.ts',
 		formWorker: 'src/runner/formWorker.ts',
 		pictureWorker: 'src/runner/pictureWorker.ts',
 		practice: 'src/runner/practice.ts',

@@ -9,7 +9,7 @@ import { openQuestions, readAnswers, reviewOf } from '@/runs/bringIn/review'
 import { saveCustomer } from '@/store/customers'
 import { readFile } from '@/store/files'
 import { refusedRows } from '@/store/outcomes'
-import { openSheet } from '@/store/sheet'
+import { openStaging } from '@/store/staging'
 import { customer, desk, firmBooks } from './support'
 
 // Worked cases of how a file of orders is read, by the command line and by what the page of a file does: one reader, no second way.
@@ -52,12 +52,12 @@ describe.each(cases)('$name', ({ file, args, expect: wanted }) => {
 		const review = kept && reviewOf(kept)
 		expect(readingSchema.parse(JSON.parse(kept?.reading ?? '{}')).kind).toBe('orders')
 		expect(openQuestions(review, readAnswers('{}'))).toEqual(wanted.questions)
-		const sheet = openSheet(books.folder, id)
-		const orders = sheet.db.prepare('SELECT seq, number FROM staged_order ORDER BY first_row').all() as {
+		const staging = openStaging(books.folder, id)
+		const orders = staging.db.prepare('SELECT seq, number FROM staged_order ORDER BY first_row').all() as {
 			seq: number
 			number: string
 		}[]
-		const lines = sheet.db.prepare(
+		const lines = staging.db.prepare(
 			'SELECT item_code AS item, quantity, unit_price AS unitPrice FROM staged_line WHERE id > ? AND id < ? ORDER BY id',
 		)
 		const linesOf = (seq: number) =>
@@ -66,8 +66,8 @@ describe.each(cases)('$name', ({ file, args, expect: wanted }) => {
 				unitPrice: line.unitPrice === null ? null : plainNumber(line.unitPrice),
 			}))
 		const found = orders.map(({ seq, number }) => ({ number, lines: linesOf(seq) }))
-		const refused = refusedRows(sheet, 0, 1000).map(({ row }) => row)
-		sheet.close()
+		const refused = refusedRows(staging, 0, 1000).map(({ row }) => row)
+		staging.close()
 		expect(found).toEqual(
 			(wanted.orders ?? []).map(({ number, lines: own }) => ({
 				number,

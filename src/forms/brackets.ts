@@ -1,4 +1,4 @@
-import { type Inline, type Mark, type Style, sameStyle } from './form'
+import { type Inline, type Placeholder, type Style, sameStyle } from './form'
 
 // Names in brackets: {name}, {{name}}, [name], [[name]], <name>, <<name>>, «name», each with a sign before it or within it ($ # % @ & = !)
 // or without. In double brackets, and behind a sign, anything short is a name; in single ones it must read like one.
@@ -86,7 +86,8 @@ function markRun(run: readonly { text: string; style: Style }[]): Inline[] {
 	let from = 0
 	for (const one of found) {
 		const style = copy(from, one.from)
-		const edge: Mark['edge'] = one.sign === '#' || one.sign === '^' ? 'begin' : one.sign === '/' ? 'end' : undefined
+		const edge: Placeholder['edge'] =
+			one.sign === '#' || one.sign === '^' ? 'begin' : one.sign === '/' ? 'end' : undefined
 		out.push({
 			is: 'mark',
 			manner: 'brackets',

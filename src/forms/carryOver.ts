@@ -1,15 +1,15 @@
 import { plainName } from '@/intake/kinds/field'
 import { type Form, paragraphsIn, stacksOf, textOf } from './form'
-import { type Answers, type Listed, type MarkAnswer, type Source, understand } from './marks'
+import { type Answers, type Listed, type PlaceholderAnswer, type Source, understand } from './marks'
 import type { Vocabulary } from './offers'
 import type { Point } from './points'
 
 /** How a mark of a newer form differs from the form before it; `was` is what it had been given there. */
 export type Change =
 	| { is: 'new'; key: string; name: string }
-	| { is: 'gone'; name: string; was?: MarkAnswer }
-	| { is: 'moved'; key: string; name: string; from: Source | null; to: Source | null; was?: MarkAnswer }
-	| { is: 'renamed'; key: string; name: string; from: string; was?: MarkAnswer }
+	| { is: 'gone'; name: string; was?: PlaceholderAnswer }
+	| { is: 'moved'; key: string; name: string; from: Source | null; to: Source | null; was?: PlaceholderAnswer }
+	| { is: 'renamed'; key: string; name: string; from: string; was?: PlaceholderAnswer }
 
 /**
  * Carries what was said of a form over to a newer one. A mark keeps its field where it stands in the same row or on the paper as before,
@@ -35,7 +35,7 @@ export function carryOver(
 	const changes: Change[] = []
 	const left = old.marks.filter(({ key }) => !now.marks.some((one) => one.key === key))
 	const taken = new Set<string>()
-	const take = (one: Listed): MarkAnswer | undefined => {
+	const take = (one: Listed): PlaceholderAnswer | undefined => {
 		taken.add(one.key)
 		return before.answers.marks[one.key]
 	}

@@ -15,7 +15,7 @@ export type Style = {
 
 /** How a mark was written: a field of the format's own, a control to be filled in, a name in brackets, or words that a person pointed at. */
 export type Manner = 'field' | 'control' | 'brackets' | 'pointed'
-export type Mark = {
+export type Placeholder = {
 	is: 'mark'
 	manner: Manner
 	/** Its name, without brackets and signs. */
@@ -32,7 +32,7 @@ export type Mark = {
 }
 export type Inline =
 	| { is: 'text'; text: string; style: Style }
-	| Mark
+	| Placeholder
 	/** A number of the page itself, or of how many there are: what the format reckons and no mark for us. */
 	| { is: 'page'; of: 'page' | 'pages'; style: Style }
 	| { is: 'picture'; sha256: string; width: number; height: number; mark?: string }

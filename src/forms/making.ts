@@ -3,7 +3,7 @@ import type { Language } from '@/layout/languages'
 import type { Piece } from '@/layout/schema'
 import type { Block, Form, Note } from './form'
 import type { Looks } from './looks'
-import type { Answers, MarkAnswer, Understood } from './marks'
+import type { Answers, PlaceholderAnswer, Understood } from './marks'
 
 /** How deep pieces may still be put within each other below a stack. */
 export const deepest = 5
@@ -48,7 +48,7 @@ export const note = (making: Making, block: string, words: string) => {
 }
 
 /** What a mark was given: the answer, and nothing for one that still stands as it was written. */
-export function answerAt(paragraph: string, index: number, making: Making): MarkAnswer | undefined {
+export function answerAt(paragraph: string, index: number, making: Making): PlaceholderAnswer | undefined {
 	const key = making.understood.keyAt.get(`${paragraph} ${index}`)
 	return key === undefined ? undefined : making.answers.marks[key]
 }

@@ -16,10 +16,10 @@ import { type Point, withPoints } from './points'
 
 export type Source = LinesPiece['of']
 /** What a clerk said of a mark: the field that it stands for, that it is text, or that nothing stands there. */
-export type MarkAnswer = { field: string } | { is: 'text' | 'nothing' }
+export type PlaceholderAnswer = { field: string } | { is: 'text' | 'nothing' }
 /** What is kept of a mapping: answers by the keys of marks, of rows (what a row is repeated for) and of names (whether each place of it is a mark of its own). */
 export type Answers = {
-	marks: Record<string, MarkAnswer>
+	marks: Record<string, PlaceholderAnswer>
 	rows: Record<string, Source | 'once'>
 	apart: Record<string, boolean>
 	points: Record<string, Point>

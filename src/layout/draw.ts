@@ -1,8 +1,8 @@
 import type { At, Content } from './fieldTypes'
-import { heightOfAll, type Node, place, type Region, type Sheet, type Trouble } from './flow'
+import { type Canvas, heightOfAll, type Node, place, type Region, type Trouble } from './flow'
 import { languagesFor, sayIn } from './languages'
 import { netOf } from './netOf'
-import type { Mark, Page } from './page'
+import type { Page, PageItem } from './page'
 import { compilePiece } from './pieces'
 import { type Doc, type Draw, type Frame, type Kit, kitOf, plainLines, say, type Tools, textSlabs } from './pieces/kit'
 import { outOfSight } from './pieces/lineChoice'
@@ -105,7 +105,7 @@ export function drawPaper(compiled: Compiled, content: Content, tools: Tools, ac
 		return height
 	}
 	const lowest = paper.height - margins.bottom
-	const sheet: Sheet = {
+	const canvas: Canvas = {
 		pages: [[]],
 		top: (page) => margins.top + bandHeight('head', page, false),
 		bottom: (page) => lowest - bandHeight('foot', page, false),
@@ -122,14 +122,14 @@ export function drawPaper(compiled: Compiled, content: Content, tools: Tools, ac
 		drawn[after]?.push(...hiddenWords(hidden, doc, frame, kit))
 	}
 	const nodes = drawn.flat()
-	const end = place(sheet, nodes, { page: 0, y: sheet.top(0) })
+	const end = place(canvas, nodes, { page: 0, y: canvas.top(0) })
 	// What comes with the last page needs its room there; where there is none, it gets a page of its own.
-	if (end.y > lowest - bandHeight('foot', end.page, true) + 0.01) sheet.pages.push([])
-	const pages = sheet.pages.length
-	sheet.pages.forEach((page, index) => {
-		const head = bandOn(bandAt(compiled.head, index, pages, index === pages - 1), margins.top, index, sheet, lowest)
+	if (end.y > lowest - bandHeight('foot', end.page, true) + 0.01) canvas.pages.push([])
+	const pages = canvas.pages.length
+	canvas.pages.forEach((page, index) => {
+		const head = bandOn(bandAt(compiled.head, index, pages, index === pages - 1), margins.top, index, canvas, lowest)
 		const footNodes = bandAt(compiled.foot, index, pages, index === pages - 1)
-		const foot = bandOn(footNodes, lowest - heightOfAll(footNodes), index, sheet, paper.height)
+		const foot = bandOn(footNodes, lowest - heightOfAll(footNodes), index, canvas, paper.height)
 		// In reading order: head, what flows, foot.
 		page.unshift(...head)
 		page.push(...foot)
@@ -137,21 +137,21 @@ export function drawPaper(compiled: Compiled, content: Content, tools: Tools, ac
 		if (across) page.unshift(acrossMark(sayIn(word(across), languages), kit.look({ bold: true }).face, paper, tools))
 		if (under) page.unshift({ type: 'image', x: 0, y: 0, width: paper.width, height: paper.height, sha256: under })
 	})
-	for (const region of sheet.regions) {
+	for (const region of canvas.regions) {
 		const { x, width } = frames.get(region.piece) ?? frame
 		region.left = x
 		region.right = x + width
 	}
 	return {
 		paper,
-		pages: sheet.pages,
-		regions: sheet.regions,
-		troubles: [...sheet.troubles, ...offPaper(sheet, paper, tools)],
+		pages: canvas.pages,
+		regions: canvas.regions,
+		troubles: [...canvas.troubles, ...offPaper(canvas, paper, tools)],
 		notes,
 		codes,
 		columns,
 		outOfSight: hidden,
-		alone: standingAlone(sheet, compiled),
+		alone: standingAlone(canvas, compiled),
 	}
 }
 
@@ -165,10 +165,16 @@ function hiddenWords(hidden: readonly number[], doc: Doc, frame: Frame, kit: Kit
 }
 
 /** The marks of a band, placed on a page of its own and taken from there. */
-function bandOn(nodes: Node[], top: number, page: number, sheet: Sheet, bottom: number): Mark[] {
+function bandOn(nodes: Node[], top: number, page: number, canvas: Canvas, bottom: number): PageItem[] {
 	const pages: Page[] = []
 	for (let index = 0; index <= page; index++) pages.push([])
-	const own: Sheet = { pages, top: () => top, bottom: () => bottom, regions: sheet.regions, troubles: sheet.troubles }
+	const own: Canvas = {
+		pages,
+		top: () => top,
+		bottom: () => bottom,
+		regions: canvas.regions,
+		troubles: canvas.troubles,
+	}
 	place(own, nodes, { page, y: top })
 	return pages[page] ?? []
 }
@@ -177,7 +183,7 @@ function bandOn(nodes: Node[], top: number, page: number, sheet: Sheet, bottom: 
 const leastAlone = 46
 
 /** Pages after the first on which hardly anything of what flows stands, with the piece that does. */
-function standingAlone({ pages, regions }: Sheet, { flowing }: Compiled): Drawn['alone'] {
+function standingAlone({ pages, regions }: Canvas, { flowing }: Compiled): Drawn['alone'] {
 	return pages.flatMap((_, page) => {
 		const own = page === 0 ? [] : regions.filter((region) => region.page === page && flowing.has(region.piece))
 		const [first] = own
@@ -201,7 +207,7 @@ export function acrossMark(
 	face: string,
 	paper: { width: number; height: number },
 	{ metrics }: Pick<Tools, 'metrics'>,
-): Mark {
+): PageItem {
 	const turn = Math.atan2(paper.height, paper.width) * 0.75
 	const room = Math.min(paper.width / Math.cos(turn), paper.height / Math.sin(turn)) * 0.72
 	const size = Math.min(170, (100 * room) / Math.max(1, metrics.width(text, face, 100)))
@@ -214,14 +220,14 @@ export function acrossMark(
 }
 
 /** Texts that reach over the edge of the paper. */
-function offPaper(sheet: Sheet, paper: { width: number; height: number }, { metrics }: Tools): Trouble[] {
+function offPaper(canvas: Canvas, paper: { width: number; height: number }, { metrics }: Tools): Trouble[] {
 	const troubles: Trouble[] = []
-	sheet.pages.forEach((page, index) => {
+	canvas.pages.forEach((page, index) => {
 		for (const mark of page) {
 			if (mark.type !== 'text' || mark.turn) continue
 			const right = mark.x + metrics.width(mark.text, mark.face, mark.size)
 			if (mark.x < -0.5 || right > paper.width + 0.5 || mark.y < 0 || mark.y > paper.height)
-				troubles.push({ piece: pieceAt(sheet.regions, index, mark.y), page: index, what: 'off the paper' })
+				troubles.push({ piece: pieceAt(canvas.regions, index, mark.y), page: index, what: 'off the paper' })
 		}
 	})
 	return troubles

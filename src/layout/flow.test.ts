@@ -5,11 +5,11 @@ import { layouts, papers, tools } from '../../tests/pieces'
 import { invoice } from '../../tests/support'
 import { compileLayout, type Drawn, drawPaper } from './draw'
 import type { Content } from './fieldTypes'
-import type { Mark } from './page'
+import type { PageItem } from './page'
 import { type Layout, layoutSchema, type Piece } from './schema'
 
 const draw = (layout: Layout, content: Content): Drawn => drawPaper(compileLayout(layout), content, tools, null)
-const texts = (marks: readonly Mark[]) => marks.flatMap((mark) => (mark.type === 'text' ? [mark.text] : []))
+const texts = (marks: readonly PageItem[]) => marks.flatMap((mark) => (mark.type === 'text' ? [mark.text] : []))
 
 test('whatever the pieces and the data: nothing off the paper, no line lost or doubled, the head of the table on each page of it', () => {
 	fc.assert(

@@ -1,4 +1,4 @@
-import { lower, type Mark, type Page } from './page'
+import { lower, type Page, type PageItem } from './page'
 
 /*
  * What pieces make of a document is a galley: a list of nodes, one below the other, not yet on any page. The flow puts them on pages.
@@ -15,7 +15,7 @@ import { lower, type Mark, type Page } from './page'
 export type Slab = {
 	is: 'slab'
 	height: number
-	marks: Mark[]
+	marks: PageItem[]
 	/** Stays on one page with what follows. */
 	keep?: boolean
 	piece: string
@@ -36,14 +36,14 @@ export type Node =
 	| { is: 'beside'; columns: Node[][]; piece: string }
 	| { is: 'box'; nodes: Node[]; look: BoxLook; piece: string }
 	| { is: 'turn' }
-	| { is: 'fixed'; y: number; height: number; marks: Mark[]; piece: string; overflows: boolean }
+	| { is: 'fixed'; y: number; height: number; marks: PageItem[]; piece: string; overflows: boolean }
 
 /** Where a piece came to stand: a page, from top to bottom. */
 export type Region = { piece: string; page: number; top: number; bottom: number; left: number; right: number }
 /** Something about the flow that a person must know of: a piece that does not fit, or is not where it must be. */
 export type Trouble = { piece: string; page: number; what: 'too high' | 'not in the window' | 'off the paper' | 'cut' }
 
-export type Sheet = {
+export type Canvas = {
 	pages: Page[]
 	/** Where what flows begins and ends on a page, from 0. */
 	top: (page: number) => number
@@ -54,59 +54,59 @@ export type Sheet = {
 type Cursor = { page: number; y: number }
 
 /** Puts nodes on pages from a place on, and says where they end. */
-export function place(sheet: Sheet, nodes: readonly Node[], start: Cursor): Cursor {
+export function place(canvas: Canvas, nodes: readonly Node[], start: Cursor): Cursor {
 	const cursor = { ...start }
 	for (let index = 0; index < nodes.length; index++) {
 		const node = nodes[index]
 		if (!node) continue
 		if (node.is === 'gap') {
-			if (cursor.y > sheet.top(cursor.page)) cursor.y += node.height
+			if (cursor.y > canvas.top(cursor.page)) cursor.y += node.height
 			continue
 		}
 		if (node.is === 'fixed') {
-			placeFixed(sheet, node, cursor)
+			placeFixed(canvas, node, cursor)
 			continue
 		}
 		if (node.is === 'turn') {
-			if (!atTop(sheet, cursor)) turn(sheet, cursor)
+			if (!atTop(canvas, cursor)) turn(canvas, cursor)
 			continue
 		}
-		if (!atTop(sheet, cursor) && cursor.y + firstHeight(sheet, nodes, index) > sheet.bottom(cursor.page) + hair)
-			turn(sheet, cursor)
-		if (node.is === 'slab') put(sheet, node, cursor)
+		if (!atTop(canvas, cursor) && cursor.y + firstHeight(canvas, nodes, index) > canvas.bottom(cursor.page) + hair)
+			turn(canvas, cursor)
+		if (node.is === 'slab') put(canvas, node, cursor)
 		else if (node.is === 'table')
-			placeTable(sheet, node, cursor, node.rows.at(-1)?.keep ? firstHeight(sheet, nodes, index + 1) : 0)
-		else if (node.is === 'beside') Object.assign(cursor, placeBeside(sheet, node.columns, cursor))
-		else Object.assign(cursor, placeBox(sheet, node, cursor))
+			placeTable(canvas, node, cursor, node.rows.at(-1)?.keep ? firstHeight(canvas, nodes, index + 1) : 0)
+		else if (node.is === 'beside') Object.assign(cursor, placeBeside(canvas, node.columns, cursor))
+		else Object.assign(cursor, placeBox(canvas, node, cursor))
 	}
 	return cursor
 }
 
 /** Sums of heights that should be the same may differ in the last bits. */
 const hair = 0.001
-const atTop = (sheet: Sheet, { page, y }: Cursor): boolean => y <= sheet.top(page) + hair
+const atTop = (canvas: Canvas, { page, y }: Cursor): boolean => y <= canvas.top(page) + hair
 
-function turn(sheet: Sheet, cursor: Cursor): void {
+function turn(canvas: Canvas, cursor: Cursor): void {
 	cursor.page++
-	while (sheet.pages.length <= cursor.page) sheet.pages.push([])
-	cursor.y = sheet.top(cursor.page)
+	while (canvas.pages.length <= cursor.page) canvas.pages.push([])
+	cursor.y = canvas.top(cursor.page)
 }
 
-function put(sheet: Sheet, slab: Slab, cursor: Cursor): void {
-	if (cursor.y + slab.height > sheet.bottom(cursor.page) + hair)
-		sheet.troubles.push({ piece: slab.piece, page: cursor.page, what: 'too high' })
+function put(canvas: Canvas, slab: Slab, cursor: Cursor): void {
+	if (cursor.y + slab.height > canvas.bottom(cursor.page) + hair)
+		canvas.troubles.push({ piece: slab.piece, page: cursor.page, what: 'too high' })
 	lower(slab.marks, cursor.y)
-	sheet.pages[cursor.page]?.push(...slab.marks)
-	note(sheet, slab.piece, cursor, slab.height)
+	canvas.pages[cursor.page]?.push(...slab.marks)
+	note(canvas, slab.piece, cursor, slab.height)
 	cursor.y += slab.height
 }
 
-function note(sheet: Sheet, piece: string, { page, y }: Cursor, height: number): void {
-	const known = sheet.regions.findLast((region) => region.piece === piece && region.page === page)
+function note(canvas: Canvas, piece: string, { page, y }: Cursor, height: number): void {
+	const known = canvas.regions.findLast((region) => region.piece === piece && region.page === page)
 	if (known) {
 		known.top = Math.min(known.top, y)
 		known.bottom = Math.max(known.bottom, y + height)
-	} else sheet.regions.push({ piece, page, top: y, bottom: y + height, left: 0, right: 0 })
+	} else canvas.regions.push({ piece, page, top: y, bottom: y + height, left: 0, right: 0 })
 }
 
 /** Height of a node if it is not parted. */
@@ -138,13 +138,13 @@ export const heightOfAll = (nodes: readonly Node[]): number => {
  * How much room a node needs to begin where it is: its first strip, with all that must stay with it. Where that is more than a page, only
  * the strip itself, since no page would do.
  */
-function firstHeight(sheet: Sheet, nodes: readonly Node[], index: number): number {
-	const page = pageHeight(sheet)
+function firstHeight(canvas: Canvas, nodes: readonly Node[], index: number): number {
+	const page = pageHeight(canvas)
 	let height = 0
 	for (let next = index; next < nodes.length; next++) {
 		const node = nodes[next]
 		if (!node) break
-		const first = beginning(sheet, node)
+		const first = beginning(canvas, node)
 		if (height + first.height > page) return height > 0 ? height : first.height
 		height += first.height
 		if (!first.keep) break
@@ -153,8 +153,8 @@ function firstHeight(sheet: Sheet, nodes: readonly Node[], index: number): numbe
 }
 
 /** The first strip of a node; `keep` when all of the node is in it and what follows must stay with it. */
-function beginning(sheet: Sheet, node: Node): { height: number; keep: boolean } {
-	const page = pageHeight(sheet)
+function beginning(canvas: Canvas, node: Node): { height: number; keep: boolean } {
+	const page = pageHeight(canvas)
 	switch (node.is) {
 		case 'slab':
 			return { height: node.height, keep: node.keep === true }
@@ -176,24 +176,24 @@ function beginning(sheet: Sheet, node: Node): { height: number; keep: boolean } 
 			const whole = heightOf(node)
 			return whole <= page
 				? { height: whole, keep: false }
-				: { height: Math.max(0, ...node.columns.map(firstOf(sheet))), keep: false }
+				: { height: Math.max(0, ...node.columns.map(firstOf(canvas))), keep: false }
 		}
 		case 'box': {
 			const whole = heightOf(node)
-			return { height: whole <= page ? whole : firstOf(sheet)(node.nodes) + 2 * node.look.pad, keep: false }
+			return { height: whole <= page ? whole : firstOf(canvas)(node.nodes) + 2 * node.look.pad, keep: false }
 		}
 	}
 }
-const firstOf = (sheet: Sheet) => (nodes: readonly Node[]) => firstHeight(sheet, nodes, 0)
+const firstOf = (canvas: Canvas) => (nodes: readonly Node[]) => firstHeight(canvas, nodes, 0)
 
 /** What a page after the first holds. */
-const pageHeight = (sheet: Sheet): number => sheet.bottom(1) - sheet.top(1)
+const pageHeight = (canvas: Canvas): number => canvas.bottom(1) - canvas.top(1)
 
 /** @param after height of what must stand on the page of its last row */
-function placeTable(sheet: Sheet, table: Extract<Node, { is: 'table' }>, cursor: Cursor, after: number): void {
+function placeTable(canvas: Canvas, table: Extract<Node, { is: 'table' }>, cursor: Cursor, after: number): void {
 	const head = () => {
 		const drawn = table.head()
-		if (drawn) put(sheet, drawn, cursor)
+		if (drawn) put(canvas, drawn, cursor)
 	}
 	head()
 	table.rows.forEach((row, index) => {
@@ -201,39 +201,39 @@ function placeTable(sheet: Sheet, table: Extract<Node, { is: 'table' }>, cursor:
 		let next = index
 		for (; table.rows[next]?.keep && next + 1 < table.rows.length; next++) needed += table.rows[next + 1]?.height ?? 0
 		if (next === table.rows.length - 1 && table.rows[next]?.keep) needed += after
-		const room = pageHeight(sheet) - table.headHeight
-		if (index > 0 && cursor.y + (needed > room ? row.height : needed) > sheet.bottom(cursor.page) + hair) {
-			turn(sheet, cursor)
+		const room = pageHeight(canvas) - table.headHeight
+		if (index > 0 && cursor.y + (needed > room ? row.height : needed) > canvas.bottom(cursor.page) + hair) {
+			turn(canvas, cursor)
 			head()
 		}
-		put(sheet, row, cursor)
+		put(canvas, row, cursor)
 	})
 }
 
 /** Stacks side by side from the same height; goes on below the one that ends last. */
-function placeBeside(sheet: Sheet, columns: readonly Node[][], start: Cursor): Cursor {
+function placeBeside(canvas: Canvas, columns: readonly Node[][], start: Cursor): Cursor {
 	let end = { ...start }
 	for (const nodes of columns) {
-		const own = place(sheet, nodes, start)
+		const own = place(canvas, nodes, start)
 		if (own.page > end.page || (own.page === end.page && own.y > end.y)) end = own
 	}
 	return end
 }
 
 /** The ground lies below what stands in the box, so it is put where the page stood before; a box that is parted has one on each page. */
-function placeBox(sheet: Sheet, { nodes, look, piece }: Extract<Node, { is: 'box' }>, start: Cursor): Cursor {
-	const before = sheet.pages.map((page) => page.length)
-	const inner: Sheet = {
-		...sheet,
-		top: (page) => (page === start.page ? start.y + look.pad : sheet.top(page) + look.pad),
-		bottom: (page) => sheet.bottom(page) - look.pad,
+function placeBox(canvas: Canvas, { nodes, look, piece }: Extract<Node, { is: 'box' }>, start: Cursor): Cursor {
+	const before = canvas.pages.map((page) => page.length)
+	const inner: Canvas = {
+		...canvas,
+		top: (page) => (page === start.page ? start.y + look.pad : canvas.top(page) + look.pad),
+		bottom: (page) => canvas.bottom(page) - look.pad,
 	}
 	const end = place(inner, nodes, { page: start.page, y: start.y + look.pad })
 	end.y += look.pad
 	for (let page = start.page; page <= end.page; page++) {
-		const top = page === start.page ? start.y : sheet.top(page)
-		const bottom = page === end.page ? end.y : sheet.bottom(page)
-		sheet.pages[page]?.splice(before[page] ?? 0, 0, {
+		const top = page === start.page ? start.y : canvas.top(page)
+		const bottom = page === end.page ? end.y : canvas.bottom(page)
+		canvas.pages[page]?.splice(before[page] ?? 0, 0, {
 			type: 'round',
 			x: look.x,
 			y: top,
@@ -243,18 +243,18 @@ function placeBox(sheet: Sheet, { nodes, look, piece }: Extract<Node, { is: 'box
 			color: look.fill,
 			edge: look.edge,
 		})
-		note(sheet, piece, { page, y: top }, bottom - top)
+		note(canvas, piece, { page, y: top }, bottom - top)
 	}
 	return end
 }
 
-function placeFixed(sheet: Sheet, node: Extract<Node, { is: 'fixed' }>, cursor: Cursor): void {
+function placeFixed(canvas: Canvas, node: Extract<Node, { is: 'fixed' }>, cursor: Cursor): void {
 	const inWindow = cursor.page === 0 && cursor.y <= node.y + hair
 	const y = inWindow ? node.y : cursor.y
-	if (!inWindow) sheet.troubles.push({ piece: node.piece, page: cursor.page, what: 'not in the window' })
-	if (node.overflows) sheet.troubles.push({ piece: node.piece, page: cursor.page, what: 'cut' })
+	if (!inWindow) canvas.troubles.push({ piece: node.piece, page: cursor.page, what: 'not in the window' })
+	if (node.overflows) canvas.troubles.push({ piece: node.piece, page: cursor.page, what: 'cut' })
 	lower(node.marks, y)
-	sheet.pages[cursor.page]?.push(...node.marks)
-	note(sheet, node.piece, { page: cursor.page, y }, node.height)
+	canvas.pages[cursor.page]?.push(...node.marks)
+	note(canvas, node.piece, { page: cursor.page, y }, node.height)
 	cursor.y = y + node.height
 }

@@ -4,7 +4,7 @@ export type Face = string
 export type Metrics = { width: (text: string, face: Face, size: number) => number }
 
 /** What stands on a page: points from the top left; text by its baseline. Colours as six hex digits. */
-export type Mark =
+export type PageItem =
 	| { type: 'text'; x: number; y: number; text: string; face: Face; size: number; color: string; turn?: number }
 	| { type: 'rule'; x: number; y: number; width: number; thickness: number; color: string }
 	| { type: 'box'; x: number; y: number; width: number; height: number; color: string }
@@ -28,12 +28,12 @@ export type Mark =
 			color: string
 			cells: readonly (readonly [number, number, number, number])[]
 	  }
-export type Page = Mark[]
+export type Page = PageItem[]
 
 /** A4 in points. */
 export const a4 = { width: 595.28, height: 841.89 }
 
 /** Moves marks down the page by `down` points, in their place. */
-export function lower(marks: readonly Mark[], down: number): void {
+export function lower(marks: readonly PageItem[], down: number): void {
 	for (const mark of marks) mark.y += down
 }

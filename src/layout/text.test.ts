@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import type { Metrics } from './page'
-import { breakLines, lineMarks, runsRightToLeft, type Span } from './text'
+import { breakLines, lineItems, runsRightToLeft, type Span } from './text'
 
 const metrics: Metrics = { width: (text, face, size) => [...text].length * size * (face === 'bold' ? 0.6 : 0.5) }
 const span = (text: string, more: Partial<Span> = {}): Span => ({
@@ -75,9 +75,9 @@ test('Arabic and Hebrew are set from the right, what stands in them of Latin too
 	expect(runsRightToLeft('Port שלום')).toBe(false)
 	expect(runsRightToLeft('Port of Tarn')).toBe(false)
 	const [line] = breakLines([span('שלום '), span('Tarn', { face: 'bold' })], 400, metrics)
-	const marks = line ? lineMarks(line, 100, 200, 10, undefined) : []
+	const marks = line ? lineItems(line, 100, 200, 10, undefined) : []
 	const [latin, hebrew] = marks.map((mark) => (mark.type === 'text' ? mark : null))
 	expect([latin?.text, hebrew?.text]).toEqual(['Tarn', 'שלום '])
 	expect((hebrew?.x ?? 0) + 25).toBeCloseTo(300, 6)
-	expect(line && lineMarks(line, 100, 200, 10, 'left')[0]).toMatchObject({ x: 100 })
+	expect(line && lineItems(line, 100, 200, 10, 'left')[0]).toMatchObject({ x: 100 })
 })

@@ -1,4 +1,4 @@
-import type { Face, Mark, Metrics } from './page'
+import type { Face, Metrics, PageItem } from './page'
 
 /** Text of one look. */
 export type Span = { text: string; face: Face; size: number; color: string; underline?: boolean | undefined }
@@ -186,14 +186,14 @@ function fitted(word: Word, width: number, metrics: Metrics): Word[] {
 }
 
 /** The marks of a line within a width, its baseline at `y`. What runs from the right is set to the right unless it is told otherwise. */
-export function lineMarks(line: Line, x: number, width: number, y: number, align: Align | undefined): Mark[] {
+export function lineItems(line: Line, x: number, width: number, y: number, align: Align | undefined): PageItem[] {
 	const fromRight =
 		line.spans.some(({ text }) => rightToLeft.test(text)) &&
 		runsRightToLeft(line.spans.map(({ text }) => text).join(''))
 	const side = align ?? (fromRight ? 'right' : 'left')
 	let left = side === 'left' ? x : side === 'right' ? x + width - line.width : x + (width - line.width) / 2
 	const spans = fromRight ? [...line.spans].reverse() : line.spans
-	const marks: Mark[] = []
+	const marks: PageItem[] = []
 	for (const span of spans) {
 		if (span.text !== '' && span.text !== ' ')
 			marks.push({ type: 'text', x: left, y, text: span.text, face: span.face, size: span.size, color: span.color })

@@ -1,5 +1,5 @@
 import PDFDocument from 'pdfkit'
-import { a4, type Mark, type Page } from '@/layout/page'
+import { a4, type Page, type PageItem } from '@/layout/page'
 import { type FaceSubset, subsetOf } from './fontKit'
 import type { Logo } from './logo'
 import type { PdfObject, PdfValue } from './objects'
@@ -148,7 +148,7 @@ function pageContent(page: Page, show: (face: Face, text: string) => string): st
 		out.push(fill(hex))
 		ink = hex
 	}
-	const draw = (mark: Mark) => {
+	const draw = (mark: PageItem) => {
 		const y = a4.height - mark.y
 		if (mark.type === 'round' || mark.type === 'cells') return
 		if (mark.type === 'text') {

@@ -1,5 +1,5 @@
 import { deflateSync } from 'node:zlib'
-import type { Mark, Page } from '@/layout/page'
+import type { Page, PageItem } from '@/layout/page'
 import { type FaceSubset, subsetsFor } from './fontKit'
 import type { Logo } from './logo'
 import { type PdfFile, type PdfRef, pdfFile } from './objects'
@@ -123,7 +123,7 @@ function pageContent(
 		font = name
 		fontSize = size
 	}
-	const drawText = (mark: Extract<Mark, { type: 'text' }>, y: number) => {
+	const drawText = (mark: Extract<PageItem, { type: 'text' }>, y: number) => {
 		text(true)
 		setFill(mark.color)
 		if (!mark.turn && isPlain(mark.text)) {
@@ -182,7 +182,7 @@ function pageContent(
 const fine = (value: number): string => String(Math.round(value * 10000) / 10000)
 
 /** A box, its corners as quarters of a circle. */
-function roundBox(mark: Extract<Mark, { type: 'round' }>, top: number): string {
+function roundBox(mark: Extract<PageItem, { type: 'round' }>, top: number): string {
 	const { x, width, height, color, edge } = mark
 	const radius = Math.min(mark.radius, width / 2, height / 2)
 	const bottom = top - height

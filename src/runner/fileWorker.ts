@@ -2,7 +2,7 @@ import { doFileJob, type FileJobEnded } from '@/runs/bringIn/job'
 import type { Books } from '@/store/books'
 import type { Job } from '@/store/jobs'
 import { openBooks } from '@/store/openBooks'
-import { writeInThread } from './sheetThread'
+import { writeInThread } from './stagingThread'
 
 writeInThread(import.meta.dirname)
 let books: Books | null = null

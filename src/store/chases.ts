@@ -181,7 +181,7 @@ export function allChases(
 	}
 }
 
-type Leaving = {
+type Outgoing = {
 	id: number
 	customer_id: number
 	customer_name: string
@@ -190,8 +190,8 @@ type Leaving = {
 	let_stand: string
 }
 /** Statements of a run that have not left, with their messages where these are written. */
-export const statementsLeaving = ({ sql }: Books, runId: number): Leaving[] =>
-	sql<[number], Leaving>(
+export const outgoingStatements = ({ sql }: Books, runId: number): Outgoing[] =>
+	sql<[number], Outgoing>(
 		`SELECT d.id, d.customer_id, d.customer_name, d.number, m.id AS message_id, d.let_stand FROM placed d LEFT JOIN message m ON m.document_id = d.id
 		 WHERE d.run_id = ? AND d.kind = 'statement' AND d.place IN ('made', 'waiting', 'put off') ORDER BY d.position`,
 	).all(runId)

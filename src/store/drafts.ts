@@ -9,7 +9,7 @@ import type { Desk } from './events'
 // Drafts: what has no number yet. One that is put on another or given back is put away, never removed.
 
 /** What else of a run goes to a customer in a currency beside one document: totals in minor units, added up. */
-export const billedBeside = (
+export const billedInOthers = (
 	{ sql }: Books,
 	runId: number,
 	butFor: number[],
@@ -79,7 +79,7 @@ export const replaceContent = ({ sql }: Pick<Books, 'sql'>, id: number, content:
 }
 
 /** The other drafts of the document's run that go to the same customer in the same currency. */
-export const draftsBeside = ({ sql }: Books, id: number): { id: number; order_numbers: string; total: number }[] =>
+export const otherDrafts = ({ sql }: Books, id: number): { id: number; order_numbers: string; total: number }[] =>
 	sql<[number], { id: number; order_numbers: string; total: number }>(
 		`SELECT o.id, o.order_numbers, o.total FROM document o JOIN document d
 			ON d.run_id = o.run_id AND d.customer_id = o.customer_id AND d.currency = o.currency

@@ -118,7 +118,7 @@ function insertStep({ sql }: Books, desk: Desk, id: number, body: string, words:
 }
 
 /** The step before or after one; null at either end. */
-export const stepBeside = ({ sql }: Books, id: number, step: number, by: 1 | -1): number | null =>
+export const adjacentStep = ({ sql }: Books, id: number, step: number, by: 1 | -1): number | null =>
 	sql<[number, number], { step: number | null }>(
 		by < 0
 			? 'SELECT max(step) AS step FROM layout_step WHERE layout_id = ? AND step < ?'

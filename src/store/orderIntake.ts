@@ -10,16 +10,16 @@ const lineColumns =
 	'position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, discount_amount, tax_code, own, looked_up'
 
 /**
- * Opens the sheet of a file beside the books, so that its orders go over at once. Pages are written back more seldom meanwhile, since the same
+ * Attaches the staging file to the books, so that its orders go over at once. Pages are written back more seldom meanwhile, since the same
  * ones of the indexes are changed again and again.
  * @returns what closes it
  */
-export function attachSheet({ db }: Books, path: string): () => void {
-	db.prepare<[string]>('ATTACH DATABASE ? AS sheet').run(path)
+export function attachStaging({ db }: Books, path: string): () => void {
+	db.prepare<[string]>('ATTACH DATABASE ? AS staging').run(path)
 	const before = db.pragma('wal_autocheckpoint', { simple: true })
 	db.pragma('wal_autocheckpoint = 20000')
 	return () => {
-		db.exec('DETACH DATABASE sheet')
+		db.exec('DETACH DATABASE staging')
 		db.pragma(`wal_autocheckpoint = ${before}`)
 	}
 }
@@ -45,8 +45,8 @@ export function enterStaged(
 		`INSERT INTO sales_order (id, ${orderColumns}, freight_tax_code, source_file_id, acceptance_id, content_sha256)
 		 SELECT @base + s.seq, ${orderColumns},
 			-- Freight is taxed as the firm says, else as the goods that it carries.
-			coalesce(nullif(@freight, ''), (SELECT l.tax_code FROM sheet.staged_line l WHERE l.id = s.seq * ${linesEach} + 1), ''), @file, @acceptance, ''
-		 FROM sheet.staged_order s
+			coalesce(nullif(@freight, ''), (SELECT l.tax_code FROM staging.staged_line l WHERE l.id = s.seq * ${linesEach} + 1), ''), @file, @acceptance, ''
+		 FROM staging.staged_order s
 		 WHERE s.seq > @from AND s.seq <= @to AND s.standing = @standing AND NOT EXISTS (
 			SELECT 1 FROM sales_order k WHERE k.number = s.number COLLATE NOCASE AND k.apart = s.apart AND k.away_at IS NULL)`,
 	).run({ base, from, to, standing, freight: freightTaxCode, file: fileId, acceptance: acceptanceId })
@@ -55,17 +55,17 @@ export function enterStaged(
 			.split(', ')
 			.map((column) => `l.${column}`)
 			.join(', ')} FROM sales_order o
-			JOIN sheet.staged_line l ON l.id > (o.id - @base) * ${linesEach} AND l.id < (o.id - @base + 1) * ${linesEach}
+			JOIN staging.staged_line l ON l.id > (o.id - @base) * ${linesEach} AND l.id < (o.id - @base + 1) * ${linesEach}
 		 WHERE o.id > @first AND o.id <= @last AND o.acceptance_id = @acceptance`,
 	).run({ base, first: base + from, last: base + to, acceptance: acceptanceId })
 	const wanted = sql<[number, number, string], { n: number }>(
-		'SELECT count(*) AS n FROM sheet.staged_order WHERE seq > ? AND seq <= ? AND standing = ?',
+		'SELECT count(*) AS n FROM staging.staged_order WHERE seq > ? AND seq <= ? AND standing = ?',
 	).get(from, to, standing)?.n
 	const met =
 		wanted === changes
 			? []
 			: sql<[number, number, string, number, number], { number: string }>(
-					`SELECT s.number FROM sheet.staged_order s WHERE s.seq > ? AND s.seq <= ? AND s.standing = ?
+					`SELECT s.number FROM staging.staged_order s WHERE s.seq > ? AND s.seq <= ? AND s.standing = ?
 						AND NOT EXISTS (SELECT 1 FROM sales_order o WHERE o.id = ? + s.seq AND o.acceptance_id = ?)`,
 				)
 					.all(from, to, standing, base, acceptanceId)

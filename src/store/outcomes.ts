@@ -1,9 +1,9 @@
 import type Database from 'better-sqlite3'
 import type { IntakeOrder } from '@/intake/ordersForBooks'
 import type { RowRefusal } from '@/intake/reading'
-import { type Sheet, stepped } from './sheet'
+import { type Staging, stepped } from './staging'
 
-// What came of a file's rows, kept in its sheet: what was refused, what was left, what it would bring.
+// What came of a file's rows, kept in its staging file: what was refused, what was left, what it would bring.
 
 /**
  * What a file would bring: `standing` says how it stands with the books, `brief` is what lists show (JSON), `body` the whole (JSON), `said` what
@@ -64,7 +64,7 @@ const into: Record<Outcome[0], string> = Object.fromEntries(
 	).map(([key, how, table, columns]) => [key, `${how} INTO ${table} (${columns}) VALUES (${placesFor(columns)})`]),
 ) as Record<Outcome[0], string>
 
-/** Writes outcomes into a sheet, in steps of many. */
+/** Writes outcomes into a staging file, in steps of many. */
 export function outcomeWriter(db: Database.Database) {
 	const steps = stepped(db, 60_000)
 	const statements = Object.fromEntries(
@@ -79,21 +79,21 @@ export function outcomeWriter(db: Database.Database) {
 }
 type OutcomeWriter = ReturnType<typeof outcomeWriter>
 
-/** Makes a writer that writes a long sheet in a thread of its own; null where there is none. */
+/** Makes a writer that writes a long staging file in a thread of its own; null where there is none. */
 let threaded: ((path: string) => OutcomeWriter) | null = null
-export const writeLongSheetsBy = (make: typeof threaded): void => {
+export const writeLongStagingBy = (make: typeof threaded): void => {
 	threaded = make
 }
 /** From how many rows on that is worth a thread. */
-const longSheet = 20_000
+const longStaging = 20_000
 const atOnce = 1500
 
 /** Keeps what comes of the rows, in place of what came of them before. */
-export function outcomeKeeper({ db }: Sheet, rows = 0) {
+export function outcomeKeeper({ db }: Staging, rows = 0) {
 	db.exec(
 		'DELETE FROM refusal; DELETE FROM left_row; DELETE FROM record; DELETE FROM staged_order; DELETE FROM staged_line;',
 	)
-	const writer = threaded && rows >= longSheet ? threaded(db.name) : outcomeWriter(db)
+	const writer = threaded && rows >= longStaging ? threaded(db.name) : outcomeWriter(db)
 	let outcomes: Outcome[] = []
 	const put = (outcome: Outcome) => {
 		outcomes.push(outcome)
@@ -188,7 +188,7 @@ export type KeptRefusal = {
 }
 
 /** Rows that were refused, in the order of the file, each with its reasons; `from` of them are passed over. */
-export function refusedRows({ db }: Sheet, from: number, most: number): { row: number; reasons: KeptRefusal[] }[] {
+export function refusedRows({ db }: Staging, from: number, most: number): { row: number; reasons: KeptRefusal[] }[] {
 	const rows = db
 		.prepare<[number, number], { row: number }>('SELECT DISTINCT row FROM refusal ORDER BY row LIMIT ? OFFSET ?')
 		.all(most, from)
@@ -198,7 +198,7 @@ export function refusedRows({ db }: Sheet, from: number, most: number): { row: n
 	return rows.map(({ row }) => ({ row, reasons: reasons.all(row) }))
 }
 
-export const refusedCount = ({ db }: Sheet): number =>
+export const refusedCount = ({ db }: Staging): number =>
 	db.prepare<[], { n: number }>('SELECT count(DISTINCT row) AS n FROM refusal').get()?.n ?? 0
 
 export type Alike = {
@@ -212,7 +212,7 @@ export type Alike = {
 }
 
 /** Refusals that one correction would mend: the same value in the same column for the same reason, the most rows first. */
-export const alikeRefusals = ({ db }: Sheet, most: number): Alike[] =>
+export const alikeRefusals = ({ db }: Staging, most: number): Alike[] =>
 	db
 		.prepare<[number], Alike>(
 			`SELECT field, place, column_name, value, remedy, count(DISTINCT row) AS rows, min(row) AS first FROM refusal
@@ -221,7 +221,7 @@ export const alikeRefusals = ({ db }: Sheet, most: number): Alike[] =>
 		)
 		.all(most)
 
-export const leftCounts = ({ db }: Sheet): { why: string; rows: number }[] =>
+export const leftCounts = ({ db }: Staging): { why: string; rows: number }[] =>
 	db
 		.prepare<[], { why: string; rows: number }>(
 			'SELECT why, count(*) AS rows FROM left_row GROUP BY why ORDER BY rows DESC',
@@ -229,7 +229,7 @@ export const leftCounts = ({ db }: Sheet): { why: string; rows: number }[] =>
 		.all()
 
 /** Records of a standing, or of all, some at a time. */
-export const recordsIn = ({ db }: Sheet, standing: string | null, after: number, most: number): SheetRecord[] =>
+export const recordsIn = ({ db }: Staging, standing: string | null, after: number, most: number): SheetRecord[] =>
 	standing === null
 		? db
 				.prepare<[number, number], SheetRecord>(
@@ -242,7 +242,7 @@ export const recordsIn = ({ db }: Sheet, standing: string | null, after: number,
 				)
 				.all(standing, after, most)
 
-export const standingCounts = ({ db }: Sheet): Record<string, number> =>
+export const standingCounts = ({ db }: Staging): Record<string, number> =>
 	Object.fromEntries(
 		db
 			.prepare<[], { standing: string; n: number }>(
@@ -268,7 +268,7 @@ export type StagedBrief = {
 }
 
 /** Staged orders of a standing, some at a time. */
-export const stagedOrders = ({ db }: Sheet, standing: string, after: number, most: number): StagedBrief[] =>
+export const stagedOrders = ({ db }: Staging, standing: string, after: number, most: number): StagedBrief[] =>
 	db
 		.prepare<[string, number, number], StagedBrief>(
 			`SELECT seq, number, customer_id, day, currency, net, line_count, first_row, replaces, words FROM staged_order
@@ -276,5 +276,5 @@ export const stagedOrders = ({ db }: Sheet, standing: string, after: number, mos
 		)
 		.all(standing, after, most)
 
-export const stagedCount = ({ db }: Sheet): number =>
+export const stagedCount = ({ db }: Staging): number =>
 	db.prepare<[], { n: number | null }>('SELECT max(seq) AS n FROM staged_order').get()?.n ?? 0

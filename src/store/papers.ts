@@ -23,7 +23,7 @@ export const findPapers = ({ sql }: Books, kind: KindName, text: string, most = 
 const like = (text: string): string => `%${text.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`
 
 /** The document of a kind next to another in order of making, of one run or of all (0); null at the end. */
-export const paperBeside = ({ sql }: Books, kind: KindName, id: number, by: 1 | -1, run = 0): number | null =>
+export const adjacentPaper = ({ sql }: Books, kind: KindName, id: number, by: 1 | -1, run = 0): number | null =>
 	sql<[{ kind: string; id: number; run: number }], { id: number }>(
 		`SELECT id FROM document WHERE kind = @kind AND dropped_at IS NULL AND (@run = 0 OR run_id = @run)
 		 AND ${by === 1 ? 'id > @id ORDER BY id' : 'id < @id ORDER BY id DESC'} LIMIT 1`,

@@ -3,7 +3,7 @@ import { join } from 'node:path'
 import { create } from 'fontkit'
 import PDFDocument from 'pdfkit'
 import { billSchema } from '@/core/document'
-import { a4, type Mark, type Page } from '@/layout/page'
+import { a4, type Page, type PageItem } from '@/layout/page'
 import { drawDocument } from '@/pdf/makeDocument'
 import { artOf, look } from '../looks'
 
@@ -35,7 +35,7 @@ async function drawBare(pages: Page[], way: 'shared' | 'plain'): Promise<number>
 	return size
 }
 
-function draw(doc: PDFKit.PDFDocument, mark: Mark): void {
+function draw(doc: PDFKit.PDFDocument, mark: PageItem): void {
 	if (mark.type === 'image' || mark.type === 'cells') return
 	doc.fillColor(`#${mark.color ?? '000000'}`)
 	if (mark.type === 'text') {

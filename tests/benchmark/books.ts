@@ -11,10 +11,10 @@ import { allCustomers, saveCustomer } from '@/store/customers'
 import type { Desk } from '@/store/events'
 import { beginFile, endAcceptance, goingAcceptance, markHere } from '@/store/files'
 import { openBooks } from '@/store/openBooks'
-import { attachSheet, enterStaged } from '@/store/orderIntake'
+import { attachStaging, enterStaged } from '@/store/orderIntake'
 import { outcomeKeeper } from '@/store/outcomes'
 import { saveRegister } from '@/store/registers'
-import { openSheet, sheetPath } from '@/store/sheet'
+import { openStaging, stagingPath } from '@/store/staging'
 import { company, customer } from '../firm'
 
 /** The morning of 31 October 2026, whatever the day of the machine, going on as its clock goes. */
@@ -44,8 +44,8 @@ export function benchBooks(count: number): Books {
 	})
 	const { id: acceptance } = goingAcceptance(books, benchDesk, file)
 	const customers = allCustomers(books)
-	const sheet = openSheet(books.folder, file, true)
-	const keeper = outcomeKeeper(sheet)
+	const staging = openStaging(books.folder, file, true)
+	const keeper = outcomeKeeper(staging)
 	for (let index = 0; index < count; index++)
 		keeper.order({
 			order: benchOrder(index, customers[index % 500]?.id ?? 1),
@@ -56,8 +56,8 @@ export function benchBooks(count: number): Books {
 			apart: '',
 		})
 	keeper.end()
-	sheet.close()
-	const detach = attachSheet(books, sheetPath(books.folder, file))
+	staging.close()
+	const detach = attachStaging(books, stagingPath(books.folder, file))
 	inOneStep(books, () => {
 		enterStaged(books, file, acceptance, 'new', [0, count], 'STD')
 		endAcceptance(books, acceptance, 'done', '')

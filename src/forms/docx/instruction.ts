@@ -1,5 +1,5 @@
 import type { Format } from '@/layout/schemaParts'
-import type { Inline, Mark, Style } from '../form'
+import type { Inline, Placeholder, Style } from '../form'
 
 /** What a field of the format says to do (ISO/IEC 29500-1, 17.16): its words, and its switches with what stands behind them. */
 function parsed(instruction: string): { words: string[]; switches: Record<string, string[]> } {
@@ -72,7 +72,7 @@ export function fieldInlines(
 		const format = formatOf(switches)
 		const [before] = switches.b ?? []
 		const [after] = switches.f ?? []
-		const made: Mark = {
+		const made: Placeholder = {
 			is: 'mark',
 			manner: 'field',
 			name,

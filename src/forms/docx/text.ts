@@ -1,7 +1,7 @@
 import { all, type Element, textIn, under, within } from '@/archive/tree'
 import { pictureMark } from '../brackets'
 import type { Builder } from '../build'
-import type { Block, Inline, Mark, Style } from '../form'
+import type { Block, Inline, Placeholder, Style } from '../form'
 import type { listCounter } from '../numbers'
 import { fieldInlines } from './instruction'
 import type { Relations } from './pack'
@@ -259,7 +259,7 @@ export function controlMark(name: string, shown: readonly Inline[], style: Style
 	const picture = shown.find((inline) => inline.is === 'picture')
 	if (picture) return { ...picture, mark: name }
 	const own = shown.find((inline) => inline.is === 'text')
-	const mark: Mark = {
+	const mark: Placeholder = {
 		is: 'mark',
 		manner: 'control',
 		name,

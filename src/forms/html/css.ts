@@ -4,7 +4,7 @@ import type { AnyNode, Document, Element } from 'domhandler'
 import type { Rule } from '../form'
 
 /** What style sheets and an element's own `style` say of each element, by property; later and more exact rules over others (CSS Cascade 4, 6). */
-export type Sheets = {
+export type StyleSheets = {
 	of: (element: Element) => ReadonlyMap<string, string>
 	/** What `@page` says. */
 	page: ReadonlyMap<string, string>
@@ -63,7 +63,7 @@ function exactness(selector: string): number {
 }
 
 /** Reads style sheets. What cannot be read of one is passed over, as browsers do. */
-export function sheetsOf(document: Document, texts: readonly string[]): Sheets {
+export function styleSheetsOf(document: Document, texts: readonly string[]): StyleSheets {
 	const rules: { selector: string; said: Said[] }[] = []
 	const page = new Map<string, string>()
 	const elsewhere: string[] = []

@@ -5,7 +5,7 @@ import { refuse } from '@/core/refusal'
 import { pictureMark } from '../brackets'
 import { type Builder, finished, notTooLong } from '../build'
 import type { Block, Form, Inline, Table } from '../form'
-import { colorOf, lengthOf, ruleOf, type Sheets, sheetsOf } from './css'
+import { colorOf, lengthOf, ruleOf, type StyleSheets, styleSheetsOf } from './css'
 import { hidden, type Look, listed, lookOf, type Place } from './look'
 import { readTable } from './table'
 
@@ -49,7 +49,7 @@ export function readHtml(text: string, builder: Builder): Form {
 		walk(document.children)
 		return out
 	}
-	const sheets = sheetsOf(
+	const sheets = styleSheetsOf(
 		document,
 		elements(['style']).map((one) => textContent(one)),
 	)
@@ -158,7 +158,7 @@ function readBlocks(nodes: readonly ChildNode[], look: Look, place: Place): Bloc
 }
 
 /** Whether a piece of a line holds, against the rules, what stands in lines of its own. */
-const holdsBlocks = (element: Element, sheets: Sheets): boolean =>
+const holdsBlocks = (element: Element, sheets: StyleSheets): boolean =>
 	sheets.of(element).get('display') === 'block' ||
 	element.children.some((child) => isTag(child) && (blockNames.has(child.name) || holdsBlocks(child, sheets)))
 

@@ -2,9 +2,9 @@ import type { Element } from 'domhandler'
 import type { Builder } from '../build'
 import type { Align, Paragraph, Style } from '../form'
 import { type NumberForm, numberAs } from '../numbers'
-import { colorOf, lengthOf, type Sheets } from './css'
+import { colorOf, lengthOf, type StyleSheets } from './css'
 
-export type Place = { builder: Builder; sheets: Sheets; width: number }
+export type Place = { builder: Builder; sheets: StyleSheets; width: number }
 
 /** What goes on within an element from what it stands in. */
 export type Look = {
@@ -20,7 +20,7 @@ export type Look = {
 const headings: Record<string, number> = { h1: 24, h2: 18, h3: 14, h4: 12, h5: 10, h6: 8 }
 
 /** How an element looks in what it stands in (CSS 2.2, 6.2: what goes on within). */
-export function lookOf(element: Element, before: Look, sheets: Sheets): Look {
+export function lookOf(element: Element, before: Look, sheets: StyleSheets): Look {
 	const said = sheets.of(element)
 	const { name, attribs } = element
 	const em = before.style.size ?? 12
@@ -107,7 +107,7 @@ export function listed(item: Element, { list }: Look): Pick<Paragraph, 'list' | 
 	return { list: 'numbers', label: `${numberAs(own, list.form)}.` }
 }
 
-export const hidden = (element: Element, sheets: Sheets): boolean => {
+export const hidden = (element: Element, sheets: StyleSheets): boolean => {
 	const said = sheets.of(element)
 	return said.get('display') === 'none' || said.get('visibility') === 'hidden' || element.attribs.hidden !== undefined
 }

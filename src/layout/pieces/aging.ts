@@ -1,9 +1,9 @@
 import { formatAmount } from '@/core/format'
 import { bucketName, isNone } from '../fieldCatalogue'
 import type { Node, Slab } from '../flow'
-import type { Mark } from '../page'
+import type { PageItem } from '../page'
 import type { Leaf } from '../schema'
-import { lineMarks } from '../text'
+import { lineItems } from '../text'
 import { baseline, type Doc, type Draw, type Frame, type Kit, plainLines, say, textSlabs, usualLead } from './kit'
 
 type Aging = Extract<Leaf, { type: 'aging' }>
@@ -38,8 +38,8 @@ export function compileAging(piece: Aging, kit: Kit): Draw {
 			is: 'slab',
 			height,
 			marks: [
-				...(label ? lineMarks(label, frame.x, frame.width / 2, y, 'left') : []),
-				...(value ? lineMarks(value, frame.x, frame.width, y, 'right') : []),
+				...(label ? lineItems(label, frame.x, frame.width / 2, y, 'left') : []),
+				...(value ? lineItems(value, frame.x, frame.width, y, 'right') : []),
 			],
 			keep: true,
 			piece: piece.id,
@@ -51,7 +51,7 @@ export function compileAging(piece: Aging, kit: Kit): Draw {
 		// Long amounts are written smaller, all alike, so that none runs into its neighbour.
 		const widest = Math.max(...sums.map(({ amount }) => doc.tools.metrics.width(amount, look.face, look.size)))
 		const size = widest > width - 8 ? Math.max(5.5, (look.size * (width - 8)) / widest) : look.size
-		const marks: Mark[] = [
+		const marks: PageItem[] = [
 			{ type: 'rule', x: frame.x, y: 2, width: frame.width, thickness: 0.8, color: kit.color(undefined) },
 		]
 		const names = sums.map(({ name }) => plainLines(name, small, width - 8, doc))
@@ -60,7 +60,7 @@ export function compileAging(piece: Aging, kit: Kit): Draw {
 			const right = { x: frame.x + place * width, width: width - 6 }
 			names[place]?.forEach((line, index) => {
 				marks.push(
-					...lineMarks(
+					...lineItems(
 						line,
 						right.x,
 						right.width,
@@ -70,7 +70,7 @@ export function compileAging(piece: Aging, kit: Kit): Draw {
 				)
 			})
 			const [value] = plainLines(amount, { ...look, size, color }, 1e6, doc)
-			if (value) marks.push(...lineMarks(value, right.x, right.width, 8 + tall + look.size * 0.9, 'right'))
+			if (value) marks.push(...lineItems(value, right.x, right.width, 8 + tall + look.size * 0.9, 'right'))
 		})
 		return { is: 'slab', height: 12 + tall + look.size * usualLead, marks, piece: piece.id }
 	}

@@ -1,7 +1,7 @@
 import type { Node, Slab } from '../flow'
 import type { Said } from '../languages'
 import type { Leaf } from '../schema'
-import { breakLines, lineMarks, type Span } from '../text'
+import { breakLines, lineItems, type Span } from '../text'
 import { compileCondition, compileInlines } from '../values'
 import {
 	baseline,
@@ -51,10 +51,10 @@ export function compileFacts(piece: CheckInputs, kit: Kit): Draw {
 			height: lead * Math.max(broken.length, values.length),
 			marks: [
 				...broken.flatMap((line, place) =>
-					lineMarks(line, frame.x, width, place * lead + baseline(line.size, lead), undefined),
+					lineItems(line, frame.x, width, place * lead + baseline(line.size, lead), undefined),
 				),
 				...values.flatMap((line, place) =>
-					lineMarks(line, own.x, own.width, place * lead + baseline(line.size, lead), piece.align),
+					lineItems(line, own.x, own.width, place * lead + baseline(line.size, lead), piece.align),
 				),
 			],
 			piece: piece.id,

@@ -3,10 +3,10 @@ import type { At } from '../fieldTypes'
 import type { Node, Slab } from '../flow'
 import type { Language, Said } from '../languages'
 import { sayIn } from '../languages'
-import type { Face, Mark, Metrics } from '../page'
+import type { Face, Metrics, PageItem } from '../page'
 import type { Layout } from '../schema'
 import type { SymbolName } from '../symbologies'
-import { type Align, breakLines, type Line, lineMarks, type Span } from '../text'
+import { type Align, breakLines, type Line, lineItems, type Span } from '../text'
 import type { CompiledInline } from '../values'
 
 /** The dark cells of a symbol in a square or strip one unit wide; or why there is none. */
@@ -103,7 +103,7 @@ export function textSlabs(
 		return {
 			is: 'slab',
 			height,
-			marks: lineMarks(line, frame.x, frame.width, baseline(line.size, height), align),
+			marks: lineItems(line, frame.x, frame.width, baseline(line.size, height), align),
 			keep: index === lines.length - 1 ? keep : (index === 0 || index === lines.length - 2) && lines.length > 1,
 			piece,
 		}
@@ -112,7 +112,7 @@ export function textSlabs(
 
 /** Slabs as one that is not parted. */
 export function together(slabs: readonly Slab[], piece: string, keep = false): Slab {
-	const marks: Mark[] = []
+	const marks: PageItem[] = []
 	let height = 0
 	for (const slab of slabs) {
 		for (const mark of slab.marks) mark.y += height

@@ -2,9 +2,9 @@ import { minorDigits } from '@/core/currency'
 import { decimalText, parseDecimal, pow10 } from '@/core/decimal'
 import type { At } from '../fieldTypes'
 import type { Node, Slab } from '../flow'
-import type { Mark } from '../page'
+import type { PageItem } from '../page'
 import type { LinesPiece } from '../schema'
-import { breakLines, type Line, lineMarks, type Span } from '../text'
+import { breakLines, type Line, lineItems, type Span } from '../text'
 import { compileCondition, compileInlines, writeValue } from '../values'
 import {
 	baseline,
@@ -127,13 +127,13 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 		const most = Math.max(...heads.map(({ length }) => length))
 		const said = shown.some(({ own }) => say(doc, own.head) !== '')
 		const height = said ? most * lead + (fill ? 6 : 3.5) : fill ? 4 : 1
-		const marks: Mark[] = fill ? [{ type: 'box', x: frame.x, y: 0, width: frame.width, height, color: fill }] : []
+		const marks: PageItem[] = fill ? [{ type: 'box', x: frame.x, y: 0, width: frame.width, height, color: fill }] : []
 		heads.forEach((lines, index) => {
 			const place = places[index]
 			lines.forEach((line, at) => {
 				// Heads of one line stand at the foot, beside the last line of taller ones.
 				const y = (most - lines.length + at) * lead + baseline(line.size, lead) + (fill ? 3 : 0)
-				marks.push(...lineMarks(line, place?.x ?? 0, place?.width ?? 0, y, shown[index]?.align))
+				marks.push(...lineItems(line, place?.x ?? 0, place?.width ?? 0, y, shown[index]?.align))
 			})
 		})
 		if (rules !== 'none' && !fill)
@@ -188,12 +188,12 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 		const height = Math.max(...heights, kit.look(base).size * usualLead) + 2 * pad
 		const most = Math.max(...cells.map(({ lines }) => lines.length))
 		const ruled = rules === 'lines'
-		const rule = (y: number): Mark[] =>
+		const rule = (y: number): PageItem[] =>
 			ruled ? [{ type: 'rule', x: frame.x, y: y - 0.4, width: frame.width, thickness: 0.4, color: ruleColor }] : []
-		const under = (tall: number): Mark[] =>
+		const under = (tall: number): PageItem[] =>
 			ground ? [{ type: 'box', x: frame.x, y: 0, width: frame.width, height: tall, color: ground }] : []
 		if (most <= tallest) {
-			const marks: Mark[] = under(height)
+			const marks: PageItem[] = under(height)
 			cells.forEach(({ lines, picture }, index) => {
 				const place = places[index]
 				if (!place) return
@@ -211,7 +211,7 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 				}
 				for (const line of lines) {
 					marks.push(
-						...lineMarks(line, place.x, place.width, y + baseline(line.size, leadOf(line)), shown[index]?.align),
+						...lineItems(line, place.x, place.width, y + baseline(line.size, leadOf(line)), shown[index]?.align),
 					)
 					y += leadOf(line)
 				}
@@ -228,7 +228,7 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 				const place = places[index]
 				if (line && place)
 					marks.push(
-						...lineMarks(
+						...lineItems(
 							line,
 							place.x,
 							place.width,
@@ -267,8 +267,8 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 			is: 'slab',
 			height,
 			marks: [
-				...label.slice(0, 1).flatMap((line) => lineMarks(line, frame.x, place.x - frame.x - 8, y, 'right')),
-				...value.flatMap((line) => lineMarks(line, place.x + place.width - line.width, line.width, y, 'left')),
+				...label.slice(0, 1).flatMap((line) => lineItems(line, frame.x, place.x - frame.x - 8, y, 'right')),
+				...value.flatMap((line) => lineItems(line, place.x + place.width - line.width, line.width, y, 'left')),
 			],
 			piece: piece.id,
 		}

@@ -1,7 +1,7 @@
 import type { Node } from '../flow'
-import type { Mark } from '../page'
+import type { PageItem } from '../page'
 import type { Leaf } from '../schema'
-import { breakLines, lineMarks } from '../text'
+import { breakLines, lineItems } from '../text'
 import { compileCondition, compileInlines } from '../values'
 import { baseline, type Draw, type Kit, plainLines, say, spansOf, usualLead, withLooks } from './kit'
 
@@ -20,7 +20,7 @@ export function compileSlip(piece: Slip, kit: Kit): Draw {
 	return (doc, frame): Node[] => {
 		const { issuer } = doc.at.content
 		const lead = look.size * usualLead + 1.5
-		const marks: Mark[] = []
+		const marks: PageItem[] = []
 		for (let x = frame.x; x < frame.x + frame.width; x += 7)
 			marks.push({
 				type: 'rule',
@@ -34,10 +34,10 @@ export function compileSlip(piece: Slip, kit: Kit): Draw {
 		const title = plainLines(say(doc, piece.title), strong, half - 8, doc)
 		const names = plainLines(issuer.name, mute, half, doc)
 		title.forEach((line, index) => {
-			marks.push(...lineMarks(line, frame.x, half, 8 + index * lead + baseline(line.size, lead), undefined))
+			marks.push(...lineItems(line, frame.x, half, 8 + index * lead + baseline(line.size, lead), undefined))
 		})
 		names.forEach((line, index) => {
-			marks.push(...lineMarks(line, frame.x + half, half, 8 + index * lead + baseline(line.size, lead), 'right'))
+			marks.push(...lineItems(line, frame.x + half, half, 8 + index * lead + baseline(line.size, lead), 'right'))
 		})
 		let y = 12 + Math.max(title.length, names.length) * lead
 		const first = y
@@ -49,11 +49,11 @@ export function compileSlip(piece: Slip, kit: Kit): Draw {
 			const labels = plainLines(say(doc, label), mute, labelWidth - 6, doc)
 			const values = breakLines(spans, valueWidth, doc.tools.metrics)
 			labels.forEach((line, index) => {
-				marks.push(...lineMarks(line, frame.x, labelWidth, y + index * lead + baseline(line.size, lead), 'left'))
+				marks.push(...lineItems(line, frame.x, labelWidth, y + index * lead + baseline(line.size, lead), 'left'))
 			})
 			values.forEach((line, index) => {
 				marks.push(
-					...lineMarks(line, frame.x + labelWidth, valueWidth, y + index * lead + baseline(line.size, lead), undefined),
+					...lineItems(line, frame.x + labelWidth, valueWidth, y + index * lead + baseline(line.size, lead), undefined),
 				)
 			})
 			y += Math.max(labels.length, values.length) * lead
@@ -61,7 +61,7 @@ export function compileSlip(piece: Slip, kit: Kit): Draw {
 		const paid = { x: frame.x + frame.width * 0.7, width: frame.width * 0.3 }
 		const paidLines = plainLines(say(doc, piece.paid), mute, paid.width, doc)
 		paidLines.forEach((line, index) => {
-			marks.push(...lineMarks(line, paid.x, paid.width, first + index * lead + baseline(line.size, lead), 'left'))
+			marks.push(...lineItems(line, paid.x, paid.width, first + index * lead + baseline(line.size, lead), 'left'))
 		})
 		const ruleAt = first + paidLines.length * lead + 18
 		marks.push({ type: 'rule', x: paid.x, y: ruleAt, width: paid.width, thickness: 0.6, color: kit.color(undefined) })

@@ -3,9 +3,9 @@ import { formatAmount, formatDay, formatDecimal, formatMoney, formatPercent } fr
 import { isNone, taxWords } from '../fieldCatalogue'
 import type { Node, Slab } from '../flow'
 import type { Said } from '../languages'
-import type { Mark } from '../page'
+import type { PageItem } from '../page'
 import type { Leaf } from '../schema'
-import { lineMarks } from '../text'
+import { lineItems } from '../text'
 import { compileCondition } from '../values'
 import { word } from '../words'
 import {
@@ -82,12 +82,12 @@ export function compileTotals(piece: Totals, kit: Kit): Draw {
 		const lead = Math.max(look.size, amountLook.size) * usualLead + 1
 		const lines = plainLines(label, look, labelWidth, doc)
 		const top = ruled ? 4 : 0
-		const marks: Mark[] = ruled
+		const marks: PageItem[] = ruled
 			? [{ type: 'rule', x: frame.x, y: 1.2, width: frame.width, thickness: 0.8, color: kit.color(undefined) }]
 			: []
 		lines.forEach((line, index) => {
 			marks.push(
-				...lineMarks(
+				...lineItems(
 					line,
 					frame.x,
 					labelWidth,
@@ -97,7 +97,7 @@ export function compileTotals(piece: Totals, kit: Kit): Draw {
 			)
 		})
 		const [value] = plainLines(amount, amountLook, 1e6, doc)
-		if (value) marks.push(...lineMarks(value, frame.x, frame.width, top + baseline(look.size, lead), 'right'))
+		if (value) marks.push(...lineItems(value, frame.x, frame.width, top + baseline(look.size, lead), 'right'))
 		return { is: 'slab', height: top + lines.length * lead + 1.5, marks, piece: piece.id }
 	}
 

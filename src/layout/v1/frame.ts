@@ -13,7 +13,7 @@ export const brick = 'a3341f'
 /** What every document says about itself. */
 type Framed = Pick<BillContent | StatementContent, 'kind' | 'number' | 'revision' | 'issuer' | 'customer' | 'locale'>
 /** A document being laid out: its pages, and how far down the last one it has come. */
-export type Sheet<Content extends Framed = Framed> = {
+export type Canvas<Content extends Framed = Framed> = {
 	pages: Page[]
 	page: Page
 	y: number
@@ -24,36 +24,36 @@ export type Sheet<Content extends Framed = Framed> = {
 /** Width ÷ height of the logo, when there is one. */
 export type LogoShape = { sha256: string; ratio: number } | null
 
-export function newSheet<Content extends Framed>(content: Content, metrics: Metrics): Sheet<Content> {
+export function newCanvas<Content extends Framed>(content: Content, metrics: Metrics): Canvas<Content> {
 	const first: Page = []
 	return { pages: [first], page: first, y: margin, content, metrics, drawHead: () => {} }
 }
 
 /** Goes to a new page when `height` points no longer fit. */
-export function need(sheet: Sheet, height: number): void {
-	if (sheet.y + height <= bottom) return
-	sheet.page = []
-	sheet.pages.push(sheet.page)
-	sheet.y = margin
-	const { page, content, metrics } = sheet
-	write(page, metrics, margin, sheet.y + 9, content.issuer.name, { face: 'bold', size: 10 })
+export function need(canvas: Canvas, height: number): void {
+	if (canvas.y + height <= bottom) return
+	canvas.page = []
+	canvas.pages.push(canvas.page)
+	canvas.y = margin
+	const { page, content, metrics } = canvas
+	write(page, metrics, margin, canvas.y + 9, content.issuer.name, { face: 'bold', size: 10 })
 	write(
 		page,
 		metrics,
 		right,
-		sheet.y + 9,
+		canvas.y + 9,
 		`${kindName[content.kind]} ${shownNumber(content) || 'without a number yet'}`,
 		{
 			size: 10,
 			align: 'right',
 		},
 	)
-	sheet.y += 30
-	sheet.drawHead()
+	canvas.y += 30
+	canvas.drawHead()
 }
 
-export function letterhead(sheet: Sheet, logo: LogoShape): void {
-	const { page, metrics, content } = sheet
+export function letterhead(canvas: Canvas, logo: LogoShape): void {
+	const { page, metrics, content } = canvas
 	const { issuer } = content
 	if (logo) {
 		const height = Math.min(46, 170 / logo.ratio)
@@ -81,11 +81,11 @@ export function letterhead(sheet: Sheet, logo: LogoShape): void {
 		})
 		y += 11
 	}
-	sheet.y = Math.max(y, margin + 76) + 6
+	canvas.y = Math.max(y, margin + 76) + 6
 }
 
 /** To whom it goes, below a rule; gives where it ends. */
-export function recipient({ page, metrics, content, y: top }: Sheet): number {
+export function recipient({ page, metrics, content, y: top }: Canvas): number {
 	const { customer } = content
 	page.push({ type: 'rule', x: margin, y: top, width: right - margin, thickness: 1.2, color: ink })
 	let left = top + 18
@@ -107,15 +107,15 @@ export function recipient({ page, metrics, content, y: top }: Sheet): number {
 }
 
 /** Puts its foot on each page, and the draft mark while it has no number. */
-export function finish(sheet: Sheet): Page[] {
-	sheet.pages.forEach((page, index) => {
-		foot(page, sheet, index + 1)
-		if (!sheet.content.number) draftMark(page, sheet.metrics)
+export function finish(canvas: Canvas): Page[] {
+	canvas.pages.forEach((page, index) => {
+		foot(page, canvas, index + 1)
+		if (!canvas.content.number) draftMark(page, canvas.metrics)
 	})
-	return sheet.pages
+	return canvas.pages
 }
 
-function foot(page: Page, { content, metrics, pages }: Sheet, count: number): void {
+function foot(page: Page, { content, metrics, pages }: Canvas, count: number): void {
 	const y = paper.height - 52
 	page.push({ type: 'rule', x: margin, y: y - 12, width: right - margin, thickness: 0.4, color: hair })
 	wrap(content.issuer.closingWords, right - margin - 90, metrics, 'regular', 8.5)

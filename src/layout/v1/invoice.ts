@@ -4,13 +4,13 @@ import { isZero } from '@/core/document'
 import { formatAmount, formatDay, formatDecimal, formatMoney } from '@/core/format'
 import {
 	brick,
-	type Sheet as Framing,
+	type Canvas as Framing,
 	finish,
 	type LogoShape,
 	letterhead,
 	margin,
 	need,
-	newSheet,
+	newCanvas,
 	recipient,
 	right,
 } from './frame'
@@ -29,30 +29,30 @@ const column = {
 }
 const textWidth = 205
 
-type Sheet = Framing<BillContent>
+type Canvas = Framing<BillContent>
 
 /**
  * Lays an invoice out on A4: its whole table over as many pages as it needs, the head of the table on each, page x of y.
  * Without a number it carries the draft mark.
  */
 export function layoutInvoice(content: BillContent, metrics: Metrics, logo: LogoShape): Page[] {
-	const sheet: Sheet = newSheet(content, metrics)
-	sheet.drawHead = () => tableHead(sheet)
-	letterhead(sheet, logo)
-	parties(sheet)
-	tableHead(sheet)
-	orders(sheet)
-	sheet.drawHead = () => {}
-	totals(sheet)
-	payment(sheet)
-	return finish(sheet)
+	const canvas: Canvas = newCanvas(content, metrics)
+	canvas.drawHead = () => tableHead(canvas)
+	letterhead(canvas, logo)
+	parties(canvas)
+	tableHead(canvas)
+	orders(canvas)
+	canvas.drawHead = () => {}
+	totals(canvas)
+	payment(canvas)
+	return finish(canvas)
 }
 
-function parties(sheet: Sheet): void {
-	const { page, metrics, content } = sheet
+function parties(canvas: Canvas): void {
+	const { page, metrics, content } = canvas
 	const { customer, locale } = content
-	const top = sheet.y
-	const left = recipient(sheet)
+	const top = canvas.y
+	const left = recipient(canvas)
 	const references = [...new Set(content.orders.map(({ purchaseOrder }) => purchaseOrder).filter(Boolean))]
 	const facts: [string, string][] = [
 		['Number', content.number || 'set when numbered'],
@@ -100,12 +100,12 @@ function parties(sheet: Sheet): void {
 		size: 15,
 		align: 'right',
 	})
-	sheet.y = Math.max(left, y + 40) + 16
+	canvas.y = Math.max(left, y + 40) + 16
 }
 
-function tableHead(sheet: Sheet): void {
-	const { page, metrics, content } = sheet
-	const y = sheet.y + 9
+function tableHead(canvas: Canvas): void {
+	const { page, metrics, content } = canvas
+	const y = canvas.y + 9
 	const style = { size: 8.5, color: mute } as const
 	write(page, metrics, column.item, y, 'Item', style)
 	write(page, metrics, column.text, y, 'Description', style)
@@ -115,27 +115,27 @@ function tableHead(sheet: Sheet): void {
 	write(page, metrics, column.tax, y, 'Tax', style)
 	write(page, metrics, column.amount, y, `Amount, ${content.currency}`, { ...style, align: 'right' })
 	page.push({ type: 'rule', x: margin, y: y + 5, width: right - margin, thickness: 0.8, color: ink })
-	sheet.y = y + 7
+	canvas.y = y + 7
 }
 
 const hasDiscounts = (content: BillContent): boolean =>
 	content.lines.some(({ discountPercent }) => !isZero(discountPercent))
 
-function orders(sheet: Sheet): void {
-	const { content } = sheet
+function orders(canvas: Canvas): void {
+	const { content } = canvas
 	content.orders.forEach((order, index) => {
 		const words = `Order ${order.number} of ${formatDay(order.day, content.locale)}${order.purchaseOrder ? `, your order ${order.purchaseOrder}` : ''}`
-		need(sheet, 34)
-		write(sheet.page, sheet.metrics, margin, sheet.y + 13, words, { face: 'bold', size: 9 })
-		sheet.y += 18
+		need(canvas, 34)
+		write(canvas.page, canvas.metrics, margin, canvas.y + 13, words, { face: 'bold', size: 9 })
+		canvas.y += 18
 		content.lines.forEach((line, place) => {
-			if (line.order === index) tableRow(sheet, place)
+			if (line.order === index) tableRow(canvas, place)
 		})
 	})
 }
 
-function tableRow(sheet: Sheet, place: number): void {
-	const { metrics, content } = sheet
+function tableRow(canvas: Canvas, place: number): void {
+	const { metrics, content } = canvas
 	const line = content.lines[place]
 	const figures = content.priced.lines[place]
 	if (!line || !figures) return
@@ -143,9 +143,9 @@ function tableRow(sheet: Sheet, place: number): void {
 	const description = wrap(line.description, textWidth, metrics, 'regular', 9)
 	const code = wrap(line.item, column.text - column.item - 6, metrics, 'regular', 8.5)
 	const height = Math.max(description.length, code.length) * 11.5 + 5
-	need(sheet, height)
-	const { page } = sheet
-	const y = sheet.y + 11
+	need(canvas, height)
+	const { page } = canvas
+	const y = canvas.y + 11
 	for (const [index, text] of code.entries())
 		write(page, metrics, column.item, y + index * 11.5, text, { size: 8.5, color: mute })
 	for (const [index, text] of description.entries()) write(page, metrics, column.text, y + index * 11.5, text)
@@ -159,12 +159,12 @@ function tableRow(sheet: Sheet, place: number): void {
 		write(page, metrics, column.discount, y, `${formatDecimal(line.discountPercent, locale)}%`, { align: 'right' })
 	write(page, metrics, column.tax, y, line.taxCode, { size: 8.5, color: mute })
 	write(page, metrics, column.amount, y, formatAmount(figures.net, locale), { align: 'right' })
-	sheet.y += height
-	page.push({ type: 'rule', x: margin, y: sheet.y, width: right - margin, thickness: 0.4, color: hair })
+	canvas.y += height
+	page.push({ type: 'rule', x: margin, y: canvas.y, width: right - margin, thickness: 0.4, color: hair })
 }
 
-function totals(sheet: Sheet): void {
-	const { content, metrics } = sheet
+function totals(canvas: Canvas): void {
+	const { content, metrics } = canvas
 	const { priced, locale, taxCodes, customer } = content
 	const rows: [string, string][] = []
 	const changed = !isZero(priced.discountTotal) || content.charges.length > 0
@@ -187,25 +187,25 @@ function totals(sheet: Sheet): void {
 	if (customer.tax === 'exempt') rows.push(['Exempt from tax', priced.taxTotal])
 	if (customer.tax === 'reverse-charge')
 		rows.push(['Reverse charge: tax is accounted for by the customer', priced.taxTotal])
-	need(sheet, rows.length * 15 + 44)
-	sheet.y += 16
+	need(canvas, rows.length * 15 + 44)
+	canvas.y += 16
 	for (const [label, amount] of rows) {
-		write(sheet.page, metrics, right - 90, sheet.y, label, { color: label === 'Net' ? ink : mute, align: 'right' })
-		write(sheet.page, metrics, right, sheet.y, formatAmount(amount, locale), { align: 'right' })
-		sheet.y += 15
+		write(canvas.page, metrics, right - 90, canvas.y, label, { color: label === 'Net' ? ink : mute, align: 'right' })
+		write(canvas.page, metrics, right, canvas.y, formatAmount(amount, locale), { align: 'right' })
+		canvas.y += 15
 	}
-	sheet.page.push({ type: 'rule', x: 322, y: sheet.y - 9, width: right - 322, thickness: 0.8, color: ink })
-	write(sheet.page, metrics, right - 90, sheet.y + 6, 'Total', { face: 'bold', size: 11, align: 'right' })
-	write(sheet.page, metrics, right, sheet.y + 6, formatMoney(priced.total, content.currency, locale), {
+	canvas.page.push({ type: 'rule', x: 322, y: canvas.y - 9, width: right - 322, thickness: 0.8, color: ink })
+	write(canvas.page, metrics, right - 90, canvas.y + 6, 'Total', { face: 'bold', size: 11, align: 'right' })
+	write(canvas.page, metrics, right, canvas.y + 6, formatMoney(priced.total, content.currency, locale), {
 		face: 'bold',
 		size: 11,
 		align: 'right',
 	})
-	sheet.y += 24
+	canvas.y += 24
 }
 
-function payment(sheet: Sheet): void {
-	const { content, metrics } = sheet
+function payment(canvas: Canvas): void {
+	const { content, metrics } = canvas
 	const { bank } = content.issuer
 	const amount = formatMoney(content.priced.amountDue, content.currency, content.locale)
 	const owed = !content.priced.amountDue.startsWith('-') && !isZero(content.priced.amountDue)
@@ -214,12 +214,12 @@ function payment(sheet: Sheet): void {
 		: content.kind === 'credit-note'
 			? 'Nothing is to be paid: the amount stands to your credit.'
 			: 'Nothing is to be paid on this document.'
-	need(sheet, 40 + bank.length * 12)
-	sheet.y += 12
-	write(sheet.page, metrics, margin, sheet.y, owed ? 'How to pay' : 'Payment', { size: 8.5, color: mute })
-	sheet.y += 14
+	need(canvas, 40 + bank.length * 12)
+	canvas.y += 12
+	write(canvas.page, metrics, margin, canvas.y, owed ? 'How to pay' : 'Payment', { size: 8.5, color: mute })
+	canvas.y += 14
 	for (const [index, line] of [ask, ...(owed ? bank : [])].entries()) {
-		write(sheet.page, metrics, margin, sheet.y, line, { face: index === 0 ? 'bold' : 'regular', size: 9.5 })
-		sheet.y += 13
+		write(canvas.page, metrics, margin, canvas.y, line, { face: index === 0 ? 'bold' : 'regular', size: 9.5 })
+		canvas.y += 13
 	}
 }

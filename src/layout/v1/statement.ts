@@ -3,19 +3,19 @@ import { formatAmount, formatDay, formatMoney } from '@/core/format'
 import type { StatementContent, StatementItem } from '@/core/statement'
 import {
 	brick,
-	type Sheet as Framing,
+	type Canvas as Framing,
 	finish,
 	type LogoShape,
 	letterhead,
 	margin,
 	need,
-	newSheet,
+	newCanvas,
 	recipient,
 	right,
 } from './frame'
 import { hair, ink, type Metrics, mute, type Page, paper, wrap, write } from './page'
 
-type Sheet = Framing<StatementContent>
+type Canvas = Framing<StatementContent>
 
 // Left edges of the words, right edges of the figures.
 const column = {
@@ -34,24 +34,24 @@ const slipHeight = 96
  * they are, how to pay, and a slip to return with a payment at the foot of the last page.
  */
 export function layoutStatement(content: StatementContent, metrics: Metrics, logo: LogoShape): Page[] {
-	const sheet: Sheet = newSheet(content, metrics)
-	letterhead(sheet, logo)
-	parties(sheet)
-	if (content.form === 'balance forward') movements(sheet)
-	else items(sheet)
-	sheet.drawHead = () => {}
-	lateness(sheet)
-	payment(sheet)
-	slip(sheet)
-	return finish(sheet)
+	const canvas: Canvas = newCanvas(content, metrics)
+	letterhead(canvas, logo)
+	parties(canvas)
+	if (content.form === 'balance forward') movements(canvas)
+	else items(canvas)
+	canvas.drawHead = () => {}
+	lateness(canvas)
+	payment(canvas)
+	slip(canvas)
+	return finish(canvas)
 }
 
-const money = ({ content }: Sheet, amount: string): string => formatMoney(amount, content.currency, content.locale)
+const money = ({ content }: Canvas, amount: string): string => formatMoney(amount, content.currency, content.locale)
 
-function parties(sheet: Sheet): void {
-	const { page, metrics, content } = sheet
-	const top = sheet.y
-	const left = recipient(sheet)
+function parties(canvas: Canvas): void {
+	const { page, metrics, content } = canvas
+	const top = canvas.y
+	const left = recipient(canvas)
 	const facts: [string, string][] = [
 		['Number', content.number || 'set when numbered'],
 		['As of', formatDay(content.day, content.locale)],
@@ -83,33 +83,34 @@ function parties(sheet: Sheet): void {
 		const at = y + 8 + place * 16
 		const late = place > 0 && !isZero(amount)
 		write(page, metrics, 330, at, label, { color: place === 0 ? ink : mute, face: place === 0 ? 'bold' : 'regular' })
-		write(page, metrics, right - 8, at, money(sheet, amount), {
+		write(page, metrics, right - 8, at, money(canvas, amount), {
 			face: place === 0 ? 'bold' : 'regular',
 			size: place === 0 ? 13 : 10,
 			color: late ? brick : ink,
 			align: 'right',
 		})
 	})
-	sheet.y = Math.max(left, y + owed.length * 16 + 6) + 14
+	canvas.y = Math.max(left, y + owed.length * 16 + 6) + 14
 }
 
 type Cell = [x: number, text: string, align: 'left' | 'right']
 
-function head(sheet: Sheet, cells: Cell[]): void {
-	const y = sheet.y + 9
-	for (const [x, text, align] of cells) write(sheet.page, sheet.metrics, x, y, text, { size: 8.5, color: mute, align })
-	sheet.page.push({ type: 'rule', x: margin, y: y + 5, width: right - margin, thickness: 0.8, color: ink })
-	sheet.y = y + 7
+function head(canvas: Canvas, cells: Cell[]): void {
+	const y = canvas.y + 9
+	for (const [x, text, align] of cells)
+		write(canvas.page, canvas.metrics, x, y, text, { size: 8.5, color: mute, align })
+	canvas.page.push({ type: 'rule', x: margin, y: y + 5, width: right - margin, thickness: 0.8, color: ink })
+	canvas.y = y + 7
 }
 
-function items(sheet: Sheet): void {
-	const { content } = sheet
+function items(canvas: Canvas): void {
+	const { content } = canvas
 	const headed = (title: string) => () => {
 		if (title) {
-			write(sheet.page, sheet.metrics, margin, sheet.y + 11, title, { face: 'bold', size: 9 })
-			sheet.y += 12
+			write(canvas.page, canvas.metrics, margin, canvas.y + 11, title, { face: 'bold', size: 9 })
+			canvas.y += 12
 		}
-		head(sheet, [
+		head(canvas, [
 			[column.day, 'Date', 'left'],
 			[column.number, 'Number', 'left'],
 			[column.order, 'Your order', 'left'],
@@ -127,11 +128,11 @@ function items(sheet: Sheet): void {
 	]
 	for (const [title, part] of parts) {
 		if (part.length === 0) continue
-		sheet.drawHead = headed(title)
-		need(sheet, 48)
-		sheet.drawHead()
-		for (const item of part) row(sheet, item)
-		sheet.y += 8
+		canvas.drawHead = headed(title)
+		need(canvas, 48)
+		canvas.drawHead()
+		for (const item of part) row(canvas, item)
+		canvas.y += 8
 	}
 }
 
@@ -141,8 +142,8 @@ const kindWords: Partial<Record<StatementItem['kind'], string>> = {
 	adjustment: 'adjustment',
 }
 
-function row(sheet: Sheet, item: StatementItem): void {
-	const { metrics, content } = sheet
+function row(canvas: Canvas, item: StatementItem): void {
+	const { metrics, content } = canvas
 	const { locale } = content
 	const kind = kindWords[item.kind]
 	const numbers = wrap(
@@ -154,9 +155,9 @@ function row(sheet: Sheet, item: StatementItem): void {
 	)
 	const order = wrap(item.theirOrder, column.due - column.order - 8, metrics, 'regular', 9)
 	const height = Math.max(numbers.length, order.length) * 11.5 + 5
-	need(sheet, height)
-	const { page } = sheet
-	const y = sheet.y + 11
+	need(canvas, height)
+	const { page } = canvas
+	const y = canvas.y + 11
 	const debit = !item.open.startsWith('-')
 	write(page, metrics, column.day, y, formatDay(item.day, locale))
 	numbers.forEach((text, line) => {
@@ -170,96 +171,100 @@ function row(sheet: Sheet, item: StatementItem): void {
 	write(page, metrics, column.late, y, late, { align: 'right', color: item.pastDue ? brick : mute })
 	write(page, metrics, column.amount, y, formatAmount(item.amount, locale), { align: 'right', color: mute })
 	write(page, metrics, column.open, y, formatAmount(item.open, locale), { align: 'right' })
-	sheet.y += height
-	page.push({ type: 'rule', x: margin, y: sheet.y, width: right - margin, thickness: 0.4, color: hair })
+	canvas.y += height
+	page.push({ type: 'rule', x: margin, y: canvas.y, width: right - margin, thickness: 0.4, color: hair })
 }
 
-function movements(sheet: Sheet): void {
-	const { content, metrics } = sheet
+function movements(canvas: Canvas): void {
+	const { content, metrics } = canvas
 	const { locale } = content
-	sheet.drawHead = () =>
-		head(sheet, [
+	canvas.drawHead = () =>
+		head(canvas, [
 			[column.day, 'Date', 'left'],
 			[column.number, 'What happened', 'left'],
 			[column.amount, 'Amount', 'right'],
 			[column.open, `Balance, ${content.currency}`, 'right'],
 		])
-	sheet.drawHead()
+	canvas.drawHead()
 	const line = (day: string, words: string, change: string, balance: string, strong = false) => {
 		const face = strong ? 'bold' : 'regular'
 		const lines = wrap(words, 290, metrics, face, 9)
 		const height = lines.length * 11.5 + 5
-		need(sheet, height)
-		const y = sheet.y + 11
-		write(sheet.page, metrics, column.day, y, formatDay(day, locale))
+		need(canvas, height)
+		const y = canvas.y + 11
+		write(canvas.page, metrics, column.day, y, formatDay(day, locale))
 		lines.forEach((text, place) => {
-			write(sheet.page, metrics, column.number, y + place * 11.5, text, { face })
+			write(canvas.page, metrics, column.number, y + place * 11.5, text, { face })
 		})
-		if (change) write(sheet.page, metrics, column.amount, y, formatAmount(change, locale), { align: 'right' })
-		write(sheet.page, metrics, column.open, y, formatAmount(balance, locale), { align: 'right', face })
-		sheet.y += height
-		sheet.page.push({ type: 'rule', x: margin, y: sheet.y, width: right - margin, thickness: 0.4, color: hair })
+		if (change) write(canvas.page, metrics, column.amount, y, formatAmount(change, locale), { align: 'right' })
+		write(canvas.page, metrics, column.open, y, formatAmount(balance, locale), { align: 'right', face })
+		canvas.y += height
+		canvas.page.push({ type: 'rule', x: margin, y: canvas.y, width: right - margin, thickness: 0.4, color: hair })
 	}
 	line(content.since, 'Opening balance', '', content.opening, true)
 	for (const { day, words, change, balance } of content.movements) line(day, words, change, balance)
 	line(content.day, 'Closing balance', '', content.balance, true)
-	sheet.y += 8
+	canvas.y += 8
 }
 
 /** The amounts by how late they are, and what does not count among them. */
-function lateness(sheet: Sheet): void {
-	const { content, metrics } = sheet
-	need(sheet, 74)
-	const { page } = sheet
-	sheet.y += 10
-	write(page, metrics, margin, sheet.y + 6, 'By days past due', { size: 8.5, color: mute })
+function lateness(canvas: Canvas): void {
+	const { content, metrics } = canvas
+	need(canvas, 74)
+	const { page } = canvas
+	canvas.y += 10
+	write(page, metrics, margin, canvas.y + 6, 'By days past due', { size: 8.5, color: mute })
 	const width = (right - margin) / content.buckets.length
-	page.push({ type: 'rule', x: margin, y: sheet.y + 12, width: right - margin, thickness: 0.8, color: ink })
+	page.push({ type: 'rule', x: margin, y: canvas.y + 12, width: right - margin, thickness: 0.8, color: ink })
 	content.buckets.forEach(({ name, amount }, place) => {
 		const x = margin + (place + 1) * width - 6
-		write(page, metrics, x, sheet.y + 25, name, { size: 8.5, color: mute, align: 'right' })
-		write(page, metrics, x, sheet.y + 39, formatAmount(amount, content.locale), {
+		write(page, metrics, x, canvas.y + 25, name, { size: 8.5, color: mute, align: 'right' })
+		write(page, metrics, x, canvas.y + 39, formatAmount(amount, content.locale), {
 			align: 'right',
 			color: place > 0 && !isZero(amount) ? brick : ink,
 		})
 	})
-	sheet.y += 48
-	page.push({ type: 'rule', x: margin, y: sheet.y, width: right - margin, thickness: 0.4, color: hair })
+	canvas.y += 48
+	page.push({ type: 'rule', x: margin, y: canvas.y, width: right - margin, thickness: 0.4, color: hair })
 	const rest = [
-		isZero(content.unapplied) ? '' : `${money(sheet, content.unapplied)} stand to your credit and are not yet applied.`,
-		isZero(content.disputed) ? '' : `${money(sheet, content.disputed)} are in dispute and are not counted as past due.`,
+		isZero(content.unapplied)
+			? ''
+			: `${money(canvas, content.unapplied)} stand to your credit and are not yet applied.`,
+		isZero(content.disputed)
+			? ''
+			: `${money(canvas, content.disputed)} are in dispute and are not counted as past due.`,
 	].filter(Boolean)
 	if (rest.length === 0) return
-	sheet.y += 13
-	write(page, metrics, margin, sheet.y, rest.join(' '), { size: 8.5, color: mute })
+	canvas.y += 13
+	write(page, metrics, margin, canvas.y, rest.join(' '), { size: 8.5, color: mute })
 }
 
-function payment(sheet: Sheet): void {
-	const { content, metrics } = sheet
+function payment(canvas: Canvas): void {
+	const { content, metrics } = canvas
 	const { bank } = content.issuer
 	const owed = !content.total.startsWith('-') && !isZero(content.total)
 	const late = !isZero(content.pastDue)
 	const ask = !owed
 		? 'Nothing is to be paid on this statement.'
 		: late
-			? `Please pay what is past due, ${money(sheet, content.pastDue)}, now, quoting ${content.customer.number}.`
+			? `Please pay what is past due, ${money(canvas, content.pastDue)}, now, quoting ${content.customer.number}.`
 			: `Nothing is past due. Please pay each item by its due date, quoting ${content.customer.number}.`
-	need(sheet, 44 + bank.length * 12)
-	sheet.y += 24
-	write(sheet.page, metrics, margin, sheet.y, owed ? 'How to pay' : 'Payment', { size: 8.5, color: mute })
-	sheet.y += 14
+	need(canvas, 44 + bank.length * 12)
+	canvas.y += 24
+	write(canvas.page, metrics, margin, canvas.y, owed ? 'How to pay' : 'Payment', { size: 8.5, color: mute })
+	canvas.y += 14
 	for (const [index, line] of [ask, ...(owed ? bank : [])].entries()) {
-		write(sheet.page, metrics, margin, sheet.y, line, { face: index === 0 ? 'bold' : 'regular', size: 9.5 })
-		sheet.y += 13
+		write(canvas.page, metrics, margin, canvas.y, line, { face: index === 0 ? 'bold' : 'regular', size: 9.5 })
+		canvas.y += 13
 	}
 }
 
 /** To be cut off and returned with a payment. */
-function slip(sheet: Sheet): void {
-	const { content, metrics } = sheet
+function slip(canvas: Canvas): void {
+	const { content, metrics } = canvas
 	if (content.total.startsWith('-') || isZero(content.total)) return
-	need(sheet, slipHeight + 12)
-	const { page } = sheet
+	need(canvas, slipHeight + 12)
+	const { page } = canvas
 	const top = paper.height - 78 - slipHeight
 	for (let x = margin; x < right; x += 7) page.push({ type: 'rule', x, y: top, width: 4, thickness: 0.6, color: mute })
 	write(page, metrics, margin, top + 16, 'To return with your payment', { face: 'bold', size: 9.5 })
@@ -267,7 +272,7 @@ function slip(sheet: Sheet): void {
 	const facts: [string, string][] = [
 		['From', `${content.customer.name}, ${content.customer.number}`],
 		['Statement', `${content.number || 'without a number yet'} as of ${formatDay(content.day, content.locale)}`],
-		['Asked for', money(sheet, content.total)],
+		['Asked for', money(canvas, content.total)],
 	]
 	facts.forEach(([label, value], place) => {
 		write(page, metrics, margin, top + 34 + place * 14, label, { color: mute })

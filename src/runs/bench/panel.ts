@@ -17,7 +17,7 @@ import { allTaxRates } from '@/store/catalogue'
 import { type ChangeRow, changesOf, originsOf } from '@/store/changes'
 import { readCustomer } from '@/store/customers'
 import { type DocumentRow, findingsOf, readAnyDocument } from '@/store/documents'
-import { draftsBeside } from '@/store/drafts'
+import { otherDrafts } from '@/store/drafts'
 import { eventsOf, eventsOfDocument, latestEventId } from '@/store/events'
 import { extractOf } from '@/store/extracts'
 import { entriesOf } from '@/store/ledger'
@@ -184,7 +184,7 @@ function viewOf(books: Books, documentId: number): PanelView | null {
 		discounts: isBill(content) && document.credits_id === null ? discountsOf(books, content) : [],
 		taxCodes: [...new Map(allTaxRates(books).map(({ code, name }) => [code, { code, name }])).values()],
 		charges: isBill(content) && document.credits_id === null ? content.charges.map(chargeView) : null,
-		beside: billsOrders(content) && document.credits_id === null ? draftsBeside(books, documentId) : [],
+		beside: billsOrders(content) && document.credits_id === null ? otherDrafts(books, documentId) : [],
 		credits: document.credits_id !== null,
 		bills: billsOrders(content),
 		words: kindIn(books, document.kind).words,

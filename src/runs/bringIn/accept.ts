@@ -10,7 +10,7 @@ import {
 	type SourceFile,
 	setReview,
 } from '@/store/files'
-import { isWhole, openSheet } from '@/store/sheet'
+import { isWhole, openStaging } from '@/store/staging'
 import { kindRules } from './kinds'
 import type { Accepted, Watch } from './kinds/kind'
 import { stampOf } from './knownBooks'
@@ -40,16 +40,16 @@ export async function acceptFile(
 	const { review } = ready
 	const reading = readingSchema.parse(JSON.parse(file.reading))
 	const answers = readAnswers(file.answers)
-	const sheet = openSheet(books.folder, fileId)
+	const staging = openStaging(books.folder, fileId)
 	try {
-		if (!isWhole(sheet)) return no('What was read of this file is lost. Read it again.')
-		const entering = { books, desk, file, sheet, review, reading, answers, watch }
+		if (!isWhole(staging)) return no('What was read of this file is lost. Read it again.')
+		const entering = { books, desk, file, staging, review, reading, answers, watch }
 		return await kindRules[reading.kind].enter(entering, ({ words, left }) => {
 			endAcceptance(books, goingAcceptance(books, desk, file.id).id, 'done', words)
 			return finish(books, desk, file, words, left)
 		})
 	} finally {
-		sheet.close()
+		staging.close()
 	}
 }
 

@@ -6,7 +6,7 @@ import { type Books, inOneStep } from '@/store/books'
 import { addCorrection, correctionsOf, leaveOut, leftOutOf, takeInAgain } from '@/store/corrections'
 import { type Desk, record } from '@/store/events'
 import { readFile } from '@/store/files'
-import { openSheet, rowsIn } from '@/store/sheet'
+import { openStaging, rowsIn } from '@/store/staging'
 import { workOutAnew } from './anew'
 
 /** What stands at a place now, after every correction; null where there is no such row. */
@@ -18,16 +18,16 @@ function standsAt(
 	const file = readFile(books, fileId)
 	if (!file) return null
 	const { lineFrom } = readingSchema.parse(JSON.parse(file.reading))
-	const sheet = openSheet(books.folder, fileId)
+	const staging = openStaging(books.folder, fileId)
 	try {
-		const found = correctedRows(rowsIn(sheet), correctionsOf(books, fileId), new Set(), lineFrom).get(row)
+		const found = correctedRows(rowsIn(staging), correctionsOf(books, fileId), new Set(), lineFrom).get(row)
 		if (!found) return null
 		if (field !== '') return found.given?.[field] ?? ''
 		if (place < lineFrom || !found.lines) return textOf(found.cells[place])
 		const line = found.lines.find((cells) => textOf(cells[place - lineFrom]) === was) ?? found.lines[0]
 		return textOf(line?.[place - lineFrom])
 	} finally {
-		sheet.close()
+		staging.close()
 	}
 }
 

@@ -19,7 +19,7 @@ import {
 } from '@/store/files'
 import { allOwnFields } from '@/store/ownFields'
 import { allReaders, type Reader } from '@/store/readers'
-import { openSheet, rowKeeper } from '@/store/sheet'
+import { openStaging, rowKeeper } from '@/store/staging'
 import type { Watch } from './kinds/kind'
 import { knowsHead, pickReader, readBy } from './readers'
 import { dayInName, hashOf } from './receive'
@@ -81,7 +81,7 @@ export async function readFileIn(books: Books, desk: Desk, fileId: number, watch
 	}
 }
 
-/** Reads a source's rows into the sheet of its file, from nothing. */
+/** Reads a source's rows into its staging file, from nothing. */
 async function readRows(
 	books: Books,
 	fileId: number,
@@ -89,9 +89,9 @@ async function readRows(
 	given: Parameters<typeof readSource>[2],
 	watch: Watch,
 ) {
-	const sheet = openSheet(books.folder, fileId, true)
+	const staging = openStaging(books.folder, fileId, true)
 	try {
-		const keeper = rowKeeper(sheet)
+		const keeper = rowKeeper(staging)
 		let rows = 0
 		const look = await readSource(
 			source,
@@ -106,7 +106,7 @@ async function readRows(
 		keeper.end()
 		return look
 	} finally {
-		sheet.close()
+		staging.close()
 	}
 }
 

@@ -24,7 +24,7 @@ import {
 } from '@/store/files'
 import { askFor } from '@/store/jobs'
 import { allOwnFields } from '@/store/ownFields'
-import { dropSheet } from '@/store/sheet'
+import { dropStaging } from '@/store/staging'
 import { type Answers, answersSchema, readAnswers } from './review'
 import { whyNotBack } from './takeBack'
 
@@ -229,5 +229,5 @@ export function dropFile(books: Books, desk: Desk, id: number): void {
 		markDropped(books, id)
 		record(books, desk, { subject: 'file', id, act: 'dropped the file' })
 	})
-	dropSheet(books.folder, id)
+	dropStaging(books.folder, id)
 }

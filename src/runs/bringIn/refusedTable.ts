@@ -5,7 +5,7 @@ import type { Books } from '@/store/books'
 import { correctionsOf } from '@/store/corrections'
 import { readFile } from '@/store/files'
 import { refusedRows } from '@/store/outcomes'
-import { hasSheet, openSheet, rowsIn } from '@/store/sheet'
+import { hasStaging, openStaging, rowsIn } from '@/store/staging'
 
 /**
  * The refused rows of a file as a table: its own head and a column of reasons, each row once, as it stands with its corrections. Lines of a
@@ -13,12 +13,12 @@ import { hasSheet, openSheet, rowsIn } from '@/store/sheet'
  */
 export function refusedTable(books: Books, fileId: number): { name: string; rows: string[][] } | null {
 	const file = readFile(books, fileId)
-	if (!file?.look || !hasSheet(books.folder, fileId)) return null
+	if (!file?.look || !hasStaging(books.folder, fileId)) return null
 	const reading = readingSchema.parse(JSON.parse(file.reading))
-	const sheet = openSheet(books.folder, fileId)
+	const staging = openStaging(books.folder, fileId)
 	try {
-		const rows = correctedRows(rowsIn(sheet), correctionsOf(books, fileId), new Set(), reading.lineFrom)
-		const table = refusedRows(sheet, 0, 1_000_000).flatMap(({ row, reasons }) => {
+		const rows = correctedRows(rowsIn(staging), correctionsOf(books, fileId), new Set(), reading.lineFrom)
+		const table = refusedRows(staging, 0, 1_000_000).flatMap(({ row, reasons }) => {
 			const found = rows.get(row)
 			const why = reasons.map(({ column_name, remedy }) => `${column_name}: ${remedy}`).join(' ')
 			const own = Array.from({ length: reading.lineFrom }, (_, place) => textOf(found?.cells[place]))
@@ -33,6 +33,6 @@ export function refusedTable(books: Books, fileId: number): { name: string; rows
 		})
 		return { name: file.name, rows: [[...reading.head, 'Why it was refused'], ...table] }
 	} finally {
-		sheet.close()
+		staging.close()
 	}
 }

@@ -10,7 +10,7 @@ import type { Desk } from '@/store/events'
 import { readFile, type SourceFile, setReview } from '@/store/files'
 import { leftCounts, outcomeKeeper, refusedCount, standingCounts } from '@/store/outcomes'
 import { readPaperKind } from '@/store/paperKinds'
-import { openSheet, rowCount, rowsIn, type Sheet } from '@/store/sheet'
+import { openStaging, rowCount, rowsIn, type Staging } from '@/store/staging'
 import { kindRules } from './kinds'
 import type { Taken, Watch } from './kinds/kind'
 import { knownBooks, stampOf } from './knownBooks'
@@ -34,28 +34,28 @@ const watched = (rows: Rows, watch: Watch): Rows => ({
 export function takeFile(books: Books, desk: Desk, fileId: number, watch: Watch): Review | null {
 	const file = readFile(books, fileId)
 	if (!file?.look) return null
-	const sheet = openSheet(books.folder, fileId)
+	const staging = openStaging(books.folder, fileId)
 	try {
-		return takeInto(books, desk, file, sheet, watch)
+		return takeInto(books, desk, file, staging, watch)
 	} finally {
-		sheet.close()
+		staging.close()
 	}
 }
 
-function takeInto(books: Books, desk: Desk, file: SourceFile, sheet: Sheet, watch: Watch): Review {
+function takeInto(books: Books, desk: Desk, file: SourceFile, staging: Staging, watch: Watch): Review {
 	const reading = readingSchema.parse(JSON.parse(file.reading))
 	const evidence: ColumnSays[] = JSON.parse(file.look ?? '{}').evidence ?? []
 	const answers = readAnswers(file.answers)
 	// Read first: what changes while the rows are gone through is found by the stamp afterwards.
 	const stamp = stampOf(books)
 	const known = knownBooks(books)
-	const kept = rowsIn(sheet)
+	const kept = rowsIn(staging)
 	const leftOut = new Set(leftOutOf(books, file.id).map(({ row }) => row))
 	const rows = watched(correctedRows(kept, correctionsOf(books, file.id), leftOut, reading.lineFrom), watch)
 	const missing = [...missingFields(reading, known.own).map(({ label }) => label), ...missingOfSheet(books, reading)]
 	const decided = settled(rows, reading, evidence, known.own)
-	let all = rowCount(sheet)
-	let out = outcomeKeeper(sheet, all)
+	let all = rowCount(staging)
+	let out = outcomeKeeper(staging, all)
 	let digest = digestOf(stampFree(file))
 	let taken: Taken = { rows: 0 }
 	try {
@@ -72,7 +72,7 @@ function takeInto(books: Books, desk: Desk, file: SourceFile, sheet: Sheet, watc
 				answers,
 				anew: () => {
 					out.end()
-					out = outcomeKeeper(sheet, all)
+					out = outcomeKeeper(staging, all)
 					digest = digestOf(stampFree(file))
 				},
 				refuse: (refusal) => {
@@ -100,8 +100,8 @@ function takeInto(books: Books, desk: Desk, file: SourceFile, sheet: Sheet, watc
 		throw error
 	}
 	if (reading.headRow !== null) all--
-	const left = leftCounts(sheet)
-	const refused = refusedCount(sheet)
+	const left = leftCounts(staging)
+	const refused = refusedCount(staging)
 	const review: Review = {
 		digest: digest.end(),
 		stamp,
@@ -111,7 +111,7 @@ function takeInto(books: Books, desk: Desk, file: SourceFile, sheet: Sheet, watc
 		sourceTotal: taken.sourceTotal ?? null,
 		decided,
 		missing,
-		standings: standingCounts(sheet),
+		standings: standingCounts(staging),
 		lookedUp: taken.lookedUp ?? {},
 		withoutPrice: taken.withoutPrice ?? 0,
 		unknown: taken.unknown ?? [],

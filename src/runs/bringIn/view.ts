@@ -24,7 +24,7 @@ import {
 } from '@/store/outcomes'
 import { allOwnFields } from '@/store/ownFields'
 import { type Reader, readReader } from '@/store/readers'
-import { hasSheet, openSheet, rowsIn, type Sheet } from '@/store/sheet'
+import { hasStaging, openStaging, rowsIn, type Staging } from '@/store/staging'
 import { changeSince, type HeadChange } from './readers'
 import { type Answers, type Open, openQuestions, type Review, readAnswers, reviewOf } from './review'
 
@@ -110,17 +110,17 @@ function viewOf(books: Books, id: number, page: number, row: number): FileView |
 		acceptances: acceptancesOf(books, id),
 		reader: file.reader_id === null ? null : readReader(books, file.reader_id),
 		unmarked: reading ? (formatNamed(reading.format)?.unmarked?.(reading.settings) ?? false) : false,
-		lost: file.trouble === '' && file.state !== 'arriving' && (file.look === null || !hasSheet(books.folder, id)),
+		lost: file.trouble === '' && file.state !== 'arriving' && (file.look === null || !hasStaging(books.folder, id)),
 		change: null,
 		records: [],
 		changed: [],
 		ofAnother: [],
 		row: null,
 	}
-	if (!reading || !hasSheet(books.folder, id)) return base
-	const sheet = openSheet(books.folder, id)
+	if (!reading || !hasStaging(books.folder, id)) return base
+	const staging = openStaging(books.folder, id)
 	try {
-		const kept = rowsIn(sheet)
+		const kept = rowsIn(staging)
 		const rows = correctedRows(kept, base.corrections, new Set(), reading.lineFrom)
 		const own = allOwnFields(books)
 		const count = review?.rows.refused ?? 0
@@ -142,26 +142,26 @@ function viewOf(books: Books, id: number, page: number, row: number): FileView |
 			refused: {
 				page: at,
 				pages,
-				rows: refusedRows(sheet, (at - 1) * pageSize, pageSize).map(({ row, reasons }) => ({
+				rows: refusedRows(staging, (at - 1) * pageSize, pageSize).map(({ row, reasons }) => ({
 					row,
 					reasons,
 					cells: cellsOf(rows.get(row), reading),
 				})),
 			},
-			alike: alikeRefusals(sheet, 20),
-			records: reading.kind === 'open items' ? extractRecords(sheet) : recordsIn(sheet, null, 0, 500),
-			changed: stagedOrders(sheet, 'changed', 0, 200),
-			ofAnother: stagedOrders(sheet, 'of another', 0, 200),
+			alike: alikeRefusals(staging, 20),
+			records: reading.kind === 'open items' ? extractRecords(staging) : recordsIn(staging, null, 0, 500),
+			changed: stagedOrders(staging, 'changed', 0, 200),
+			ofAnother: stagedOrders(staging, 'of another', 0, 200),
 		}
 	} finally {
-		sheet.close()
+		staging.close()
 	}
 }
 
 /** Of an extract, the first items of each standing, so that every figure of it opens to some. */
-const extractRecords = (sheet: Sheet): SheetRecord[] =>
+const extractRecords = (staging: Staging): SheetRecord[] =>
 	['changed item', 'gone', 'not in it', 'left as it is', 'new item', 'same item'].flatMap((standing) =>
-		recordsIn(sheet, standing, 0, standing === 'same item' ? 50 : 300),
+		recordsIn(staging, standing, 0, standing === 'same item' ? 50 : 300),
 	)
 
 function choicesOf(choices: FileView['choices'] | undefined, { settings }: Reading): FileView['choices'] {

@@ -16,7 +16,7 @@ import { readSettings } from '@/store/settings'
 import { addedLineSchema, addLines } from './addLines'
 import { askedOf, notesOf } from './creditRest'
 import { divideDraft } from './divide'
-import { type BillRow, lookingAt, openDraft, recheckBeside, redraft } from './redraft'
+import { type BillRow, lookingAt, openDraft, recheckOtherDrafts, redraft } from './redraft'
 
 const decimal = z
 	.string()
@@ -111,7 +111,7 @@ function changeContent(
 		email: before.email,
 		effect,
 	})
-	recheckBeside(books, looking, before)
+	recheckOtherDrafts(books, looking, before)
 	record(books, desk, {
 		subject: 'document',
 		id: before.id,

@@ -10,7 +10,7 @@ import { hold } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import { beginPart, readOrder } from '@/store/orders'
 import { priceDraft } from './draft'
-import { lookingAt, openDraft, recheckBeside, redraft, whyNotShared } from './redraft'
+import { lookingAt, openDraft, recheckOtherDrafts, redraft, whyNotShared } from './redraft'
 
 export const divideSchema = z.object({
 	/** The lines, by their place, that leave the document. */
@@ -66,8 +66,8 @@ export function divideDraft(books: Books, desk: Desk, documentId: number, divide
 		})
 		if (next) hold(books, desk, id, `left for the next run: ${reason}`)
 		else if (document.held_reason) hold(books, desk, id, document.held_reason)
-		recheckBeside(books, looking, document)
-		recheckBeside(books, looking, part)
+		recheckOtherDrafts(books, looking, document)
+		recheckOtherDrafts(books, looking, part)
 		const detail = `${customer_name}: ${count} ${where}: ${reason}`
 		for (const one of [documentId, id]) record(books, desk, { subject: 'document', id: one, act: 'divided', detail })
 		return { ok: true, id }

@@ -5,10 +5,10 @@ import { no, type Outcome } from '@/core/outcome'
 import { billsOrders } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
 import { addChange } from '@/store/changes'
-import { draftsBeside, dropDraft, hold } from '@/store/drafts'
+import { dropDraft, hold, otherDrafts } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import { sharesKey } from './draft'
-import { lookingAt, openDraft, recheckBeside, redraft, whyNotShared } from './redraft'
+import { lookingAt, openDraft, recheckOtherDrafts, redraft, whyNotShared } from './redraft'
 
 export const mergeSchema = z.object({
 	/** The draft whose orders come over. */
@@ -30,7 +30,7 @@ export function mergeDrafts(books: Books, desk: Desk, documentId: number, { othe
 		if (!second.ok) return second
 		const [into, from] = [first.draft, second.draft]
 		if (!billsOrders(into.content) || !billsOrders(from.content)) return no('Only invoices are put together.')
-		if (!draftsBeside(books, documentId).some(({ id }) => id === other))
+		if (!otherDrafts(books, documentId).some(({ id }) => id === other))
 			return no('Only drafts of the same run, customer and currency can be put together.')
 		if (sharesKey(into.content) !== sharesKey(from.content))
 			return no('They carry different discounts, or another percent of freight. Make these agree with Change first.')
@@ -49,7 +49,7 @@ export function mergeDrafts(books: Books, desk: Desk, documentId: number, { othe
 			effect: moved - BigInt(from.net),
 		})
 		if (held.length > 0) hold(books, desk, documentId, [...new Set(held)].join('; '))
-		recheckBeside(books, looking, into)
+		recheckOtherDrafts(books, looking, into)
 		const detail = `${into.customer_name}: ${into.order_numbers} ${words}: ${reason}`
 		for (const one of [documentId, other])
 			record(books, desk, { subject: 'document', id: one, act: 'put together', detail })

@@ -6,7 +6,7 @@ import { billsOrders } from '@/kinds'
 import type { Books } from '@/store/books'
 import { type Customer, readCustomer } from '@/store/customers'
 import { addFindings, type DocumentRow, findingsOf, readBill, replaceFindings } from '@/store/documents'
-import { billedBeside, draftsBeside, replaceDraft } from '@/store/drafts'
+import { billedInOthers, otherDrafts, replaceDraft } from '@/store/drafts'
 import type { Desk } from '@/store/events'
 import { moveLine, ordersOfRun, putOnDocument, recount, standOn } from '@/store/orders'
 import { readRun } from '@/store/runs'
@@ -55,7 +55,7 @@ export function recompute(
 	if (!customer) throw new Error(`Document ${document.id} has no customer.`)
 	const draft = priceDraft(content, rates)
 	const but = [document.id, ...butFor]
-	const also = billedBeside(books, document.run_id, but, customer.id, content.currency)
+	const also = billedInOthers(books, document.run_id, but, customer.id, content.currency)
 	const facts = factsOf(customer, draft.content, also, email, document)
 	return { draft, findings: checkDraft(draft, facts), customer }
 }
@@ -87,9 +87,9 @@ export function redraft(
 }
 
 /** Checks the other drafts of a customer anew when what is billed beside them changed, since all count towards a credit limit. */
-export function recheckBeside(books: Books, looking: Looking, { id, customer_id }: DraftOf): void {
+export function recheckOtherDrafts(books: Books, looking: Looking, { id, customer_id }: DraftOf): void {
 	if (readCustomer(books, customer_id)?.credit_limit == null) return
-	for (const { id: beside } of draftsBeside(books, id)) {
+	for (const { id: beside } of otherDrafts(books, id)) {
 		const other = readBill(books, beside)
 		if (!other) continue
 		const { priced: _, ...content } = other.content

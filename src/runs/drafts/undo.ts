@@ -6,7 +6,7 @@ import { dropDraft, hold, release, reviveDraft } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import { joinPart, linesOf, readOrder } from '@/store/orders'
 import { mergedSchema } from './merge'
-import { type BillRow, lookingAt, openDraft, placeOrders, recheckBeside, redraft } from './redraft'
+import { type BillRow, lookingAt, openDraft, placeOrders, recheckOtherDrafts, redraft } from './redraft'
 
 /**
  * Takes the latest change of a draft back. One that concerns two drafts can be taken back from either, while it is the latest of both:
@@ -41,7 +41,7 @@ function undoContent(books: Books, desk: Desk, now: BillRow, change: Kept): Outc
 	const looking = lookingAt(books, desk, now.run_id)
 	markUndone(books, change.id, desk.now())
 	redraft(books, looking, now, content, change.email)
-	recheckBeside(books, looking, now)
+	recheckOtherDrafts(books, looking, now)
 	record(books, desk, { subject: 'document', id: now.id, act: 'took the change back', detail: now.customer_name })
 	return { ok: true }
 }
@@ -62,7 +62,7 @@ function undoDivide(books: Books, desk: Desk, first: BillRow, other: BillRow, ch
 		})
 		if (home) joinPart(books, id, home.id)
 	}
-	recheckBeside(books, looking, first)
+	recheckOtherDrafts(books, looking, first)
 	const detail = first.customer_name
 	for (const one of [first.id, other.id])
 		record(books, desk, { subject: 'document', id: one, act: 'put together again', detail })
@@ -80,8 +80,8 @@ function undoMerge(books: Books, desk: Desk, first: BillRow, other: BillRow, cha
 	placeOrders(books, other.id, other.content)
 	if (held) hold(books, desk, first.id, held)
 	else release(books, first.id)
-	recheckBeside(books, looking, first)
-	recheckBeside(books, looking, other)
+	recheckOtherDrafts(books, looking, first)
+	recheckOtherDrafts(books, looking, other)
 	const detail = first.customer_name
 	for (const one of [first.id, other.id])
 		record(books, desk, { subject: 'document', id: one, act: 'took apart again', detail })

@@ -30,7 +30,7 @@ import {
 	versionsOf,
 } from '@/store/layouts'
 import { companionsOf } from '@/store/made'
-import { paperBeside, runsWithPapers } from '@/store/papers'
+import { adjacentPaper, runsWithPapers } from '@/store/papers'
 import { benchRows } from '@/store/places'
 import { pdfText } from '../../../tests/browser/pdf'
 import { line, nextStep, work } from '../../../tests/runs'
@@ -476,7 +476,7 @@ test('a run is leafed through by itself, from its first paper to its last', asyn
 	const other = must(startRun(books, desk, '2026-10-31', '2026-10-31')).id ?? 0
 	await work(books)
 	const [first = 0, second = 0] = drafts()
-	const walk = (from: number, by: 1 | -1, of: number) => paperBeside(books, 'invoice', from, by, of)
+	const walk = (from: number, by: 1 | -1, of: number) => adjacentPaper(books, 'invoice', from, by, of)
 	expect([walk(first, -1, run), walk(first, 1, run), walk(second, 1, run)]).toEqual([null, second, null])
 	expect(walk(second, 1, 0)).toBe(benchRows(books, other, 10)[0]?.id)
 	expect(runsWithPapers(books, 'invoice').map(({ id, papers, first: begins }) => [id, papers, begins])).toEqual([

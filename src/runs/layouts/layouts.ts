@@ -12,6 +12,7 @@ import {
 	addLayout,
 	addStep,
 	addVersion,
+	adjacentStep,
 	allChoices,
 	allLayouts,
 	choose,
@@ -27,7 +28,6 @@ import {
 	type StepRow,
 	standAt,
 	startDraft,
-	stepBeside,
 	versionBody,
 } from '@/store/layouts'
 import { kindIn } from '@/store/paperKinds'
@@ -148,7 +148,7 @@ export function moveInSteps(books: Books, id: number, from: number, by: 1 | -1):
 		const row = layoutRow(books, id)
 		if (!row || row.away_at) return no('There is no such layout any more.')
 		if (editStepOf(row) !== from) return no(`${changedBy(layoutDraft(books, id))}. Read the page anew to see it.`)
-		const step = row.step === null ? null : stepBeside(books, id, row.step, by)
+		const step = row.step === null ? null : adjacentStep(books, id, row.step, by)
 		if (step === null) return no(by < 0 ? 'There is nothing to take back.' : 'There is nothing to do again.')
 		standAt(books, id, step)
 		return { ok: true, id: step }

@@ -15,7 +15,7 @@ import type { Books } from '@/store/books'
 import { readAnyDocument } from '@/store/documents'
 import { type LayoutRow, versionBody } from '@/store/layouts'
 import { allOwnFields } from '@/store/ownFields'
-import { latestContents, paperBeside } from '@/store/papers'
+import { adjacentPaper, latestContents } from '@/store/papers'
 import { contentOf, letterInk, overLetterPaper } from './checks'
 import { currentBody } from './layouts'
 
@@ -72,8 +72,8 @@ export async function previewLayout(
 		seen: {
 			id: paper,
 			name: isIssued(content) ? `${shownNumber(content)} ${content.customer.name}` : `draft, ${content.customer.name}`,
-			before: paper === 0 ? null : paperBeside(books, kind, paper, -1, run),
-			after: paper === 0 ? null : paperBeside(books, kind, paper, 1, run),
+			before: paper === 0 ? null : adjacentPaper(books, kind, paper, -1, run),
+			after: paper === 0 ? null : adjacentPaper(books, kind, paper, 1, run),
 		},
 		examples: examplesOf(layout, content, allOwnFields(books)),
 		languages: languagesFor(content),
@@ -98,7 +98,7 @@ const latest = 1000
 
 /** The latest papers of a kind, kept while the newest of them is the same. */
 function latestPapers(books: Books, kind: KindName): { name: string; at: At }[] {
-	const newest = paperBeside(books, kind, Number.MAX_SAFE_INTEGER, -1)
+	const newest = adjacentPaper(books, kind, Number.MAX_SAFE_INTEGER, -1)
 	const key = `${kind} ${newest}`
 	const known = kept.get(books.db)
 	if (known?.key === key) return known.papers
@@ -114,7 +114,7 @@ const atOf = (content: AnyContent): At => ({ content, languages, place: -1, row:
 
 /** The latest paper of a kind; 0, an invented one, where there is none. */
 export const latestPaper = (books: Books, kind: KindName): number =>
-	paperBeside(books, kind, Number.MAX_SAFE_INTEGER, -1) ?? 0
+	adjacentPaper(books, kind, Number.MAX_SAFE_INTEGER, -1) ?? 0
 
 /** A paper drawn by a layout, with its trial mark. @param version 0 for what is in the making, or the latest where nothing is */
 export async function pdfByLayout(

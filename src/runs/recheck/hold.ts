@@ -1,6 +1,6 @@
 import { no, type Outcome } from '@/core/outcome'
 import { isBill } from '@/kinds'
-import { lookingAt, recheckBeside } from '@/runs/drafts/redraft'
+import { lookingAt, recheckOtherDrafts } from '@/runs/drafts/redraft'
 import { postedAsItIs } from '@/runs/statements/beforeSending'
 import { type Books, inOneStep } from '@/store/books'
 import { noteWent } from '@/store/chases'
@@ -22,7 +22,7 @@ function openAny(books: Books, documentId: number): Outcome {
 
 function checkOthers(books: Books, desk: Desk, documentId: number): void {
 	const document = readAnyDocument(books, documentId)
-	if (document && isBill(document.content)) recheckBeside(books, lookingAt(books, desk, document.run_id), document)
+	if (document && isBill(document.content)) recheckOtherDrafts(books, lookingAt(books, desk, document.run_id), document)
 }
 
 /** Keeps a document out of the numbering, with the reason. */

@@ -1,7 +1,7 @@
 import type { Day } from '@/core/calendar'
 import { no, type Outcome } from '@/core/outcome'
 import { type Books, inOneStep } from '@/store/books'
-import { statementsLeaving } from '@/store/chases'
+import { outgoingStatements } from '@/store/chases'
 import type { DocumentRow } from '@/store/documents'
 import { noteChanged, noteLetStand } from '@/store/drafts'
 import { type Desk, record, touchedSince } from '@/store/events'
@@ -21,7 +21,7 @@ export function holdUntrue(books: Books, desk: Desk, runId: number): string[] {
 	const run = readRun(books, runId)
 	if (!run || !choiceOf(books, runId)) return []
 	const touched = touchedSince(books, run.checked_to, runId)
-	const leaving = statementsLeaving(books, runId).filter(
+	const leaving = outgoingStatements(books, runId).filter(
 		({ customer_id }) => touched === null || touched.has(customer_id),
 	)
 	const held: string[] = []

@@ -5,7 +5,7 @@ import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
 import type { SourceFile } from '@/store/files'
 import { recordsIn, type SheetRecord, type StagedOrder } from '@/store/outcomes'
-import type { Sheet } from '@/store/sheet'
+import type { Staging } from '@/store/staging'
 import type { Known } from '../knownBooks'
 import type { Answers, Review } from '../review'
 
@@ -44,7 +44,7 @@ export type Entering = {
 	books: Books
 	desk: Desk
 	file: SourceFile
-	sheet: Sheet
+	staging: Staging
 	review: Review
 	reading: Reading
 	answers: Answers
@@ -78,9 +78,9 @@ export const restWords = (review: Review): string =>
 		? ''
 		: `; ${review.rows.refused === 1 ? 'one row was' : `${review.rows.refused} rows were`} refused`
 
-export function* eachRecord(sheet: Sheet): Generator<SheetRecord> {
+export function* eachRecord(staging: Staging): Generator<SheetRecord> {
 	for (let after = 0; ; ) {
-		const records = recordsIn(sheet, null, after, 1000)
+		const records = recordsIn(staging, null, after, 1000)
 		const last = records.at(-1)
 		if (!last) return
 		after = last.seq

@@ -6,7 +6,7 @@ import { settled } from '@/intake/settled'
 import { type Books, inOneStep } from '@/store/books'
 import { correctionsOf, leftOutOf } from '@/store/corrections'
 import type { RowThen } from '@/store/ledgerThen'
-import { rowsIn } from '@/store/sheet'
+import { rowsIn } from '@/store/staging'
 import { acceptExtract } from '../../extract/accept'
 import { type ExtractReview, type Pair, reviewExtract, signed, whyNotAccepted } from '../../extract/review'
 import { type Known, knownBooks } from '../knownBooks'
@@ -105,10 +105,10 @@ function takeItemsOpen({ books, fileId, known, reading, decided, rows, answers, 
 	}
 }
 
-function enterExtract({ books, desk, file, sheet, reading, review, answers }: Entering): Entered | string {
+function enterExtract({ books, desk, file, staging, reading, review, answers }: Entering): Entered | string {
 	const known = knownBooks(books)
 	const leftOut = new Set(leftOutOf(books, file.id).map(({ row }) => row))
-	const rows = correctedRows(rowsIn(sheet), correctionsOf(books, file.id), leftOut, reading.lineFrom)
+	const rows = correctedRows(rowsIn(staging), correctionsOf(books, file.id), leftOut, reading.lineFrom)
 	const evidence = JSON.parse(file.look ?? '{}').evidence ?? []
 	const extract = extractIn(books, file.id, rows, reading, settled(rows, reading, evidence, known.own), known, answers)
 	const hindered = whyNotAccepted(books, extract)

@@ -8,7 +8,7 @@ import { type Books, inOneStep } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { type Acceptance, endAcceptance, goingAcceptance, reachAcceptance, type SourceFile } from '@/store/files'
 import {
-	attachSheet,
+	attachStaging,
 	clearStopped,
 	enterStaged,
 	numbersInUse,
@@ -19,7 +19,7 @@ import {
 import { stagedCount, stagedOrders } from '@/store/outcomes'
 import { broughtBefore } from '@/store/rowsTaken'
 import { readSettings } from '@/store/settings'
-import { type Sheet, sheetPath } from '@/store/sheet'
+import { type Staging, stagingPath } from '@/store/staging'
 import { compareWithBooks, type Standing } from '../amended'
 import type { Review } from '../review'
 import {
@@ -170,12 +170,12 @@ const stepSize = 2000
 
 /** Orders come in step by step and count all at once, when the last is in; an accepting that was torn goes on where it was. */
 async function acceptOrders(entering: Entering, end: (entered: Entered) => Accepted): Promise<Accepted> {
-	const { books, desk, file, sheet, watch } = entering
+	const { books, desk, file, staging, watch } = entering
 	const { freightTaxCode } = readSettings(books)
 	const acceptance = inOneStep(books, () => goingAcceptance(books, desk, file.id))
-	const total = stagedCount(sheet)
+	const total = stagedCount(staging)
 	const met: string[] = []
-	const detach = attachSheet(books, sheetPath(books.folder, file.id))
+	const detach = attachStaging(books, stagingPath(books.folder, file.id))
 	try {
 		for (let reached = acceptance.reached; reached < total; ) {
 			const to = Math.min(reached + stepSize, total)
@@ -200,13 +200,13 @@ async function acceptOrders(entering: Entering, end: (entered: Entered) => Accep
 
 /** From now on the orders of an accepting count; amended ones take the place of those that wait. */
 function allAreIn(
-	{ books, desk, file, sheet, review, answers }: Entering,
+	{ books, desk, file, staging, review, answers }: Entering,
 	acceptance: Acceptance,
 	freightTaxCode: string,
 	met: string[],
 ): Entered {
 	const replaced =
-		answers.amended === 'replace' ? replaceWaiting(books, desk, file, acceptance, sheet, freightTaxCode, met) : 0
+		answers.amended === 'replace' ? replaceWaiting(books, desk, file, acceptance, staging, freightTaxCode, met) : 0
 	const { orders, lines } = ordersOfAcceptance(books, acceptance.id)
 	const known = review.standings.known ?? 0
 	const parts = [
@@ -239,14 +239,14 @@ function replaceWaiting(
 	desk: Desk,
 	file: SourceFile,
 	acceptance: Acceptance,
-	sheet: Sheet,
+	staging: Staging,
 	freightTaxCode: string,
 	met: string[],
 ): number {
 	let replaced = 0
 	let after = 0
 	for (;;) {
-		const staged = stagedOrders(sheet, 'changed', after, stepSize)
+		const staged = stagedOrders(staging, 'changed', after, stepSize)
 		const last = staged.at(-1)
 		if (!last) return replaced
 		after = last.seq

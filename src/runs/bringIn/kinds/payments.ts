@@ -162,9 +162,9 @@ function likelyIn(known: Known, debits: LedgerRow[]) {
 	}
 }
 
-function enterPayments({ books, desk, file, sheet, review, reading, answers }: Entering): Entered {
+function enterPayments({ books, desk, file, staging, review, reading, answers }: Entering): Entered {
 	let entered = 0
-	for (const { standing, first_row, body, said } of eachRecord(sheet)) {
+	for (const { standing, first_row, body, said } of eachRecord(staging)) {
 		if (standing === hereBefore) continue
 		if (standing === 'again' && answers.twice !== 'enter') continue
 		const payment: IntakePayment = JSON.parse(body)

@@ -153,9 +153,9 @@ const keys: Record<string, string> = {
 }
 const fieldKey = (name: string): string => keys[name] ?? name
 
-function enterRecords({ books, desk, file, sheet, review, reading }: Entering): Entered {
+function enterRecords({ books, desk, file, staging, review, reading }: Entering): Entered {
 	const counts = { added: 0, changed: 0, same: 0 }
-	for (const { standing, first_row, body, said } of eachRecord(sheet)) {
+	for (const { standing, first_row, body, said } of eachRecord(staging)) {
 		if (standing === hereBefore) continue
 		noteRowTaken(books, file.id, first_row, said)
 		const fields: { own?: string } = JSON.parse(body)

@@ -66,12 +66,12 @@ function takeRows({ books, fileId, known, reading, decided, rows, refuse, left, 
 }
 
 /** Records come in one a paper; those of earlier sheets that nothing was issued of make room where the clerk said so. */
-function enterRows({ books, desk, file, sheet, review, reading, answers }: Entering): Entered {
+function enterRows({ books, desk, file, staging, review, reading, answers }: Entering): Entered {
 	const kind = readPaperKind(books, reading.paperKind)
 	if (kind?.records !== 'sheet' || kind.away_at) throw new Error('The kind of paper was taken away. Choose another.')
 	const day = workDate(books, desk.now().slice(0, 10))
 	let [added, replaced, kept] = [0, 0, 0]
-	for (const { standing, first_row, body, said } of eachRecord(sheet)) {
+	for (const { standing, first_row, body, said } of eachRecord(staging)) {
 		if (standing === hereBefore) continue
 		const staged: StagedPaper = JSON.parse(body)
 		noteRowTaken(books, file.id, first_row, said)

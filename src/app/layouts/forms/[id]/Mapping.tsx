@@ -8,7 +8,7 @@ import type { RunSeen } from '@/app/layoutParts/SeenWith'
 import type { OwnField } from '@/core/ownFields'
 import type { Change } from '@/forms/carryOver'
 import type { Form } from '@/forms/form'
-import { type Answers, type Listed, type MarkAnswer, nameKey, understand } from '@/forms/marks'
+import { type Answers, type Listed, nameKey, type PlaceholderAnswer, understand } from '@/forms/marks'
 import { vocabularyOf } from '@/forms/offers'
 import { layoutOfForm } from '@/forms/toLayout'
 import { baseOf, type KindName } from '@/kinds'
@@ -95,7 +95,7 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 	)
 	const answer = current ? answers.marks[current.key] : undefined
 
-	const give = (mark: Listed, given: MarkAnswer | null) => {
+	const give = (mark: Listed, given: PlaceholderAnswer | null) => {
 		say([{ about: 'marks', key: mark.key, answer: given }])
 		if (given === null) return
 		const at = marks.indexOf(mark)

@@ -1,11 +1,11 @@
 'use client'
 import { useMemo, useRef, useState } from 'react'
 import { sayOfForm } from '@/app/acts/forms'
-import type { Answers, MarkAnswer, Source } from '@/forms/marks'
+import type { Answers, PlaceholderAnswer, Source } from '@/forms/marks'
 import type { Point } from '@/forms/points'
 
 export type Said =
-	| { about: 'marks'; key: string; answer: MarkAnswer | null }
+	| { about: 'marks'; key: string; answer: PlaceholderAnswer | null }
 	| { about: 'rows'; key: string; answer: Source | 'once' | null }
 	| { about: 'apart'; key: string; answer: boolean | null }
 	| { about: 'points'; key: string; answer: Point | null }

@@ -37,9 +37,9 @@ CREATE TABLE IF NOT EXISTS staged_line (
 CREATE TABLE IF NOT EXISTS meta (key TEXT PRIMARY KEY, value TEXT NOT NULL) STRICT;
 `
 
-export type Sheet = { db: Database.Database; close: () => void }
+export type Staging = { db: Database.Database; close: () => void }
 
-// Columns that sheets made by an earlier version do not have yet.
+// Columns that staging files made by an earlier version do not have yet.
 const addedColumns = [
 	['staged_order', 'discount_amount'],
 	['record', 'said'],
@@ -52,10 +52,10 @@ function addColumn(db: Database.Database, table: string, column: string): void {
 
 const pathOf = (folder: string, fileId: number) => join(folder, 'reading', `${fileId}.db`)
 
-/** Opens the sheet of a file, and makes it when there is none. @param fresh begin from nothing */
-export function openSheet(folder: string, fileId: number, fresh = false): Sheet {
+/** Opens the staging file of a file that was brought in, and makes it when there is none. @param fresh begin from nothing */
+export function openStaging(folder: string, fileId: number, fresh = false): Staging {
 	const path = pathOf(folder, fileId)
-	if (fresh) dropSheet(folder, fileId)
+	if (fresh) dropStaging(folder, fileId)
 	const db = new Database(path, { timeout: 20_000 })
 	db.pragma('journal_mode = WAL')
 	db.pragma('synchronous = OFF')
@@ -65,9 +65,9 @@ export function openSheet(folder: string, fileId: number, fresh = false): Sheet 
 	return { db, close: () => db.close() }
 }
 
-export const hasSheet = (folder: string, fileId: number): boolean => existsSync(pathOf(folder, fileId))
+export const hasStaging = (folder: string, fileId: number): boolean => existsSync(pathOf(folder, fileId))
 
-export function dropSheet(folder: string, fileId: number): void {
+export function dropStaging(folder: string, fileId: number): void {
 	for (const end of ['', '-wal', '-shm']) rmSync(`${pathOf(folder, fileId)}${end}`, { force: true })
 }
 
@@ -99,7 +99,7 @@ const asKept = ({ row, cells, lines, trouble }: SheetRow): Kept =>
 	trouble ? [row, cells, lines ?? null, trouble] : lines ? [row, cells, lines] : [row, cells]
 
 /** Keeps rows as they are read. */
-export function rowKeeper({ db }: Sheet) {
+export function rowKeeper({ db }: Staging) {
 	const steps = stepped(db, 40)
 	const insert = db.prepare<[number, string, number]>('INSERT INTO block (last, rows, count) VALUES (?, ?, ?)')
 	let block: Kept[] = []
@@ -123,21 +123,21 @@ export function rowKeeper({ db }: Sheet) {
 	}
 }
 
-function setMeta({ db }: Sheet, key: string, value: string): void {
+function setMeta({ db }: Staging, key: string, value: string): void {
 	db.prepare<[string, string]>('INSERT OR REPLACE INTO meta (key, value) VALUES (?, ?)').run(key, value)
 }
-const meta = ({ db }: Sheet, key: string): string | null =>
+const meta = ({ db }: Staging, key: string): string | null =>
 	db.prepare<[string], { value: string }>('SELECT value FROM meta WHERE key = ?').get(key)?.value ?? null
 
 /** Whether all rows of the file are here; a reading that was torn has left some. */
-export const isWhole = (sheet: Sheet): boolean => meta(sheet, 'rows') !== null
+export const isWhole = (staging: Staging): boolean => meta(staging, 'rows') !== null
 
 /** How many rows are kept. */
-export const rowCount = ({ db }: Sheet): number =>
+export const rowCount = ({ db }: Staging): number =>
 	db.prepare<[], { n: number }>('SELECT coalesce(sum(count), 0) AS n FROM block').get()?.n ?? 0
 
 /** The rows that are kept. */
-export function rowsIn({ db }: Sheet): Rows {
+export function rowsIn({ db }: Staging): Rows {
 	const following = db.prepare<[number], { last: number; rows: string }>(
 		'SELECT last, rows FROM block WHERE last >= ? ORDER BY last LIMIT 1',
 	)
@@ -168,5 +168,5 @@ export function rowsIn({ db }: Sheet): Rows {
 	}
 }
 
-/** Where the sheet of a file is kept, for a line to the books that takes over from it. */
-export const sheetPath = pathOf
+/** Where the staging file is kept, for a line to the books that takes over from it. */
+export const stagingPath = pathOf

@@ -1,6 +1,6 @@
 import { join } from 'node:path'
 import { Worker } from 'node:worker_threads'
-import { type Outcome, writeLongSheetsBy } from '@/store/outcomes'
+import { type Outcome, writeLongStagingBy } from '@/store/outcomes'
 
 /** What the two threads share: how much is on its way, whether it failed, and by what words. */
 export type Shared = { state: SharedArrayBuffer; words: SharedArrayBuffer }
@@ -21,12 +21,12 @@ const most = 12
 /** A writer that says nothing for so long is gone. */
 const patience = 60_000
 
-/** From now on long sheets are written by a thread of their own. @param folder where the bundled `sheetWriter.mjs` is */
+/** From now on long sheets are written by a thread of their own. @param folder where the bundled `stagingWriter.mjs` is */
 export const writeInThread = (folder: string): void =>
-	writeLongSheetsBy((path) => {
+	writeLongStagingBy((path) => {
 		const shared: Shared = { state: new SharedArrayBuffer(8), words: new SharedArrayBuffer(2000) }
 		const state = new Int32Array(shared.state)
-		const worker = new Worker(join(folder, 'sheetWriter.mjs'), { workerData: { path, shared } })
+		const worker = new Worker(join(folder, 'stagingWriter.mjs'), { workerData: { path, shared } })
 		worker.unref()
 		const fewer = (than: number) => {
 			for (;;) {

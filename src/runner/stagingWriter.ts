@@ -1,7 +1,7 @@
 import { parentPort, workerData } from 'node:worker_threads'
 import Database from 'better-sqlite3'
 import { outcomeWriter } from '@/store/outcomes'
-import { failed, type Shared, states, told } from './sheetThread'
+import { failed, type Shared, states, told } from './stagingThread'
 
 // The thread that writes what comes of a long file's rows, while the next rows are looked at in another.
 const { path, shared }: { path: string; shared: Shared } = workerData
