@@ -86,7 +86,7 @@ const bare = (text: string) => text.replace(/\s/g, '').toLocaleLowerCase()
 /** All that is written on pages, without spaces, so that lines may have been broken anywhere between words. */
 const writtenOn = (pages: readonly Page[]): string =>
 	bare(
-		pages.flatMap((page) => page.flatMap((mark) => (mark.type === 'text' && !mark.turn ? [mark.text] : []))).join(''),
+		pages.flatMap((page) => page.flatMap((item) => (item.type === 'text' && !item.turn ? [item.text] : []))).join(''),
 	)
 
 /**

@@ -67,7 +67,7 @@ export function compileLayout(layout: Layout): Compiled {
 /** Below what stands at the head of a page, and above what stands at its foot. */
 const clear = 10
 /**
- * Draws a paper. The same layout, content and tools give the same marks.
+ * Draws a paper. The same layout, content and tools give the same items.
  */
 export function drawPaper(compiled: Compiled, content: Content, tools: Tools, across: Across): Drawn {
 	const { layout, paper, kit } = compiled
@@ -164,7 +164,7 @@ function hiddenWords(hidden: readonly number[], doc: Doc, frame: Frame, kit: Kit
 	return textSlabs(plainLines(text, kit.look({ italic: true }), frame.width, doc), frame, '', {})
 }
 
-/** The marks of a band, placed on a page of its own and taken from there. */
+/** The items of a band, placed on a page of its own and taken from there. */
 function bandOn(nodes: Node[], top: number, page: number, canvas: Canvas, bottom: number): PageItem[] {
 	const pages: Page[] = []
 	for (let index = 0; index <= page; index++) pages.push([])
@@ -223,11 +223,11 @@ export function acrossMark(
 function offPaper(canvas: Canvas, paper: { width: number; height: number }, { metrics }: Tools): Trouble[] {
 	const troubles: Trouble[] = []
 	canvas.pages.forEach((page, index) => {
-		for (const mark of page) {
-			if (mark.type !== 'text' || mark.turn) continue
-			const right = mark.x + metrics.width(mark.text, mark.face, mark.size)
-			if (mark.x < -0.5 || right > paper.width + 0.5 || mark.y < 0 || mark.y > paper.height)
-				troubles.push({ piece: pieceAt(canvas.regions, index, mark.y), page: index, what: 'off the paper' })
+		for (const item of page) {
+			if (item.type !== 'text' || item.turn) continue
+			const right = item.x + metrics.width(item.text, item.face, item.size)
+			if (item.x < -0.5 || right > paper.width + 0.5 || item.y < 0 || item.y > paper.height)
+				troubles.push({ piece: pieceAt(canvas.regions, index, item.y), page: index, what: 'off the paper' })
 		}
 	})
 	return troubles

@@ -3,7 +3,7 @@ import { lower, type Page, type PageItem } from './page'
 /*
  * What pieces make of a document is a galley: a list of nodes, one below the other, not yet on any page. The flow puts them on pages.
  *
- *   slab    a strip that is never parted: a line of text, a row of a table, a picture. Its marks are placed across the page already
+ *   slab    a strip that is never parted: a line of text, a row of a table, a picture. Its items are placed across the page already
  *           and lie below 0; the flow lowers them to where it comes to stand.
  *   gap     empty height, which is dropped at the head of a page
  *   table   a head that is repeated, and rows
@@ -15,7 +15,7 @@ import { lower, type Page, type PageItem } from './page'
 export type Slab = {
 	is: 'slab'
 	height: number
-	marks: PageItem[]
+	items: PageItem[]
 	/** Stays on one page with what follows. */
 	keep?: boolean
 	piece: string
@@ -36,7 +36,7 @@ export type Node =
 	| { is: 'beside'; columns: Node[][]; piece: string }
 	| { is: 'box'; nodes: Node[]; look: BoxLook; piece: string }
 	| { is: 'turn' }
-	| { is: 'fixed'; y: number; height: number; marks: PageItem[]; piece: string; overflows: boolean }
+	| { is: 'fixed'; y: number; height: number; items: PageItem[]; piece: string; overflows: boolean }
 
 /** Where a piece came to stand: a page, from top to bottom. */
 export type Region = { piece: string; page: number; top: number; bottom: number; left: number; right: number }
@@ -95,8 +95,8 @@ function turn(canvas: Canvas, cursor: Cursor): void {
 function put(canvas: Canvas, slab: Slab, cursor: Cursor): void {
 	if (cursor.y + slab.height > canvas.bottom(cursor.page) + hair)
 		canvas.troubles.push({ piece: slab.piece, page: cursor.page, what: 'too high' })
-	lower(slab.marks, cursor.y)
-	canvas.pages[cursor.page]?.push(...slab.marks)
+	lower(slab.items, cursor.y)
+	canvas.pages[cursor.page]?.push(...slab.items)
 	note(canvas, slab.piece, cursor, slab.height)
 	cursor.y += slab.height
 }
@@ -253,8 +253,8 @@ function placeFixed(canvas: Canvas, node: Extract<Node, { is: 'fixed' }>, cursor
 	const y = inWindow ? node.y : cursor.y
 	if (!inWindow) canvas.troubles.push({ piece: node.piece, page: cursor.page, what: 'not in the window' })
 	if (node.overflows) canvas.troubles.push({ piece: node.piece, page: cursor.page, what: 'cut' })
-	lower(node.marks, y)
-	canvas.pages[cursor.page]?.push(...node.marks)
+	lower(node.items, y)
+	canvas.pages[cursor.page]?.push(...node.items)
 	note(canvas, node.piece, { page: cursor.page, y }, node.height)
 	cursor.y = y + node.height
 }

@@ -20,7 +20,7 @@ export type PageItem =
 			edge: { color: string; thickness: number } | null
 	  }
 	| { type: 'image'; x: number; y: number; width: number; height: number; sha256: string }
-	/** The dark cells of a code: left, top, width, height of each, from the mark's own corner. */
+	/** The dark cells of a code: left, top, width, height of each, from its own corner. */
 	| {
 			type: 'cells'
 			x: number
@@ -33,7 +33,7 @@ export type Page = PageItem[]
 /** A4 in points. */
 export const a4 = { width: 595.28, height: 841.89 }
 
-/** Moves marks down the page by `down` points, in their place. */
-export function lower(marks: readonly PageItem[], down: number): void {
-	for (const mark of marks) mark.y += down
+/** Moves items down the page by `down` points, in their place. */
+export function lower(items: readonly PageItem[], down: number): void {
+	for (const item of items) item.y += down
 }

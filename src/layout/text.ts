@@ -185,7 +185,7 @@ function fitted(word: Word, width: number, metrics: Metrics): Word[] {
 	return piece.length > 0 ? [...pieces, piece] : pieces
 }
 
-/** The marks of a line within a width, its baseline at `y`. What runs from the right is set to the right unless it is told otherwise. */
+/** The items of a line within a width, its baseline at `y`. What runs from the right is set to the right unless it is told otherwise. */
 export function lineItems(line: Line, x: number, width: number, y: number, align: Align | undefined): PageItem[] {
 	const fromRight =
 		line.spans.some(({ text }) => rightToLeft.test(text)) &&
@@ -193,12 +193,12 @@ export function lineItems(line: Line, x: number, width: number, y: number, align
 	const side = align ?? (fromRight ? 'right' : 'left')
 	let left = side === 'left' ? x : side === 'right' ? x + width - line.width : x + (width - line.width) / 2
 	const spans = fromRight ? [...line.spans].reverse() : line.spans
-	const marks: PageItem[] = []
+	const items: PageItem[] = []
 	for (const span of spans) {
 		if (span.text !== '' && span.text !== ' ')
-			marks.push({ type: 'text', x: left, y, text: span.text, face: span.face, size: span.size, color: span.color })
+			items.push({ type: 'text', x: left, y, text: span.text, face: span.face, size: span.size, color: span.color })
 		if (span.underline)
-			marks.push({
+			items.push({
 				type: 'rule',
 				x: left,
 				y: y + span.size * 0.14,
@@ -208,5 +208,5 @@ export function lineItems(line: Line, x: number, width: number, y: number, align
 			})
 		left += span.width
 	}
-	return marks
+	return items
 }

@@ -41,7 +41,7 @@ export async function writeEarlierPdf(pages: Page[], logo: Logo | null, info: Pd
 	})
 	const characters = new Set<string>()
 	for (const page of pages)
-		for (const mark of page) if (mark.type === 'text') for (const char of mark.text) characters.add(char)
+		for (const item of page) if (item.type === 'text') for (const char of item.text) characters.add(char)
 	const subset: Record<Face, FaceSubset> = {
 		regular: subsetOf('regular', characters),
 		bold: subsetOf('bold', characters),
@@ -132,7 +132,7 @@ function fill(hex: string): string {
 	return made
 }
 
-/** The page's marks as content operators (ISO 32000, 8 and 9). pdfkit turns y downwards on a new page; here it runs upwards again. */
+/** The items of a page as content operators (ISO 32000, 8 and 9). pdfkit turns y downwards on a new page; here it runs upwards again. */
 function pageContent(page: Page, show: (face: Face, text: string) => string): string {
 	const out: string[] = [`1 0 0 -1 0 ${number(a4.height)} cm`]
 	let inText = false
@@ -148,35 +148,35 @@ function pageContent(page: Page, show: (face: Face, text: string) => string): st
 		out.push(fill(hex))
 		ink = hex
 	}
-	const draw = (mark: PageItem) => {
-		const y = a4.height - mark.y
-		if (mark.type === 'round' || mark.type === 'cells') return
-		if (mark.type === 'text') {
-			const face = mark.face === 'bold' ? 'bold' : 'regular'
+	const draw = (item: PageItem) => {
+		const y = a4.height - item.y
+		if (item.type === 'round' || item.type === 'cells') return
+		if (item.type === 'text') {
+			const face = item.face === 'bold' ? 'bold' : 'regular'
 			text(true)
-			setFill(mark.color)
-			const wanted = `/${fontName[face]} ${mark.size} Tf`
+			setFill(item.color)
+			const wanted = `/${fontName[face]} ${item.size} Tf`
 			if (wanted !== font) out.push(wanted)
 			font = wanted
-			const [cos, sin] = mark.turn ? [Math.cos(mark.turn), Math.sin(mark.turn)] : [1, 0]
+			const [cos, sin] = item.turn ? [Math.cos(item.turn), Math.sin(item.turn)] : [1, 0]
 			out.push(
-				`${number(cos)} ${number(sin)} ${number(-sin)} ${number(cos)} ${number(mark.x)} ${number(y)} Tm`,
-				show(face, mark.text),
+				`${number(cos)} ${number(sin)} ${number(-sin)} ${number(cos)} ${number(item.x)} ${number(y)} Tm`,
+				show(face, item.text),
 			)
 			return
 		}
 		text(false)
-		if (mark.type === 'image') {
+		if (item.type === 'image') {
 			out.push(
-				`q ${number(mark.width)} 0 0 ${number(mark.height)} ${number(mark.x)} ${number(y - mark.height)} cm /Logo Do Q`,
+				`q ${number(item.width)} 0 0 ${number(item.height)} ${number(item.x)} ${number(y - item.height)} cm /Logo Do Q`,
 			)
 			return
 		}
-		setFill(mark.color)
-		const height = mark.type === 'rule' ? mark.thickness : mark.height
-		out.push(`${number(mark.x)} ${number(y - height)} ${number(mark.width)} ${number(height)} re f`)
+		setFill(item.color)
+		const height = item.type === 'rule' ? item.thickness : item.height
+		out.push(`${number(item.x)} ${number(y - height)} ${number(item.width)} ${number(height)} re f`)
 	}
-	for (const mark of page) draw(mark)
+	for (const item of page) draw(item)
 	text(false)
 	return out.join('\n')
 }

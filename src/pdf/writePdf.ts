@@ -23,12 +23,12 @@ export function writePdf(parts: readonly PdfPart[], info: PdfInfo): Buffer {
 	for (const { paper, pages, pictures } of parts)
 		for (const page of pages) {
 			const own = new Map<string, PdfRef>()
-			for (const mark of page) {
-				if (mark.type !== 'image') continue
-				const picture = pictures.get(mark.sha256)
+			for (const item of page) {
+				if (item.type !== 'image') continue
+				const picture = pictures.get(item.sha256)
 				if (!picture) continue
-				const image = images.get(mark.sha256) ?? { name: `I${images.size + 1}`, ref: file.put(picture.object) }
-				images.set(mark.sha256, image)
+				const image = images.get(item.sha256) ?? { name: `I${images.size + 1}`, ref: file.put(picture.object) }
+				images.set(item.sha256, image)
 				own.set(image.name, image.ref)
 			}
 			const content = file.put({
@@ -70,7 +70,7 @@ type Embedded = { name: string; ref: PdfRef; show: (text: string) => string }
 type Image = { name: string; ref: PdfRef }
 
 function* textsOf(parts: readonly PdfPart[]): Generator<{ face: string; text: string }> {
-	for (const { pages } of parts) for (const page of pages) for (const mark of page) if (mark.type === 'text') yield mark
+	for (const { pages } of parts) for (const page of pages) for (const item of page) if (item.type === 'text') yield item
 }
 
 /** ISO 32000, 9.7: a composite font over the subset's glyphs. */
@@ -95,7 +95,7 @@ function parts(hex: string): string {
 	return made
 }
 
-/** The page's marks as content operators (ISO 32000, 8 and 9); y runs upwards there. */
+/** The items of a page as content operators (ISO 32000, 8 and 9); y runs upwards there. */
 function pageContent(
 	page: Page,
 	height: number,
@@ -123,55 +123,55 @@ function pageContent(
 		font = name
 		fontSize = size
 	}
-	const drawText = (mark: Extract<PageItem, { type: 'text' }>, y: number) => {
+	const drawText = (item: Extract<PageItem, { type: 'text' }>, y: number) => {
 		text(true)
-		setFill(mark.color)
-		if (!mark.turn && isPlain(mark.text)) {
-			const embedded = fonts.get(mark.face)
+		setFill(item.color)
+		if (!item.turn && isPlain(item.text)) {
+			const embedded = fonts.get(item.face)
 			if (!embedded) return
-			setFont(embedded.name, mark.size)
-			out.push(`1 0 0 1 ${number(mark.x)} ${number(y)} Tm`, embedded.show(mark.text))
+			setFont(embedded.name, item.size)
+			out.push(`1 0 0 1 ${number(item.x)} ${number(y)} Tm`, embedded.show(item.text))
 			return
 		}
-		const [cos, sin] = mark.turn ? [Math.cos(mark.turn), Math.sin(mark.turn)] : [1, 0]
+		const [cos, sin] = item.turn ? [Math.cos(item.turn), Math.sin(item.turn)] : [1, 0]
 		let along = 0
-		for (const run of runsOf(mark.face, mark.text)) {
+		for (const run of runsOf(item.face, item.text)) {
 			const embedded = fonts.get(run.face)
 			if (!embedded) continue
-			setFont(embedded.name, mark.size)
-			const [x, up] = [mark.x + cos * along, y + sin * along]
+			setFont(embedded.name, item.size)
+			const [x, up] = [item.x + cos * along, y + sin * along]
 			out.push(
 				`${number(cos)} ${number(sin)} ${number(-sin)} ${number(cos)} ${number(x)} ${number(up)} Tm`,
 				embedded.show(run.text),
 			)
-			along += (widthOf(run.face, run.text) * mark.size) / 1000
+			along += (widthOf(run.face, run.text) * item.size) / 1000
 		}
 	}
-	for (const mark of page) {
-		const y = height - mark.y
-		if (mark.type === 'text') {
-			drawText(mark, y)
+	for (const item of page) {
+		const y = height - item.y
+		if (item.type === 'text') {
+			drawText(item, y)
 			continue
 		}
 		text(false)
-		if (mark.type === 'image') {
-			const image = images.get(mark.sha256)
+		if (item.type === 'image') {
+			const image = images.get(item.sha256)
 			if (!image) continue
 			out.push(
-				`q ${number(mark.width)} 0 0 ${number(mark.height)} ${number(mark.x)} ${number(y - mark.height)} cm /${image.name} Do Q`,
+				`q ${number(item.width)} 0 0 ${number(item.height)} ${number(item.x)} ${number(y - item.height)} cm /${image.name} Do Q`,
 			)
-		} else if (mark.type === 'cells') {
-			setFill(mark.color)
-			for (const [left, top, width, tall] of mark.cells)
-				out.push(`${fine(mark.x + left)} ${fine(y - top - tall)} ${fine(width)} ${fine(tall)} re`)
+		} else if (item.type === 'cells') {
+			setFill(item.color)
+			for (const [left, top, width, tall] of item.cells)
+				out.push(`${fine(item.x + left)} ${fine(y - top - tall)} ${fine(width)} ${fine(tall)} re`)
 			out.push('f')
-		} else if (mark.type === 'round') {
-			out.push(roundBox(mark, y))
+		} else if (item.type === 'round') {
+			out.push(roundBox(item, y))
 			// The colours set within are gone after it.
 		} else {
-			setFill(mark.color)
-			const tall = mark.type === 'rule' ? mark.thickness : mark.height
-			out.push(`${number(mark.x)} ${number(y - tall)} ${number(mark.width)} ${number(tall)} re f`)
+			setFill(item.color)
+			const tall = item.type === 'rule' ? item.thickness : item.height
+			out.push(`${number(item.x)} ${number(y - tall)} ${number(item.width)} ${number(tall)} re f`)
 		}
 	}
 	text(false)
@@ -182,9 +182,9 @@ function pageContent(
 const fine = (value: number): string => String(Math.round(value * 10000) / 10000)
 
 /** A box, its corners as quarters of a circle. */
-function roundBox(mark: Extract<PageItem, { type: 'round' }>, top: number): string {
-	const { x, width, height, color, edge } = mark
-	const radius = Math.min(mark.radius, width / 2, height / 2)
+function roundBox(item: Extract<PageItem, { type: 'round' }>, top: number): string {
+	const { x, width, height, color, edge } = item
+	const radius = Math.min(item.radius, width / 2, height / 2)
 	const bottom = top - height
 	const k = radius * 0.5523
 	const path =

@@ -76,7 +76,7 @@ export function compileAddress(piece: Address, kit: Kit): Draw {
 					is: 'fixed',
 					y: window.y,
 					height: Math.max(window.height, slab.height),
-					marks: slab.marks,
+					items: slab.items,
 					piece: piece.id,
 					overflows,
 				},

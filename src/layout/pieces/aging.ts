@@ -37,7 +37,7 @@ export function compileAging(piece: Aging, kit: Kit): Draw {
 		return {
 			is: 'slab',
 			height,
-			marks: [
+			items: [
 				...(label ? lineItems(label, frame.x, frame.width / 2, y, 'left') : []),
 				...(value ? lineItems(value, frame.x, frame.width, y, 'right') : []),
 			],
@@ -51,7 +51,7 @@ export function compileAging(piece: Aging, kit: Kit): Draw {
 		// Long amounts are written smaller, all alike, so that none runs into its neighbour.
 		const widest = Math.max(...sums.map(({ amount }) => doc.tools.metrics.width(amount, look.face, look.size)))
 		const size = widest > width - 8 ? Math.max(5.5, (look.size * (width - 8)) / widest) : look.size
-		const marks: PageItem[] = [
+		const items: PageItem[] = [
 			{ type: 'rule', x: frame.x, y: 2, width: frame.width, thickness: 0.8, color: kit.color(undefined) },
 		]
 		const names = sums.map(({ name }) => plainLines(name, small, width - 8, doc))
@@ -59,7 +59,7 @@ export function compileAging(piece: Aging, kit: Kit): Draw {
 		sums.forEach(({ amount, color }, place) => {
 			const right = { x: frame.x + place * width, width: width - 6 }
 			names[place]?.forEach((line, index) => {
-				marks.push(
+				items.push(
 					...lineItems(
 						line,
 						right.x,
@@ -70,8 +70,8 @@ export function compileAging(piece: Aging, kit: Kit): Draw {
 				)
 			})
 			const [value] = plainLines(amount, { ...look, size, color }, 1e6, doc)
-			if (value) marks.push(...lineItems(value, right.x, right.width, 8 + tall + look.size * 0.9, 'right'))
+			if (value) items.push(...lineItems(value, right.x, right.width, 8 + tall + look.size * 0.9, 'right'))
 		})
-		return { is: 'slab', height: 12 + tall + look.size * usualLead, marks, piece: piece.id }
+		return { is: 'slab', height: 12 + tall + look.size * usualLead, items: items, piece: piece.id }
 	}
 }

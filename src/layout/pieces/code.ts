@@ -89,7 +89,7 @@ export function compileCode(piece: Code, kit: Kit): Draw {
 			{
 				is: 'slab',
 				height: height + 2 * margin,
-				marks: [{ type: 'cells', x: x + clear, y: margin, color, cells: drawn }],
+				items: [{ type: 'cells', x: x + clear, y: margin, color, cells: drawn }],
 				keep: label.length > 0,
 				piece: piece.id,
 			},

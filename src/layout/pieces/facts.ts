@@ -49,7 +49,7 @@ export function compileFacts(piece: CheckInputs, kit: Kit): Draw {
 		return {
 			is: 'slab',
 			height: lead * Math.max(broken.length, values.length),
-			marks: [
+			items: [
 				...broken.flatMap((line, place) =>
 					lineItems(line, frame.x, width, place * lead + baseline(line.size, lead), undefined),
 				),
@@ -85,7 +85,7 @@ export function compileFacts(piece: CheckInputs, kit: Kit): Draw {
 			nodes.push({
 				is: 'slab',
 				height: Math.max(...slabs.map(({ height }) => height)),
-				marks: slabs.flatMap(({ marks }) => marks),
+				items: slabs.flatMap(({ items }) => items),
 				piece: piece.id,
 			})
 		}

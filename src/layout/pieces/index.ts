@@ -52,7 +52,7 @@ function drawOf(piece: Piece, kit: Kit): Draw {
 				{
 					is: 'slab',
 					height: thickness,
-					marks: [{ type: 'rule', x, y: 0, width: Math.min(piece.length ?? width, width), thickness, color }],
+					items: [{ type: 'rule', x, y: 0, width: Math.min(piece.length ?? width, width), thickness, color }],
 					piece: piece.id,
 				},
 			]
@@ -133,6 +133,6 @@ function compilePicture(piece: Extract<Piece, { type: 'picture' }>, kit: Kit): D
 				: piece.align === 'center'
 					? frame.x + (frame.width - width) / 2
 					: frame.x
-		return [{ is: 'slab', height, marks: [{ type: 'image', x, y: 0, width, height, sha256 }], piece: piece.id }]
+		return [{ is: 'slab', height, items: [{ type: 'image', x, y: 0, width, height, sha256 }], piece: piece.id }]
 	}
 }

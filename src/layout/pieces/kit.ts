@@ -103,7 +103,7 @@ export function textSlabs(
 		return {
 			is: 'slab',
 			height,
-			marks: lineItems(line, frame.x, frame.width, baseline(line.size, height), align),
+			items: lineItems(line, frame.x, frame.width, baseline(line.size, height), align),
 			keep: index === lines.length - 1 ? keep : (index === 0 || index === lines.length - 2) && lines.length > 1,
 			piece,
 		}
@@ -112,14 +112,14 @@ export function textSlabs(
 
 /** Slabs as one that is not parted. */
 export function together(slabs: readonly Slab[], piece: string, keep = false): Slab {
-	const marks: PageItem[] = []
+	const items: PageItem[] = []
 	let height = 0
 	for (const slab of slabs) {
-		for (const mark of slab.marks) mark.y += height
-		marks.push(...slab.marks)
+		for (const item of slab.items) item.y += height
+		items.push(...slab.items)
 		height += slab.height
 	}
-	return { is: 'slab', height, marks, keep, piece }
+	return { is: 'slab', height, items: items, keep, piece }
 }
 
 /** Text of one look, broken into lines. */

@@ -127,17 +127,17 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 		const most = Math.max(...heads.map(({ length }) => length))
 		const said = shown.some(({ own }) => say(doc, own.head) !== '')
 		const height = said ? most * lead + (fill ? 6 : 3.5) : fill ? 4 : 1
-		const marks: PageItem[] = fill ? [{ type: 'box', x: frame.x, y: 0, width: frame.width, height, color: fill }] : []
+		const items: PageItem[] = fill ? [{ type: 'box', x: frame.x, y: 0, width: frame.width, height, color: fill }] : []
 		heads.forEach((lines, index) => {
 			const place = places[index]
 			lines.forEach((line, at) => {
 				// Heads of one line stand at the foot, beside the last line of taller ones.
 				const y = (most - lines.length + at) * lead + baseline(line.size, lead) + (fill ? 3 : 0)
-				marks.push(...lineItems(line, place?.x ?? 0, place?.width ?? 0, y, shown[index]?.align))
+				items.push(...lineItems(line, place?.x ?? 0, place?.width ?? 0, y, shown[index]?.align))
 			})
 		})
 		if (rules !== 'none' && !fill)
-			marks.push({
+			items.push({
 				type: 'rule',
 				x: frame.x,
 				y: height,
@@ -145,7 +145,7 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 				thickness: 0.8,
 				color: kit.color(undefined),
 			})
-		return { is: 'slab', height: height + 2, marks, keep: true, piece: piece.id }
+		return { is: 'slab', height: height + 2, items: items, keep: true, piece: piece.id }
 	}
 
 	function cellOf(column: Column, width: number, { at, cells }: Written, place: number, doc: Doc): Cells[number] {
@@ -193,13 +193,13 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 		const under = (tall: number): PageItem[] =>
 			ground ? [{ type: 'box', x: frame.x, y: 0, width: frame.width, height: tall, color: ground }] : []
 		if (most <= tallest) {
-			const marks: PageItem[] = under(height)
+			const items: PageItem[] = under(height)
 			cells.forEach(({ lines, picture }, index) => {
 				const place = places[index]
 				if (!place) return
 				let y = pad
 				if (picture) {
-					marks.push({
+					items.push({
 						type: 'image',
 						x: place.x,
 						y,
@@ -210,24 +210,24 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 					y += picture.height + 2
 				}
 				for (const line of lines) {
-					marks.push(
+					items.push(
 						...lineItems(line, place.x, place.width, y + baseline(line.size, leadOf(line)), shown[index]?.align),
 					)
 					y += leadOf(line)
 				}
 			})
-			return [{ is: 'slab', height, marks: [...marks, ...rule(height)], piece: piece.id }]
+			return [{ is: 'slab', height, items: [...items, ...rule(height)], piece: piece.id }]
 		}
 		// Line by line: the first two and the last three of them stay together.
 		const slabs: Slab[] = []
 		for (let at = 0; at < most; at++) {
 			const here = cells.map(({ lines }) => lines[at])
 			const tall = Math.max(...here.map((line) => (line ? leadOf(line) : 0))) + (at === 0 || at === most - 1 ? pad : 0)
-			const marks = under(tall)
+			const items = under(tall)
 			here.forEach((line, index) => {
 				const place = places[index]
 				if (line && place)
-					marks.push(
+					items.push(
 						...lineItems(
 							line,
 							place.x,
@@ -237,11 +237,11 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 						),
 					)
 			})
-			if (at === most - 1) marks.push(...rule(tall))
+			if (at === most - 1) items.push(...rule(tall))
 			slabs.push({
 				is: 'slab',
 				height: tall,
-				marks,
+				items: items,
 				keep: at === 0 || (at >= most - 3 && at < most - 1),
 				piece: piece.id,
 			})
@@ -266,7 +266,7 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 		return {
 			is: 'slab',
 			height,
-			marks: [
+			items: [
 				...label.slice(0, 1).flatMap((line) => lineItems(line, frame.x, place.x - frame.x - 8, y, 'right')),
 				...value.flatMap((line) => lineItems(line, place.x + place.width - line.width, line.width, y, 'left')),
 			],
@@ -288,11 +288,11 @@ export function sumOf(read: (at: At) => string | readonly string[], group: numbe
 	return decimalText({ units, scale }, scale)
 }
 
-const copyOf = (slab: Slab): Slab => ({ ...slab, marks: slab.marks.map((mark) => ({ ...mark })) })
+const copyOf = (slab: Slab): Slab => ({ ...slab, items: slab.items.map((item) => ({ ...item })) })
 
 function raise(slab: Slab, by: number): void {
 	slab.height += by
-	for (const mark of slab.marks) mark.y += by
+	for (const item of slab.items) item.y += by
 }
 
 function pictureReader(key: string, kit: Kit): (at: At) => string {

@@ -20,9 +20,9 @@ export function compileSlip(piece: Slip, kit: Kit): Draw {
 	return (doc, frame): Node[] => {
 		const { issuer } = doc.at.content
 		const lead = look.size * usualLead + 1.5
-		const marks: PageItem[] = []
+		const items: PageItem[] = []
 		for (let x = frame.x; x < frame.x + frame.width; x += 7)
-			marks.push({
+			items.push({
 				type: 'rule',
 				x,
 				y: 0,
@@ -34,10 +34,10 @@ export function compileSlip(piece: Slip, kit: Kit): Draw {
 		const title = plainLines(say(doc, piece.title), strong, half - 8, doc)
 		const names = plainLines(issuer.name, mute, half, doc)
 		title.forEach((line, index) => {
-			marks.push(...lineItems(line, frame.x, half, 8 + index * lead + baseline(line.size, lead), undefined))
+			items.push(...lineItems(line, frame.x, half, 8 + index * lead + baseline(line.size, lead), undefined))
 		})
 		names.forEach((line, index) => {
-			marks.push(...lineItems(line, frame.x + half, half, 8 + index * lead + baseline(line.size, lead), 'right'))
+			items.push(...lineItems(line, frame.x + half, half, 8 + index * lead + baseline(line.size, lead), 'right'))
 		})
 		let y = 12 + Math.max(title.length, names.length) * lead
 		const first = y
@@ -49,10 +49,10 @@ export function compileSlip(piece: Slip, kit: Kit): Draw {
 			const labels = plainLines(say(doc, label), mute, labelWidth - 6, doc)
 			const values = breakLines(spans, valueWidth, doc.tools.metrics)
 			labels.forEach((line, index) => {
-				marks.push(...lineItems(line, frame.x, labelWidth, y + index * lead + baseline(line.size, lead), 'left'))
+				items.push(...lineItems(line, frame.x, labelWidth, y + index * lead + baseline(line.size, lead), 'left'))
 			})
 			values.forEach((line, index) => {
-				marks.push(
+				items.push(
 					...lineItems(line, frame.x + labelWidth, valueWidth, y + index * lead + baseline(line.size, lead), undefined),
 				)
 			})
@@ -61,10 +61,10 @@ export function compileSlip(piece: Slip, kit: Kit): Draw {
 		const paid = { x: frame.x + frame.width * 0.7, width: frame.width * 0.3 }
 		const paidLines = plainLines(say(doc, piece.paid), mute, paid.width, doc)
 		paidLines.forEach((line, index) => {
-			marks.push(...lineItems(line, paid.x, paid.width, first + index * lead + baseline(line.size, lead), 'left'))
+			items.push(...lineItems(line, paid.x, paid.width, first + index * lead + baseline(line.size, lead), 'left'))
 		})
 		const ruleAt = first + paidLines.length * lead + 18
-		marks.push({ type: 'rule', x: paid.x, y: ruleAt, width: paid.width, thickness: 0.6, color: kit.color(undefined) })
-		return [{ is: 'slab', height: Math.max(y, ruleAt + 2), marks, piece: piece.id }]
+		items.push({ type: 'rule', x: paid.x, y: ruleAt, width: paid.width, thickness: 0.6, color: kit.color(undefined) })
+		return [{ is: 'slab', height: Math.max(y, ruleAt + 2), items: items, piece: piece.id }]
 	}
 }

@@ -82,11 +82,11 @@ export function compileTotals(piece: Totals, kit: Kit): Draw {
 		const lead = Math.max(look.size, amountLook.size) * usualLead + 1
 		const lines = plainLines(label, look, labelWidth, doc)
 		const top = ruled ? 4 : 0
-		const marks: PageItem[] = ruled
+		const items: PageItem[] = ruled
 			? [{ type: 'rule', x: frame.x, y: 1.2, width: frame.width, thickness: 0.8, color: kit.color(undefined) }]
 			: []
 		lines.forEach((line, index) => {
-			marks.push(
+			items.push(
 				...lineItems(
 					line,
 					frame.x,
@@ -97,8 +97,8 @@ export function compileTotals(piece: Totals, kit: Kit): Draw {
 			)
 		})
 		const [value] = plainLines(amount, amountLook, 1e6, doc)
-		if (value) marks.push(...lineItems(value, frame.x, frame.width, top + baseline(look.size, lead), 'right'))
-		return { is: 'slab', height: top + lines.length * lead + 1.5, marks, piece: piece.id }
+		if (value) items.push(...lineItems(value, frame.x, frame.width, top + baseline(look.size, lead), 'right'))
+		return { is: 'slab', height: top + lines.length * lead + 1.5, items: items, piece: piece.id }
 	}
 
 	/** Tax by code as a table: code and name, rate, base, tax. */
@@ -120,7 +120,7 @@ export function compileTotals(piece: Totals, kit: Kit): Draw {
 			return {
 				is: 'slab',
 				height: Math.max(...columns.map(({ height }) => height)) + 2,
-				marks: columns.flatMap(({ marks }) => marks),
+				items: columns.flatMap(({ items }) => items),
 				keep: true,
 				piece: piece.id,
 			}
@@ -128,7 +128,7 @@ export function compileTotals(piece: Totals, kit: Kit): Draw {
 		const body = kit.look(base)
 		const rows = taxes.map((cells) => row(cells, body))
 		const head = row(heads, small)
-		head.marks.push({
+		head.items.push({
 			type: 'rule',
 			x: frame.x,
 			y: head.height - 0.5,

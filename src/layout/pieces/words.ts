@@ -40,8 +40,8 @@ export function compileWords(piece: Words, kit: Kit): Draw {
 			const firstLine = slabs[0]
 			if (mark !== '' && firstLine) {
 				const look = kit.look(piece)
-				const y = firstLine.marks.find(({ type }) => type === 'text')?.y ?? look.size
-				firstLine.marks.unshift({ type: 'text', x: frame.x, y, text: mark, ...look })
+				const y = firstLine.items.find(({ type }) => type === 'text')?.y ?? look.size
+				firstLine.items.unshift({ type: 'text', x: frame.x, y, text: mark, ...look })
 			}
 			nodes.push(...slabs)
 		}
