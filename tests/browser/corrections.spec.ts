@@ -17,7 +17,7 @@ async function numbered(page: Page, upTo: string, dated: string): Promise<string
 	await button(page, /^Gather/).click()
 	await page.waitForURL(/runs\/\d+/)
 	await button(page, /^Number \d+/).click()
-	await expect(button(page, /^Make \d+/)).toBeVisible({ timeout: 30_000 })
+	await expect(button(page, /^Make \d+/)).toBeVisible()
 	return page.url().split('?')[0] ?? ''
 }
 

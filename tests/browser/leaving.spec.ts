@@ -18,8 +18,8 @@ async function made(page: Page) {
 	await button(page, 'Start a run').click()
 	await button(page, /^Gather/).click()
 	await button(page, /^Number \d+ invoices/).click()
-	await button(page, /^Make \d+ PDFs/).click({ timeout: 30_000 })
-	await expect(button(page, /^Send \d+/)).toBeVisible({ timeout: 120_000 })
+	await button(page, /^Make \d+ PDFs/).click()
+	await expect(button(page, /^Send \d+/)).toBeVisible()
 }
 
 test('names, formats and a lock are set, seen at once, and stand on what a run makes and sends', async ({ page }) => {

@@ -58,7 +58,7 @@ test('a quote is written and sent by keyboard, accepted in part into an order an
 					await page.reload()
 					return button(page, /^Accepted/).count()
 				},
-				{ timeout: 60_000, intervals: [1500] },
+				{ intervals: [1500] },
 			)
 			.toBe(1)
 	})
@@ -67,12 +67,8 @@ test('a quote is written and sent by keyboard, accepted in part into an order an
 	const number = title.replace('Quote ', '')
 	expect(await paperText(page)).toContain('30 Nov 2026')
 	await expect
-		.poll(
-			async () =>
-				(await (await page.request.get(`/practice-mail?show=${number}`)).text()).includes(`Quote ${number} from`),
-			{
-				timeout: 60_000,
-			},
+		.poll(async () =>
+			(await (await page.request.get(`/practice-mail?show=${number}`)).text()).includes(`Quote ${number} from`),
 		)
 		.toBe(true)
 	await test.step('accepted in part', async () => {
@@ -150,7 +146,7 @@ test('a record lists its papers by versions: made again it asks, and a kind is t
 				await page.goto(order)
 				return papers.getByText('filed').count()
 			},
-			{ timeout: 60_000, intervals: [1500] },
+			{ intervals: [1500] },
 		)
 		.toBe(2)
 	await test.step('a kind of the firm’s own is made, and is one thing with the program’s own in layouts, letters and registers', async () => {
@@ -212,15 +208,11 @@ test('a sheet of members becomes a letter each, sent in a run; a row that is wro
 	await page.waitForURL(/\/runs\/\d+/)
 	await button(page, /^Issue \d+ season letters/).click()
 	await button(page, /^Make \d+ PDFs/).click()
-	await button(page, /^Send \d+ in practice/).click({ timeout: 60_000 })
+	await button(page, /^Send \d+ in practice/).click()
 	await page.getByRole('dialog').getByRole('button', { name: /^Send/ }).click()
 	await expect
-		.poll(
-			async () =>
-				(await (await page.request.get('/practice-mail?show=ola%40brandt')).text()).includes('ola@brandt.example'),
-			{
-				timeout: 60_000,
-			},
+		.poll(async () =>
+			(await (await page.request.get('/practice-mail?show=ola%40brandt')).text()).includes('ola@brandt.example'),
 		)
 		.toBe(true)
 	await page.goto('/papers')
@@ -286,12 +278,8 @@ test('a sheet becomes one report to one address, with its columns as a table and
 	await page.keyboard.press('s')
 	await expect(page.getByText('is issued and on its way')).toBeVisible()
 	await expect
-		.poll(
-			async () =>
-				(await (await page.request.get('/practice-mail?show=office%40harbour')).text()).includes('Harbour report'),
-			{
-				timeout: 60_000,
-			},
+		.poll(async () =>
+			(await (await page.request.get('/practice-mail?show=office%40harbour')).text()).includes('Harbour report'),
 		)
 		.toBe(true)
 })
