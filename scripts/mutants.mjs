@@ -1,7 +1,7 @@
 // npm run mutants [-- PART]: plants faults in the code, one at a time, runs the tests that reach each, and says which no test noticed.
 // The sample is fixed: it is chosen by what a line says, so that another change does not move it. PART is the beginning of a path below
-// src/, "core" or "runs/issue". First each floor's faults are tried with the tests of that floor; what lives is tried with all tests.
-// All floors take hours. What was found is kept in data/mutants-found.json.
+// src/, "core" or "runs/issue". First the faults of each room are tried with the tests of that room; what lives is tried with all tests.
+// All of them take hours. What was found is kept in data/mutants-found.json.
 
 import { execFileSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
@@ -23,10 +23,17 @@ const taken = (line) =>
 	createHash('sha256').update(line.trim()).digest().readUInt32BE() % oneOf === 0
 
 const files = execFileSync('git', ['ls-files', 'src'], { cwd: root, encoding: 'utf8' }).split('\n')
-const linesOf = (floor) =>
+/** The folders whose tests are tried first: a floor, or a room of one that has rooms. An endless loop costs as long as its tests take. */
+const rooms = floors.flatMap((floor) => {
+	const within = files.flatMap((name) =>
+		name.startsWith(`src/${floor}/`) ? (name.split('/').slice(2, -1)[0] ?? []) : [],
+	)
+	return floor === 'runs' ? [...new Set(within)].map((room) => `${floor}/${room}`) : [floor]
+})
+const linesOf = (room) =>
 	files
 		.filter((name) => /\.tsx?$/.test(name) && isRule(name))
-		.filter((name) => name.startsWith(`src/${floor}/`) && name.startsWith(`src/${part}`))
+		.filter((name) => name.startsWith(`src/${room}/`) && name.startsWith(`src/${part}`))
 		.flatMap((name) =>
 			readFileSync(inRoot(name), 'utf8')
 				.split('\n')
@@ -87,11 +94,11 @@ const nameOf = ({ place, fault }) => `${place} ${fault}`
 
 /** @type {Map<string, ReturnType<typeof plant>[number]>} */
 const faults = new Map()
-for (const floor of floors) {
-	const lines = linesOf(floor)
+for (const room of rooms) {
+	const lines = linesOf(room)
 	if (lines.length === 0) continue
-	console.log(`${floor}: ${lines.length} lines`)
-	for (const fault of plant(lines, `src/${floor}`)) if (fault.status !== 'Ignored') faults.set(nameOf(fault), fault)
+	console.log(`${room}: ${lines.length} lines`)
+	for (const fault of plant(lines, `src/${room}`)) if (fault.status !== 'Ignored') faults.set(nameOf(fault), fault)
 }
 const left = [...faults.values()].filter(isLeft)
 console.log(`${left.length} of ${faults.size} are tried with all tests`)
