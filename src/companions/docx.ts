@@ -20,7 +20,7 @@ import {
 	WidthType,
 } from 'docx'
 import { strFromU8, strToU8, unzipSync, zipSync } from 'fflate'
-import type { Block, Cell, Run } from '@/layout/blocks'
+import type { Block, Cell, Run } from '@/layout/blockKit'
 import { runsRightToLeft } from '@/layout/text'
 import { codePng } from './html'
 import { faces, type Paper } from './paper'

@@ -1,4 +1,4 @@
-import type { Block, Cell, Run } from '@/layout/blocks'
+import type { Block, Cell, Run } from '@/layout/blockKit'
 import { runsRightToLeft } from '@/layout/text'
 import { faces, type Paper } from './paper'
 import { pngOfCells } from './png'

@@ -1,5 +1,5 @@
-import type { Block } from '@/layout/blocks'
-import type { Family } from '@/layout/schema'
+import type { Block } from '@/layout/blockKit'
+import type { Family } from '@/layout/schemaParts'
 
 /** A picture as it came, by its hash. */
 export type Picture = { type: string; bytes: Uint8Array; ratio: number }

@@ -1,4 +1,4 @@
-import type { Family } from '@/layout/schema'
+import type { Family } from '@/layout/schemaParts'
 
 /** Which of our families stands in for a typeface, by how its name is built; our own by their names. */
 const stands: [Family, RegExp][] = [

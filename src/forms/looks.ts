@@ -1,4 +1,4 @@
-import type { Family } from '@/layout/schema'
+import type { Family } from '@/layout/schemaParts'
 import { familyFor, familyNames } from './faces'
 import { type Block, type Form, type Inline, type Note, type Rule, type Style, stacksOf } from './form'
 

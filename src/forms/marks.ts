@@ -1,5 +1,5 @@
 import { plainName } from '@/intake/kinds/field'
-import type { LinesPiece } from '@/layout/schema'
+import type { LinesPiece } from '@/layout/pieces/linesSchema'
 import {
 	type Block,
 	type Form,

@@ -10,8 +10,9 @@ import { differences, removeColour, renameColour } from './edit'
 import type { Content } from './fieldTypes'
 import { languages } from './languages'
 import { looksOf, paperKinds } from './looks'
+import type { LinesPiece } from './pieces/linesSchema'
 import { samplePaper } from './sample'
-import { type Layout, type LinesPiece, layoutSchema, type Piece } from './schema'
+import { type Layout, layoutSchema, type Piece } from './schema'
 import { fieldsOf } from './values'
 
 const plain = layoutSchema.parse(look('invoice').layout)

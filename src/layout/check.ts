@@ -2,7 +2,7 @@ import type { OwnField } from '@/core/ownFields'
 import { type Fields, hasField, ownFieldAt, placesOf } from './fields'
 import type { At, Of } from './fieldTypes'
 import { type Language, languageNames, languages } from './languages'
-import { namesOf } from './pieceTypes'
+import { leafOf, namesOf } from './pieceTypes'
 import type { Layout, Piece } from './schema'
 import { allWithin, colourKeys, withinOf } from './schema'
 import type { Paragraph } from './schemaParts'
@@ -132,13 +132,7 @@ function lettering(layout: Layout): LayoutFinding[] {
 					code: 'size',
 					words: `Text of ${Math.min(...small)} points is too small to read; ${least} are the least.`,
 				})
-			if (
-				piece.type !== 'rule' &&
-				piece.type !== 'box' &&
-				piece.type !== 'space' &&
-				piece.type !== 'turn' &&
-				piece.type !== 'beside'
-			) {
+			if (piece.type !== 'box' && piece.type !== 'beside' && leafOf(piece).lettered) {
 				for (const name of new Set(textColours(piece, layout.text.color))) {
 					const color = palette.get(name)
 					const on =

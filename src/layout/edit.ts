@@ -1,9 +1,8 @@
 import type { Fields } from './fields'
 import type { PaperKind } from './fieldTypes'
-import { pieceTypes } from './pieceTypes'
+import { pieceName, pieceTypes } from './pieceTypes'
 import type { Layout, Piece, PieceType } from './schema'
 import { allWithin, colourKeys, withinOf } from './schema'
-import type { Inline } from './schemaParts'
 import { conditionWords } from './values'
 
 // Changes to a layout, each giving a new one; what is not concerned stays the same object.
@@ -169,46 +168,18 @@ export function outline(layout: Layout, fields: Fields): OutlineRow[] {
 	const rows: OutlineRow[] = []
 	const walk = (pieces: readonly Piece[], band: Band, depth: number) => {
 		for (const piece of pieces) {
-			rows.push({ piece, band, depth, name: pieceName(piece, fields), about: aboutPiece(piece, fields) })
+			rows.push({
+				piece,
+				band,
+				depth,
+				name: pieceName(piece, (key) => fields.get(key)?.name ?? key),
+				about: aboutPiece(piece, fields),
+			})
 			for (const stack of withinOf(piece)) walk(stack, band, depth + 1)
 		}
 	}
 	for (const band of bands) walk(layout[band], band, 0)
 	return rows
-}
-
-/** What a piece is called in lists: its type, with what tells it from others of the type. */
-function pieceName(piece: Piece, fields: Fields): string {
-	const { name } = pieceTypes[piece.type]
-	const fieldName = (key: string) => fields.get(key)?.name ?? key
-	switch (piece.type) {
-		case 'words': {
-			const [first] = Object.values(piece.says)
-			const said = (run: Inline) =>
-				!('text' in run)
-					? fieldName(run.field).toLowerCase()
-					: typeof run.text === 'string'
-						? run.text
-						: (run.text.en ?? Object.values(run.text)[0] ?? '')
-			const text = (first ?? [])
-				.map(({ runs }) => runs.map(said).join('').trim())
-				.filter(Boolean)
-				.join(', ')
-			return text === '' ? name : `${name}: ${text.length > 26 ? `${text.slice(0, 25)}…` : text}`
-		}
-		case 'address':
-			return `${name}: ${piece.of === 'issuer' ? 'the firm' : piece.of === 'delivery' ? 'where goods go' : piece.of}`
-		case 'lines':
-			return { lines: 'Lines', orders: 'Orders', taxes: 'Tax table', items: 'Open items', movements: 'What happened' }[
-				piece.of
-			]
-		case 'picture':
-			return `${name}: ${piece.of === 'logo' ? 'the logo' : 'image' in piece.of ? 'a fixed one' : fieldName(piece.of.field)}`
-		case 'code':
-			return `${name}: ${{ qr: 'QR', 'data matrix': 'Data Matrix', 'code 128': 'Code 128', 'ean-13': 'EAN-13', payment: 'payment' }[piece.symbol]}`
-		default:
-			return name
-	}
 }
 
 const onWords = { every: 'every page', first: 'first page', following: 'following pages', last: 'last page' }

@@ -85,3 +85,8 @@ export const base = {
 }
 export const lettering = { size: points(4, 96).optional(), color: color.optional() }
 export const align = z.enum(['left', 'center', 'right']).optional()
+
+/** Of what a table lists a row each. */
+export const lineSources = ['lines', 'orders', 'taxes', 'items', 'movements'] as const
+export const families = ['source-sans', 'source-serif', 'libre-franklin', 'barlow'] as const
+export type Family = (typeof families)[number]

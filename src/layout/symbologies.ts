@@ -1,5 +1,6 @@
 /** A symbol that machines read. */
 type Symbology = {
+	name: string
 	/** Cells that stay clear on each side of it, as its standard asks. */
 	quiet: number
 	/** Whether it is of bars, which may be as high as one likes; else of cells as high as they are wide. */
@@ -10,13 +11,28 @@ type Symbology = {
 
 const list = {
 	/** ISO/IEC 18004 */
-	qr: { quiet: 4, bars: false, holds: 'A QR code holds up to about 2,300 letters.' },
+	qr: { name: 'QR', quiet: 4, bars: false, holds: 'A QR code holds up to about 2,300 letters.' },
 	/** ISO/IEC 16022 */
-	'data matrix': { quiet: 1, bars: false, holds: 'A Data Matrix code holds up to about 1,500 letters.' },
+	'data matrix': {
+		name: 'Data Matrix',
+		quiet: 1,
+		bars: false,
+		holds: 'A Data Matrix code holds up to about 1,500 letters.',
+	},
 	/** ISO/IEC 15417 */
-	'code 128': { quiet: 10, bars: true, holds: 'Code 128 holds plain letters, digits and signs, about forty of them.' },
+	'code 128': {
+		name: 'Code 128',
+		quiet: 10,
+		bars: true,
+		holds: 'Code 128 holds plain letters, digits and signs, about forty of them.',
+	},
 	/** ISO/IEC 15420 */
-	'ean-13': { quiet: 11, bars: true, holds: 'EAN-13 holds twelve digits, or thirteen with the right last one.' },
+	'ean-13': {
+		name: 'EAN-13',
+		quiet: 11,
+		bars: true,
+		holds: 'EAN-13 holds twelve digits, or thirteen with the right last one.',
+	},
 } satisfies Record<string, Symbology>
 
 export type SymbolName = keyof typeof list

@@ -5,13 +5,13 @@ import type { OwnField } from '@/core/ownFields'
 import { FieldMap, type Fields, fieldsByKey, ownFieldAt, ownKeysOf, placesOf, recordOf } from './fields'
 import type { At, Field, Raw } from './fieldTypes'
 import { sayIn } from './languages'
-import type { Layout, Reckoned } from './schema'
+import type { Reckoned } from './reckoned'
 import type { Condition, Format, Inline, Test } from './schemaParts'
 
 // Values of fields: read, compared, reckoned and written.
 
 /** The fields that a layout can use: the catalogue's, the firm's own, and those that it reckons. */
-export function fieldsOf(layout: Pick<Layout, 'reckoned'>, own: readonly OwnField[] = []): Fields {
+export function fieldsOf(layout: { reckoned: readonly Reckoned[] }, own: readonly OwnField[] = []): Fields {
 	if (layout.reckoned.length === 0 && own.length === 0) return fieldsByKey
 	const fields = new FieldMap(fieldsByKey)
 	for (const key of own.flatMap(ownKeysOf)) {

@@ -1,7 +1,7 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { create, type Font } from 'fontkit'
-import { type Family, families } from '@/layout/schema'
+import { type Family, families } from '@/layout/schemaParts'
 
 /** A file of a face, below the folder of font packages, and the six letters that its subsets are named with (ISO 32000, 9.9.2). */
 type File = { file: string; tag: string; bold: boolean; italic: boolean }

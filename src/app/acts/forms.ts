@@ -2,7 +2,7 @@
 import { z } from 'zod'
 import { no } from '@/core/outcome'
 import { isKindName } from '@/kinds'
-import { lineSources } from '@/layout/schema'
+import { lineSources } from '@/layout/schemaParts'
 import { answerForm, bringForm, bringNewerForm, dropForm, makeOfForm } from '@/runs/forms/forms'
 import { act, id, longAct } from './seam'
 

@@ -1,7 +1,8 @@
 import type { PaperKind } from '../fieldTypes'
 import type { Said } from '../languages'
 import { languages } from '../languages'
-import type { Layout, LinesPiece, Piece } from '../schema'
+import type { LinesPiece } from '../pieces/linesSchema'
+import type { Layout, Piece } from '../schema'
 import type { Condition, Format, Inline, Paragraph, Test } from '../schemaParts'
 import { word } from '../words'
 

@@ -1,5 +1,6 @@
 import type { PaperKind } from '../fieldTypes'
-import type { Layout, Reckoned } from '../schema'
+import type { Reckoned } from '../reckoned'
+import type { Layout } from '../schema'
 import { hasFigures } from './build'
 import { ledger } from './ledger'
 import { margin } from './margin'

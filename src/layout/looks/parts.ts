@@ -1,5 +1,6 @@
 import type { PaperKind } from '../fieldTypes'
-import type { LinesPiece, Piece } from '../schema'
+import type { LinesPiece } from '../pieces/linesSchema'
+import type { Piece } from '../schema'
 import { word } from '../words'
 import { f, paragraph, text, toPay, w, words } from './build'
 

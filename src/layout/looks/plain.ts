@@ -1,5 +1,6 @@
 import type { PaperKind } from '../fieldTypes'
-import type { Layout, LinesPiece, Piece } from '../schema'
+import type { LinesPiece } from '../pieces/linesSchema'
+import type { Layout, Piece } from '../schema'
 import { word } from '../words'
 import {
 	apart,

@@ -1,13 +1,38 @@
+import { z } from 'zod'
+import { plain } from '../blockKit'
 import { deliveryOf } from '../fieldCatalogue'
 import type { Content } from '../fieldTypes'
 import type { Node, Slab } from '../flow'
-import { type Leaf, windows } from '../schema'
+import { align, base, points, saidSchema, style } from '../schemaParts'
 import { type Doc, type Draw, type Kit, plainLines, say, textSlabs, together } from './kit'
+import { everywhere, leaf, nothing } from './leaf'
 
-type Address = Extract<Leaf, { type: 'address' }>
+export const windows = {
+	'din-5008-a': { name: 'DIN 5008 form A', x: 70.87, y: 76.54, width: 226.77, height: 127.56 },
+	'din-5008-b': { name: 'DIN 5008 form B', x: 70.87, y: 127.56, width: 226.77, height: 127.56 },
+	dl: { name: 'DL', x: 56.69, y: 141.73, width: 255.12, height: 99.21 },
+	'us-10': { name: 'US No. 10', x: 63, y: 144, width: 288, height: 81 },
+} as const
+const schema = z.strictObject({
+	...base,
+	type: z.literal('address'),
+	of: z.enum(['customer', 'delivery', 'issuer']),
+	as: z.enum(['block', 'line']).optional(),
+	label: saidSchema.optional(),
+	country: z.enum(['abroad', 'always', 'never']).optional(),
+	/** Where it shows in the window of an envelope: on the first page, at the place that the standard says. */
+	window: z.enum(['din-5008-a', 'din-5008-b', 'dl', 'us-10']).optional(),
+	/** Size of the name; the rest has the piece's own. */
+	nameSize: points(4, 40).optional(),
+	/** In a window: the issuer's address in one small line above. */
+	back: z.boolean().optional(),
+	align,
+	...style,
+})
+type Address = z.infer<typeof schema>
 
 /** Name and lines of an address; null where there is none. The country stands in it only where it is abroad, unless it is wanted always or never. */
-export function addressLines(piece: Address, content: Content): { name: string; lines: readonly string[] } | null {
+function addressLines(piece: Address, content: Content): { name: string; lines: readonly string[] } | null {
 	const { customer, issuer } = content
 	const wanted = piece.country ?? 'abroad'
 	if (piece.of === 'delivery') {
@@ -28,7 +53,7 @@ export function addressLines(piece: Address, content: Content): { name: string; 
 }
 
 /** An address as a block or one line; in the window of an envelope it stands where the standard has it, and is set smaller to fit. */
-export function compileAddress(piece: Address, kit: Kit): Draw {
+function compileAddress(piece: Address, kit: Kit): Draw {
 	const look = kit.look(piece)
 	const labelLook = { ...kit.look({ size: Math.max(7, look.size - 1.5), color: piece.color }) }
 	const nameLook = kit.look({ ...piece, bold: true, size: piece.nameSize ?? piece.size })
@@ -94,3 +119,32 @@ export function compileAddress(piece: Address, kit: Kit): Draw {
 		}
 	return (doc, frame) => block(doc, frame.width, frame.x, 1)
 }
+
+export const address = leaf<typeof schema>({
+	schema,
+	name: 'Address',
+	fits: everywhere,
+	lettered: true,
+	fresh: (id) => ({ type: 'address', id, of: 'customer' }),
+	names: nothing,
+	called: ({ of }) => `Address: ${of === 'issuer' ? 'the firm' : of === 'delivery' ? 'where goods go' : of}`,
+	draw: compileAddress,
+	blocks: (piece, own) => {
+		const { kit, at } = own
+
+		const said = addressLines(piece, at.content)
+		if (!said) return []
+		const look = kit.look(piece)
+		const name = kit.look({ ...piece, bold: piece.as !== 'line', size: piece.nameSize ?? piece.size })
+		const label = piece.label === undefined ? [] : [say(own, piece.label)]
+		if (piece.as === 'line')
+			return [plain([...label, [said.name, ...said.lines].join(' · ')].join(' '), look, piece.align)]
+		return [
+			...label.map((text) =>
+				plain(text, kit.look({ size: Math.max(7, look.size - 1.5), color: piece.color }), piece.align),
+			),
+			plain(said.name, name, piece.align),
+			...said.lines.map((line) => plain(line, look, piece.align)),
+		]
+	},
+})

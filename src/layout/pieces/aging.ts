@@ -1,15 +1,28 @@
+import { z } from 'zod'
 import { formatAmount } from '@/core/format'
+import { cell, plain } from '../blockKit'
 import { bucketName, isNone } from '../fieldCatalogue'
 import type { Node, Slab } from '../flow'
 import type { PageItem } from '../page'
-import type { Leaf } from '../schema'
+import { base, color, lettering, saidSchema } from '../schemaParts'
 import { lineItems } from '../text'
 import { baseline, type Doc, type Draw, type Frame, type Kit, plainLines, say, textSlabs, usualLead } from './kit'
+import { leaf, nothing, onStatements } from './leaf'
 
-type Aging = Extract<Leaf, { type: 'aging' }>
+const schema = z.strictObject({
+	...base,
+	type: z.literal('aging'),
+	title: saidSchema.optional(),
+	/** Side by side, or one below the other. */
+	as: z.enum(['across', 'down']).optional(),
+	/** Colour of what is late. */
+	late: color.optional(),
+	...lettering,
+})
+type Aging = z.infer<typeof schema>
 
 /** What is owed by how late it is. */
-export function compileAging(piece: Aging, kit: Kit): Draw {
+function compileAging(piece: Aging, kit: Kit): Draw {
 	const look = kit.look(piece)
 	const small = kit.look({ size: Math.max(7, look.size - 0.5), color: piece.color })
 	const late = piece.late === undefined ? look.color : kit.color(piece.late)
@@ -75,3 +88,26 @@ export function compileAging(piece: Aging, kit: Kit): Draw {
 		return { is: 'slab', height: 12 + tall + look.size * usualLead, items: items, piece: piece.id }
 	}
 }
+
+export const aging = leaf<typeof schema>({
+	schema,
+	name: 'Aging',
+	fits: onStatements,
+	lettered: true,
+	fresh: (id) => ({ type: 'aging', id }),
+	names: nothing,
+	draw: compileAging,
+	blocks: (piece, own) => {
+		const { kit, at } = own
+
+		const { content } = at
+		if (content.kind !== 'statement' || content.buckets.length === 0) return []
+		const look = kit.look(piece)
+		const title =
+			piece.title === undefined ? [] : [plain(say(own, piece.title), kit.look({ ...piece, bold: true }), 'left', true)]
+		const names = content.buckets.map(({ name }) => cell(bucketName(name, at), look, 'right'))
+		const sums = content.buckets.map(({ amount }) => cell(formatAmount(amount, content.locale), look, 'right'))
+		const shares = names.map(() => 1 / names.length)
+		return [...title, { is: 'table', head: names, rows: [{ cells: sums, strong: false }], shares, ruled: true }]
+	},
+})

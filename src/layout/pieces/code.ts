@@ -1,11 +1,30 @@
+import { z } from 'zod'
+import { plain } from '../blockKit'
 import type { Content } from '../fieldTypes'
 import type { Node } from '../flow'
-import type { Leaf } from '../schema'
-import { symbologies } from '../symbologies'
+import { align, base, color, inlines, points, saidSchema } from '../schemaParts'
+import { symbolNames, symbologies } from '../symbologies'
 import { compileInlines, joined } from '../values'
 import { type Draw, type Kit, plainLines, say, textSlabs } from './kit'
+import { everywhere, leaf } from './leaf'
 
-type Code = Extract<Leaf, { type: 'code' }>
+/** What a code may be; a payment code is a QR code with words of its own. */
+export const symbols = [...symbolNames, 'payment'] as const
+const schema = z.strictObject({
+	...base,
+	type: z.literal('code'),
+	symbol: z.enum(symbols),
+	/** What it says; of a payment code nothing, since that is put together from bank, amount and number. */
+	value: inlines,
+	/** Width of the symbol. */
+	width: points(15, 500),
+	/** Height of one made of bars. */
+	height: points(10, 200).optional(),
+	label: saidSchema.optional(),
+	align,
+	color: color.optional(),
+})
+type Code = z.infer<typeof schema>
 
 /**
  * What a payment code says (European Payments Council, EPC069-12, version 002): a credit transfer in euro to the firm's account, with the
@@ -52,7 +71,7 @@ export function isIban(text: string): boolean {
 }
 
 /** A symbol that machines read, with the clear space that it needs round it. */
-export function compileCode(piece: Code, kit: Kit): Draw {
+function compileCode(piece: Code, kit: Kit): Draw {
 	const runs = compileInlines(piece.value, kit.fields)
 	const color = kit.color(piece.color)
 	const labelLook = kit.look({ size: 7.5 })
@@ -97,3 +116,28 @@ export function compileCode(piece: Code, kit: Kit): Draw {
 		]
 	}
 }
+
+export const code = leaf<typeof schema>({
+	schema,
+	name: 'Code',
+	fits: everywhere,
+	lettered: true,
+	fresh: (id) => ({ type: 'code', id, symbol: 'qr', value: [{ field: 'number' }], width: 70 }),
+	names: ({ value }, named) => named.inlines(value),
+	called: ({ symbol }) => `Code: ${symbol === 'payment' ? symbol : symbologies[symbol].name}`,
+	draw: compileCode,
+	blocks: (piece, own) => {
+		const { kit, at, tools } = own
+
+		const text =
+			piece.symbol === 'payment' ? paymentText(at.content) : joined(compileInlines(piece.value, kit.fields), at)
+		const symbol = piece.symbol === 'payment' ? 'qr' : piece.symbol
+		const encoded = text ? tools.encode(symbol, text) : null
+		if (!text || !encoded?.ok) return []
+		const { bars } = symbologies[symbol]
+		const height = bars ? (piece.height ?? 36) : piece.width
+		const align = piece.align ?? 'left'
+		const label = piece.label === undefined ? [] : [plain(say(own, piece.label), kit.look({ size: 7.5 }), align)]
+		return [{ is: 'code', encoded, bars, text, width: piece.width, height, align }, ...label]
+	},
+})

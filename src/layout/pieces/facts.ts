@@ -1,6 +1,8 @@
+import { z } from 'zod'
+import { type Block, cell, inlinesOf, type Say } from '../blockKit'
 import type { Node, Slab } from '../flow'
 import type { Said } from '../languages'
-import type { Leaf } from '../schema'
+import { align, base, color, conditionSchema, inlines, points, saidSchema, style } from '../schemaParts'
 import { breakLines, lineItems, type Span } from '../text'
 import { compileCondition, compileInlines } from '../values'
 import {
@@ -10,6 +12,7 @@ import {
 	type Frame,
 	gap,
 	type Kit,
+	type Look,
 	plainLines,
 	say,
 	spansOf,
@@ -18,13 +21,50 @@ import {
 	usualLead,
 	withLooks,
 } from './kit'
+import { everywhere, leaf, type Named } from './leaf'
+
+/** A label with its value. */
+export const factRow = z.strictObject({ label: saidSchema, value: inlines, when: conditionSchema.optional() })
+const schema = z.strictObject({
+	...base,
+	type: z.literal('facts'),
+	rows: z.array(factRow).max(60),
+	/** Labels left of their values, or above them. */
+	labels: z.enum(['left', 'above']).optional(),
+	/** How many stand side by side. */
+	across: z.number().int().min(1).max(6).optional(),
+	labelWidth: points(10, 400).optional(),
+	labelColor: color.optional(),
+	align,
+	...style,
+})
+type FactRow = z.infer<typeof factRow>
+
+export const rowNames = ({ rows }: { rows: readonly FactRow[] }, named: Named): void => {
+	for (const { value, when } of rows) {
+		named.inlines(value)
+		named.condition(when)
+	}
+}
+type TableRow = Extract<Block, { is: 'table' }>['rows'][number]
+/** Rows with their labels, those left out whose value is empty. */
+export const rowsSaid = (
+	piece: Parameters<Kit['look']>[0] & { rows: readonly FactRow[] },
+	labels: Look,
+	own: Say,
+): TableRow[] =>
+	piece.rows.flatMap(({ label, value, when }): TableRow[] => {
+		const runs = compileCondition(when, own.kit.fields)(own.at) ? inlinesOf(value, piece, own) : null
+		return runs
+			? [{ cells: [cell(say(own, label), labels), { lines: [runs], align: 'left', picture: null }], strong: false }]
+			: []
+	})
 
 /** A row that is shown, as it is written. */
 type Row = { label: Said; spans: Span[] }
-type CheckInputs = Extract<Leaf, { type: 'facts' }>
 
 /** Labels with their values; one whose value is empty is left out. */
-export function compileFacts(piece: CheckInputs, kit: Kit): Draw {
+function compileFacts(piece: z.infer<typeof schema>, kit: Kit): Draw {
 	const rows = piece.rows.map((row) => ({
 		shown: compileCondition(row.when, kit.fields),
 		label: row.label,
@@ -92,3 +132,17 @@ export function compileFacts(piece: CheckInputs, kit: Kit): Draw {
 		return nodes
 	}
 }
+
+export const facts = leaf<typeof schema>({
+	schema,
+	name: 'Facts',
+	fits: everywhere,
+	lettered: true,
+	fresh: (id) => ({ type: 'facts', id, rows: [{ label: 'Date', value: [{ field: 'day' }] }] }),
+	names: rowNames,
+	draw: compileFacts,
+	blocks: (piece, own) => {
+		const rows = rowsSaid(piece, own.kit.look({ color: piece.labelColor, size: piece.size }), own)
+		return rows.length === 0 ? [] : [{ is: 'table', head: null, rows, shares: [0.4, 0.6], ruled: false }]
+	},
+})

@@ -1,16 +1,8 @@
 import type { Node } from '../flow'
+import { leafOf } from '../pieceTypes'
 import type { Beside, Box, Piece } from '../schema'
-import { breakLines } from '../text'
-import { compileCondition, compileInlines } from '../values'
-import { compileAddress } from './address'
-import { compileAging } from './aging'
-import { compileCode } from './code'
-import { compileFacts } from './facts'
-import { type Doc, type Draw, type Frame, gap, type Kit, spansOf, textSlabs, withLooks } from './kit'
-import { compileLines } from './lines'
-import { compileSlip } from './slip'
-import { compileTotals } from './totals'
-import { compileWords } from './words'
+import { compileCondition } from '../values'
+import { type Doc, type Draw, type Frame, gap, type Kit } from './kit'
 
 /** A piece made ready to be drawn on any paper: shown where its condition holds, with the space above it. */
 export function compilePiece(piece: Piece, kit: Kit): Draw {
@@ -26,46 +18,9 @@ export function compilePiece(piece: Piece, kit: Kit): Draw {
 }
 
 function drawOf(piece: Piece, kit: Kit): Draw {
-	switch (piece.type) {
-		case 'words':
-			return compileWords(piece, kit)
-		case 'facts':
-			return compileFacts(piece, kit)
-		case 'address':
-			return compileAddress(piece, kit)
-		case 'lines':
-			return compileLines(piece, kit)
-		case 'totals':
-			return compileTotals(piece, kit)
-		case 'aging':
-			return compileAging(piece, kit)
-		case 'picture':
-			return compilePicture(piece, kit)
-		case 'code':
-			return compileCode(piece, kit)
-		case 'slip':
-			return compileSlip(piece, kit)
-		case 'rule': {
-			const thickness = piece.thickness ?? 0.6
-			const color = kit.color(piece.color)
-			return (_doc, { x, width }) => [
-				{
-					is: 'slab',
-					height: thickness,
-					items: [{ type: 'rule', x, y: 0, width: Math.min(piece.length ?? width, width), thickness, color }],
-					piece: piece.id,
-				},
-			]
-		}
-		case 'space':
-			return () => [{ is: 'gap', height: piece.height }]
-		case 'turn':
-			return () => [{ is: 'turn' }]
-		case 'box':
-			return compileBox(piece, kit)
-		case 'beside':
-			return compileBeside(piece, kit)
-	}
+	if (piece.type === 'box') return compileBox(piece, kit)
+	if (piece.type === 'beside') return compileBeside(piece, kit)
+	return leafOf(piece).draw(piece, kit)
 }
 
 /** Pieces one below the other. */
@@ -100,39 +55,5 @@ function compileBeside(piece: Beside, kit: Kit): Draw {
 			return nodes
 		})
 		return drawn.every((nodes) => nodes.length === 0) ? [] : [{ is: 'beside', columns: drawn, piece: piece.id }]
-	}
-}
-
-function compilePicture(piece: Extract<Piece, { type: 'picture' }>, kit: Kit): Draw {
-	const field = typeof piece.of === 'object' && 'field' in piece.of ? kit.fields.get(piece.of.field) : undefined
-	const none = compileInlines(piece.none ?? [], kit.fields)
-	const noneRuns = withLooks(none, kit, {})
-	return (doc, frame): Node[] => {
-		const raw =
-			piece.of === 'logo'
-				? (doc.at.content.issuer.logo ?? '')
-				: 'image' in piece.of
-					? piece.of.image
-					: (field?.read(doc.at) ?? '')
-		const sha256 = typeof raw === 'string' ? raw : ''
-		const picture = sha256 === '' ? null : doc.tools.picture(sha256)
-		if (!picture) {
-			if (sha256 !== '') doc.notes.push({ piece: piece.id, what: 'its picture is missing' })
-			const spans = none.length === 0 ? null : spansOf(noneRuns, doc.at)
-			if (!spans) return []
-			return textSlabs(breakLines(spans, frame.width, doc.tools.metrics), frame, piece.id, {
-				align: piece.align,
-			})
-		}
-		// As large as it may be, in its own proportions.
-		const width = Math.min(piece.width, frame.width, piece.height * picture.ratio)
-		const height = width / picture.ratio
-		const x =
-			piece.align === 'right'
-				? frame.x + frame.width - width
-				: piece.align === 'center'
-					? frame.x + (frame.width - width) / 2
-					: frame.x
-		return [{ is: 'slab', height, items: [{ type: 'image', x, y: 0, width, height, sha256 }], piece: piece.id }]
 	}
 }

@@ -4,7 +4,7 @@ import type { Node, Slab } from '../flow'
 import type { Language, Said } from '../languages'
 import { sayIn } from '../languages'
 import type { Face, Metrics, PageItem } from '../page'
-import type { Layout } from '../schema'
+import type { Family } from '../schemaParts'
 import type { SymbolName } from '../symbologies'
 import { type Align, breakLines, type Line, lineItems, type Span } from '../text'
 import type { CompiledInline } from '../values'
@@ -54,19 +54,24 @@ export type Look = { face: Face; size: number; color: string; underline?: boolea
 
 /** What pieces are compiled with. */
 export type Kit = {
-	layout: Layout
 	fields: Fields
 	color: (name: string | undefined) => string
 	/** The look of a style, what it leaves open taken from `base`. */
 	look: (style: Style, base?: Style) => Look
 }
 
-export function kitOf(layout: Layout, fields: Fields): Kit {
+/** What of a layout says how its text looks. */
+type Looks = {
+	palette: readonly { name: string; color: string }[]
+	text: { family: Family; size: number; color: string }
+	display?: Family | undefined
+}
+
+export function kitOf(layout: Looks, fields: Fields): Kit {
 	const palette = new Map(layout.palette.map(({ name, color }) => [name, color]))
 	const ink = palette.get(layout.text.color) ?? layout.palette[0]?.color ?? '000000'
 	const color = (name: string | undefined) => (name === undefined ? ink : (palette.get(name) ?? ink))
 	return {
-		layout,
 		fields,
 		color,
 		look: (style, base = {}) => {

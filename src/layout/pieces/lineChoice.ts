@@ -1,8 +1,8 @@
 import { placesOf } from '../fields'
 import type { At } from '../fieldTypes'
-import type { LinesPiece } from '../schema'
 import { compareRaw, compileCondition } from '../values'
 import type { Kit } from './kit'
+import type { LinesPiece } from './linesSchema'
 
 type Group = { places: number[]; titled: boolean }
 

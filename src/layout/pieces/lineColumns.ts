@@ -1,7 +1,7 @@
 import type { At } from '../fieldTypes'
-import type { LinesColumn } from '../schema'
 import type { Align, Span } from '../text'
 import { type Doc, type Frame, type Look, type Runs, say } from './kit'
+import type { LinesColumn } from './linesSchema'
 
 /** Space between columns. */
 const between = 8

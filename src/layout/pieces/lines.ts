@@ -1,9 +1,7 @@
-import { minorDigits } from '@/core/currency'
-import { decimalText, parseDecimal, pow10 } from '@/core/decimal'
-import type { At } from '../fieldTypes'
+import { recordOf } from '../fields'
+import type { At, Of } from '../fieldTypes'
 import type { Node, Slab } from '../flow'
 import type { PageItem } from '../page'
-import type { LinesPiece } from '../schema'
 import { breakLines, type Line, lineItems, type Span } from '../text'
 import { compileCondition, compileInlines, writeValue } from '../values'
 import {
@@ -20,8 +18,12 @@ import {
 	usualLead,
 	withLooks,
 } from './kit'
+import { everywhere, leaf } from './leaf'
 import { chooser } from './lineChoice'
 import { type Column, type Place, placeColumns, type Written } from './lineColumns'
+import { sumOf } from './lineSums'
+import { linesBlocks } from './linesBlocks'
+import { type LinesPiece, linesSchema } from './linesSchema'
 
 /** A row with more lines of text than this goes on over pages line by line. */
 const tallest = 12
@@ -31,7 +33,7 @@ type Cells = { lines: Line[]; picture: { sha256: string; width: number; height: 
 const optional = <Value>(value: Value | null): Value[] => (value === null ? [] : [value])
 
 /** The repeated table: its columns, chosen records in their order, in groups with a head and a subtotal. */
-export function compileLines(piece: LinesPiece, kit: Kit): Draw {
+function compileLines(piece: LinesPiece, kit: Kit): Draw {
 	const base = { size: piece.size, color: piece.color }
 	const headSize = piece.head?.size ?? Math.max(7, kit.look(base).size - 0.5)
 	const columns: Column[] = piece.columns.map((own) => ({
@@ -275,19 +277,6 @@ export function compileLines(piece: LinesPiece, kit: Kit): Draw {
 	}
 }
 
-/** Adds figures up exactly; nothing counts as nought. */
-export function sumOf(read: (at: At) => string | readonly string[], group: number[], at: At): string {
-	const scale = minorDigits(at.content.currency)
-	let units = 0n
-	for (const place of group) {
-		const raw = read({ ...at, place })
-		if (typeof raw !== 'string' || raw === '') continue
-		const value = parseDecimal(raw, 'figure', scale)
-		units += value.units * pow10(scale - value.scale)
-	}
-	return decimalText({ units, scale }, scale)
-}
-
 const copyOf = (slab: Slab): Slab => ({ ...slab, items: slab.items.map((item) => ({ ...item })) })
 
 function raise(slab: Slab, by: number): void {
@@ -302,3 +291,58 @@ function pictureReader(key: string, kit: Kit): (at: At) => string {
 		return typeof raw === 'string' ? raw : ''
 	}
 }
+
+/** A column with one field, at the right. */
+const figureColumn = (id: string, head: string, field: string, money = true) => ({
+	...{ id, head, width: { most: 100 }, align: 'right' as const },
+	cell: [[money ? { field, format: { money: 'none' as const } } : { field }]],
+})
+
+const sourceWords = {
+	lines: 'Lines',
+	orders: 'Orders',
+	taxes: 'Tax table',
+	items: 'Open items',
+	movements: 'What happened',
+} satisfies Record<LinesPiece['of'], string>
+
+export const lines = leaf<typeof linesSchema>({
+	schema: linesSchema,
+	lettered: true,
+	name: 'Lines',
+	fits: everywhere,
+	fresh: (id, { kind }) => ({
+		type: 'lines',
+		id,
+		of: kind === 'statement' ? 'items' : 'lines',
+		columns:
+			kind === 'statement'
+				? [
+						{ id: 'number', head: 'Number', cell: [[{ field: 'item.number' }]], width: 'rest' },
+						figureColumn('open', 'Open', 'item.open'),
+					]
+				: [
+						{ id: 'text', head: 'Description', cell: [[{ field: 'line.description' }]], width: 'rest' },
+						kind === 'unpriced'
+							? figureColumn('quantity', 'Quantity', 'line.quantity', false)
+							: figureColumn('amount', 'Amount', 'line.net'),
+					],
+	}),
+	names: ({ of, columns, sort, only, group }, named) => {
+		const record: readonly Of[] = ['paper', recordOf[of] ?? 'paper']
+		for (const { cell, when, picture } of columns) {
+			for (const inlines of cell) named.inlines(inlines, record)
+			named.condition(when)
+			if (picture) named.field(picture.field, record)
+		}
+		for (const { field } of sort ?? []) named.field(field, record, false)
+		named.condition(only, record)
+		if (!group) return
+		named.field(group.by, record, false)
+		named.inlines(group.head, record)
+		if (group.subtotal) named.field(group.subtotal.of, record, false)
+	},
+	called: ({ of }) => sourceWords[of],
+	draw: compileLines,
+	blocks: linesBlocks,
+})

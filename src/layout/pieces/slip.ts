@@ -1,14 +1,27 @@
+import { z } from 'zod'
+import { cell, plain } from '../blockKit'
 import type { Node } from '../flow'
 import type { PageItem } from '../page'
-import type { Leaf } from '../schema'
+import { base, lettering, saidSchema } from '../schemaParts'
 import { breakLines, lineItems } from '../text'
 import { compileCondition, compileInlines } from '../values'
+import { factRow, rowNames, rowsSaid } from './facts'
 import { baseline, type Draw, type Kit, plainLines, say, spansOf, usualLead, withLooks } from './kit'
+import { leaf, onStatements } from './leaf'
 
-type Slip = Extract<Leaf, { type: 'slip' }>
+const schema = z.strictObject({
+	...base,
+	type: z.literal('slip'),
+	title: saidSchema,
+	rows: z.array(factRow).max(12),
+	/** Over the line on which the customer writes what they pay. */
+	paid: saidSchema,
+	...lettering,
+})
+type Slip = z.infer<typeof schema>
 
 /** To be cut off and returned with a payment: who pays what, and a line to write the amount on. */
-export function compileSlip(piece: Slip, kit: Kit): Draw {
+function compileSlip(piece: Slip, kit: Kit): Draw {
 	const look = kit.look(piece)
 	const strong = kit.look({ ...piece, bold: true })
 	const mute = kit.look({ size: piece.size, color: piece.color })
@@ -68,3 +81,35 @@ export function compileSlip(piece: Slip, kit: Kit): Draw {
 		return [{ is: 'slab', height: Math.max(y, ruleAt + 2), items: items, piece: piece.id }]
 	}
 }
+
+export const slip = leaf<typeof schema>({
+	schema,
+	name: 'Slip to return',
+	fits: onStatements,
+	lettered: true,
+	fresh: (id) => ({
+		type: 'slip',
+		id,
+		title: 'To return with your payment',
+		rows: [{ label: 'From', value: [{ field: 'customer.name' }] }],
+		paid: 'Amount paid',
+	}),
+	names: rowNames,
+	draw: compileSlip,
+	blocks: (piece, own) => {
+		const look = own.kit.look(piece)
+		return [
+			plain(say(own, piece.title), own.kit.look({ ...piece, bold: true }), 'left', true),
+			{
+				is: 'table',
+				head: null,
+				rows: [
+					...rowsSaid(piece, look, own),
+					{ cells: [cell(say(own, piece.paid), look), cell('', look)], strong: false },
+				],
+				shares: [0.4, 0.6],
+				ruled: false,
+			},
+		]
+	},
+})

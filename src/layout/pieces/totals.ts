@@ -1,10 +1,13 @@
+import { z } from 'zod'
 import type { BillContent } from '@/core/document'
 import { formatAmount, formatDay, formatDecimal, formatMoney, formatPercent } from '@/core/format'
+import { type Block, cell, plain, type Say } from '../blockKit'
 import { isNone, taxWords } from '../fieldCatalogue'
 import type { Node, Slab } from '../flow'
 import type { Said } from '../languages'
 import type { PageItem } from '../page'
-import type { Leaf } from '../schema'
+import { base as baseSchema, conditionSchema, lettering, saidSchema, style } from '../schemaParts'
+import type { Align } from '../text'
 import { lineItems } from '../text'
 import { compileCondition } from '../values'
 import { word } from '../words'
@@ -22,8 +25,33 @@ import {
 	together,
 	usualLead,
 } from './kit'
+import { leaf, onBills } from './leaf'
 
-type Totals = Extract<Leaf, { type: 'totals' }>
+export const totalRows = ['subtotal', 'discounts', 'charges', 'net', 'taxes', 'total', 'prepaid', 'due'] as const
+const schema = z.strictObject({
+	...baseSchema,
+	type: z.literal('totals'),
+	rows: z
+		.array(
+			z.strictObject({
+				row: z.enum(totalRows),
+				label: saidSchema.optional(),
+				when: conditionSchema.optional(),
+				money: z.enum(['sign', 'code', 'none']).optional(),
+				ruled: z.boolean().optional(),
+				...style,
+			}),
+		)
+		.min(1)
+		.max(20),
+	/** Tax as rows among the others, as a table of its own before them, or as one sum. */
+	taxes: z.enum(['rows', 'table', 'sum']).optional(),
+	/** Labels are set to the left edge, or beside their amounts. */
+	labels: z.enum(['left', 'right']).optional(),
+	...lettering,
+})
+type Totals = z.infer<typeof schema>
+
 type Row = Totals['rows'][number]
 type Sum = { label: string; amount: string }
 
@@ -32,7 +60,7 @@ const negated = (amount: string): string =>
 	isNone(amount) ? amount.replace('-', '') : amount.startsWith('-') ? amount.slice(1) : `-${amount}`
 
 /** The figures below the table: always those of the whole document. */
-export function compileTotals(piece: Totals, kit: Kit): Draw {
+function compileTotals(piece: Totals, kit: Kit): Draw {
 	const base = { size: piece.size, color: piece.color }
 	const rows = piece.rows.map((row) => ({
 		row,
@@ -142,7 +170,7 @@ export function compileTotals(piece: Totals, kit: Kit): Draw {
 }
 
 /** Tax by code as rows of a table, their heads first. */
-export function taxRows(content: BillContent, doc: Pick<Doc, 'at'>): string[][] {
+function taxRows(content: BillContent, doc: Pick<Doc, 'at'>): string[][] {
 	const { locale } = content
 	return [
 		['Tax', 'Tax rate', 'Tax base', 'Amount'].map((key) => say(doc, word(key))),
@@ -160,18 +188,13 @@ export function taxRows(content: BillContent, doc: Pick<Doc, 'at'>): string[][] 
 }
 
 /** Tax in the home currency, said below the totals; empty where it is none. */
-export const homeWords = ({ home, locale, currency }: BillContent, doc: Pick<Doc, 'at'>): string =>
+const homeWords = ({ home, locale, currency }: BillContent, doc: Pick<Doc, 'at'>): string =>
 	home
 		? `${say(doc, word('Tax in'))} ${home.currency}: ${formatAmount(home.tax, locale)}, ${say(doc, word('at'))} ${formatDecimal(home.rate, locale)} ${home.currency} = 1 ${currency}, ${formatDay(home.day, locale)}`
 		: ''
 
 /** The label and amount of a row, or of each that it stands for. Discounts and charges that there are none of have no row. */
-export function sumsOf(
-	{ row, label, money }: Row,
-	content: BillContent,
-	doc: Pick<Doc, 'at'>,
-	taxesApart: boolean,
-): Sum[] {
+function sumsOf({ row, label, money }: Row, content: BillContent, doc: Pick<Doc, 'at'>, taxesApart: boolean): Sum[] {
 	const { priced, locale, currency, discounts, charges } = content
 	const amountOf = (amount: string) =>
 		money === 'sign'
@@ -222,3 +245,59 @@ function taxSums(content: BillContent, amountOf: (amount: string) => string): Su
 		return { label: grounds ? `${what}: ${grounds}` : what, amount }
 	})
 }
+
+function totalsBlocks(piece: Totals, own: Say): Block[] {
+	const { kit, at } = own
+	const { content } = at
+	if (content.kind === 'statement') return []
+	const base = { size: piece.size, color: piece.color }
+	const rows = piece.rows.flatMap((row): TableRow[] => {
+		if (!compileCondition(row.when, kit.fields)(at)) return []
+		const look = kit.look(row, base)
+		return sumsOf(row, content, own, piece.taxes === 'table' || piece.taxes === 'sum').map(({ label, amount }) => ({
+			cells: [cell(label, look), cell(amount, look, 'right')],
+			strong: row.bold === true,
+		}))
+	})
+	const look = kit.look(base)
+	const [heads = [], ...taxes] = piece.taxes === 'table' ? taxRows(content, own) : []
+	const side = (place: number): Align => (place === 0 ? 'left' : 'right')
+	const home = homeWords(content, own)
+	return [
+		...(taxes.length === 0
+			? []
+			: [
+					{
+						is: 'table' as const,
+						head: heads.map((text, place) => cell(text, look, side(place))),
+						rows: taxes.map((cells) => ({
+							cells: cells.map((text, place) => cell(text, look, side(place))),
+							strong: false,
+						})),
+						shares: [0.4, 0.15, 0.225, 0.225],
+						ruled: true,
+					},
+				]),
+		{ is: 'table', head: null, rows, shares: [0.66, 0.34], ruled: false },
+		...(home === '' ? [] : [plain(home, look)]),
+	]
+}
+
+type TableRow = Extract<Block, { is: 'table' }>['rows'][number]
+
+export const totals = leaf<typeof schema>({
+	schema,
+	name: 'Totals',
+	fits: onBills,
+	lettered: true,
+	fresh: (id) => ({
+		type: 'totals',
+		id,
+		rows: [{ row: 'net' }, { row: 'taxes' }, { row: 'total', bold: true, money: 'sign', ruled: true }],
+	}),
+	names: ({ rows }, named) => {
+		for (const { when } of rows) named.condition(when)
+	},
+	draw: compileTotals,
+	blocks: totalsBlocks,
+})

@@ -4,7 +4,7 @@ import { pieceTypes } from '@/layout/pieceTypes'
 import type { Piece } from '@/layout/schema'
 import { Notice } from '@/ui/Notice'
 import { ConditionEdit } from './ConditionEdit'
-import { PieceOwn } from './PieceOwn'
+import { PieceForm } from './PieceForm'
 import { Pick, Points, type Put } from './parts'
 
 type Change<Of extends Piece = Piece> = (piece: Of, words: string) => void
@@ -58,7 +58,7 @@ export function PieceSettings({ piece, top, findings, onChange, onCopy, onRemove
 					{words}
 				</Notice>
 			))}
-			<PieceOwn piece={piece} put={put as Put} />
+			<PieceForm piece={piece} put={put as Put} />
 			<hr className="border-rule" />
 			<ConditionEdit
 				label="Shown"

@@ -2,7 +2,7 @@
 import type { LayoutFinding } from '@/layout/check'
 import { removeColour, renameColour } from '@/layout/edit'
 import type { Layout } from '@/layout/schema'
-import { families } from '@/layout/schema'
+import { families } from '@/layout/schemaParts'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'

@@ -2,6 +2,7 @@
 import { useState } from 'react'
 import { useMaking } from '@/app/layoutParts/making'
 import { type Language, languageNames, type Said } from '@/layout/languages'
+import type { Piece, PieceType } from '@/layout/schema'
 import { inputLook } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 
@@ -215,6 +216,8 @@ export function ChooseFile({
 }
 
 /** Puts other settings in a piece; the words say what changed. */
+/** What the form of a piece's settings is given. */
+export type FormOf<T extends PieceType> = { piece: Extract<Piece, { type: T }>; put: Put }
 export type Put = (more: Record<string, unknown>, words?: string) => void
 export const aligns = [
 	['left', 'left'],

@@ -1,7 +1,6 @@
 'use client'
-import type { Leaf } from '@/layout/schema'
-import { totalRows } from '@/layout/schema'
-import { Colour, Pick, Points, type Put } from './parts'
+import { totalRows } from '@/layout/pieces/totals'
+import { Colour, type FormOf, Pick, Points } from '../parts'
 
 const rowNames: Record<(typeof totalRows)[number], string> = {
 	subtotal: 'Goods and services',
@@ -15,7 +14,7 @@ const rowNames: Record<(typeof totalRows)[number], string> = {
 }
 
 /** Which rows stand below the table, and how. */
-export function TotalsOwn({ piece, put }: { piece: Extract<Leaf, { type: 'totals' }>; put: Put }) {
+export function TotalsForm({ piece, put }: FormOf<'totals'>) {
 	const shown = piece.rows.map(({ row }) => row)
 	const changeRow = (row: (typeof totalRows)[number], more: Record<string, unknown>) =>
 		put({

@@ -1,13 +1,12 @@
 'use client'
 import { useState } from 'react'
-import type { Leaf } from '@/layout/schema'
 import { Button } from '@/ui/Button'
-import { ConditionEdit } from './ConditionEdit'
-import { type Put, SaidEdit } from './parts'
-import { RichLine } from './Rich'
+import { ConditionEdit } from '../ConditionEdit'
+import { type FormOf, SaidEdit } from '../parts'
+import { RichLine } from '../Rich'
 
 /** Rows of facts or of a slip: each opened to its label, value and when it is shown. */
-export function RowsOwn({ piece, put }: { piece: Extract<Leaf, { type: 'facts' | 'slip' }>; put: Put }) {
+export function RowsForm({ piece, put }: FormOf<'facts' | 'slip'>) {
 	const [open, setOpen] = useState<number | null>(null)
 	const { rows } = piece
 	const change = (index: number, more: Partial<(typeof rows)[number]>) =>

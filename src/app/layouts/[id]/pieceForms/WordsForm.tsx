@@ -1,12 +1,11 @@
 'use client'
 import { useState } from 'react'
 import { type Language, languageNames } from '@/layout/languages'
-import type { Leaf } from '@/layout/schema'
-import { aligns, Colour, Pick, Points, type Put, Tick } from './parts'
-import { Rich } from './Rich'
+import { aligns, Colour, type FormOf, Pick, Points, Tick } from '../parts'
+import { Rich } from '../Rich'
 
 /** Words a language, and how they are set. */
-export function WordsOwn({ piece, put }: { piece: Extract<Leaf, { type: 'words' }>; put: Put }) {
+export function WordsForm({ piece, put }: FormOf<'words'>) {
 	const written = Object.keys(piece.says) as Language[]
 	const [language, setLanguage] = useState<Language>(written[0] ?? 'en')
 	const missing = (Object.keys(languageNames) as Language[]).filter((one) => !written.includes(one))

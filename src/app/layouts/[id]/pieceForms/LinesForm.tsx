@@ -3,17 +3,15 @@ import { useState } from 'react'
 import { FieldPick } from '@/app/layoutParts/FieldPick'
 import { useMaking } from '@/app/layoutParts/making'
 import { recordOf } from '@/layout/fields'
-import type { LinesColumn, LinesPiece } from '@/layout/schema'
+import type { LinesColumn } from '@/layout/pieces/linesSchema'
 import { Button } from '@/ui/Button'
 import { inputLook } from '@/ui/Field'
-import { ConditionEdit } from './ConditionEdit'
-import { Colour, Pick, Points, SaidEdit, Tick } from './parts'
-import { RichLine } from './Rich'
-
-type Put = (more: Record<string, unknown>, words?: string) => void
+import { ConditionEdit } from '../ConditionEdit'
+import { Colour, type FormOf, Pick, Points, SaidEdit, Tick } from '../parts'
+import { RichLine } from '../Rich'
 
 /** The repeated table: columns, order, which lines, groups, and how it looks. */
-export function LinesSettings({ piece, put }: { piece: LinesPiece; put: Put }) {
+export function LinesForm({ piece, put }: FormOf<'lines'>) {
 	const { fields } = useMaking()
 	const [picking, setPicking] = useState<'column' | 'sort' | 'group' | null>(null)
 	const [open, setOpen] = useState<string | null>(null)
