@@ -82,7 +82,9 @@ const plant = (mutate, tests) => {
 	if (ended !== 0 || !existsSync(found)) throw new Error(`faults could not be planted in ${mutate[0]} and others`)
 	return Object.entries(JSON.parse(readFileSync(found, 'utf8')).files).flatMap(([name, { source, mutants }]) =>
 		mutants.map(({ location: { start, end }, mutatorName, replacement, status }) => ({
-			place: `${name}:${start.line}:${start.column}-${end.line}:${end.column}`,
+			place: `${name}:${start.line}:${start.column}`,
+			// A range to plant in counts columns from 0, the report from 1.
+			range: `${name}:${start.line}:${start.column - 1}-${end.line}:${end.column - 1}`,
 			line: source.split('\n')[start.line - 1].trim(),
 			fault: `${mutatorName}: ${replacement}`,
 			status,
@@ -103,7 +105,7 @@ for (const room of rooms) {
 const left = [...faults.values()].filter(isLeft)
 console.log(`${left.length} of ${faults.size} are tried with all tests`)
 if (left.length > 0)
-	for (const fault of plant([...new Set(left.map(({ place }) => place))], ''))
+	for (const fault of plant([...new Set(left.map(({ range }) => range))], ''))
 		if (isLeft(faults.get(nameOf(fault)) ?? { status: '' })) faults.set(nameOf(fault), fault)
 
 writeFileSync(inRoot('data', 'mutants-found.json'), JSON.stringify([...faults.values()], undefined, '\t'))

@@ -2,8 +2,9 @@ import { amountText, isCurrency, minorNumber } from '@/core/currency'
 import { type ItemKind, itemKinds, type Side, sideOf } from '@/core/ledger'
 import { attempt } from '@/core/refusal'
 import { textOf } from './cell'
+import { atOdds } from './kinds/master'
 import type { Decided, Reading, RowRefusal } from './reading'
-import { atOdds, type Rows, type RowValues, readRows, type SkipReason } from './rows'
+import { type Rows, type RowValues, readRows, type SkipReason } from './rows'
 
 /** An open item as an extract has it: minor units, never below zero; `side` says whether it is owed or credited, by its sign. */
 export type IntakeItem = {

@@ -1,7 +1,8 @@
 import { isCurrency, minorNumber } from '@/core/currency'
 import { attempt } from '@/core/refusal'
+import { atOdds } from './kinds/master'
 import type { Decided, Reading } from './reading'
-import { atOdds, type Rows, type RowsOut, type RowValues, readRows } from './rows'
+import { type Rows, type RowsOut, type RowValues, readRows } from './rows'
 
 /** A payment as a file has it; `amount` is minor units, above zero. */
 export type IntakePayment = {

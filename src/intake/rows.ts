@@ -195,10 +195,6 @@ export function troubleOf(row: SheetRow, shape: Shape, reading: Reading): RowRef
 	return null
 }
 
-/** What is said of a figure whose currency is not its row's. */
-export const atOdds = (figure: string, row: string): string =>
-	`It is in ${figure}, but the row's currency is ${row}. Make them agree.`
-
 /** A row of values: `get` gives one in our form (empty when it could not be read), `raw` what stands in the source. */
 export type RowValues = {
 	row: number

@@ -1,7 +1,11 @@
+import { minorNumber } from '@/core/currency'
 import { customerTexts } from '@/core/customerTexts'
+import { parseTerms, termsText } from '@/core/dueDate'
+import { attempt } from '@/core/refusal'
 import { field } from './field'
 import type { FileKindRules } from './fileKind'
-import { currencyNames, customerNumberNames, deliveryFields } from './shared'
+import { fieldsIn, type HomeBooks, type MasterRow } from './master'
+import { currencyNames, customerNumberNames, deliveryFields, deliveryOf } from './shared'
 
 export const customersFields = [
 	field('number', 'Customer number', 'text', customerNumberNames, { needed: true, weak: 'number,code,no,nummer,nr' }),
@@ -60,10 +64,78 @@ export const customersFields = [
 	...deliveryFields,
 ]
 
+const groupings: Record<string, string> = {
+	order: 'order',
+	'one an order': 'order',
+	'per order': 'order',
+	all: 'all',
+	'one for all': 'all',
+	'purchase order': 'purchase-order',
+	'purchase-order': 'purchase-order',
+	'per purchase order': 'purchase-order',
+}
+const treatments: Record<string, string> = {
+	standard: 'standard',
+	exempt: 'exempt',
+	'reverse charge': 'reverse-charge',
+	'reverse-charge': 'reverse-charge',
+}
+const yes = /^(yes|y|1|true|ja|j|oui|si|sí)$/i
+const no = /^(no|n|0|false|nein|non|nee|nei|nej)$/i
+
+function customerFields(row: MasterRow, { homeCurrency, currencyOf }: HomeBooks) {
+	const key = row.get('number').toUpperCase()
+	const { fields, text, word, mail } = fieldsIn(row)
+	fields.number = key
+	text('name', 'name')
+	const lines = [1, 2, 3, 4, 5, 6].map((line) => `address${line}`)
+	if (lines.some(row.has)) fields.address = lines.map(row.get).filter(Boolean).join('\n')
+	text('country', 'country')
+	for (const { key } of customerTexts) text(key, key)
+	text('tax_number', 'taxNumber')
+	mail('email', 'email')
+	mail('statement_email', 'statementEmail')
+	mail('cc', 'cc')
+	if (row.get('currency') !== '') fields.currency = row.get('currency').toUpperCase()
+	if (row.get('locale') !== '') fields.locale = row.get('locale')
+	if (row.get('terms') !== '') {
+		const terms = parseTerms(row.get('terms'))
+		if (terms) fields.terms = termsText(terms)
+		else
+			row.refuse(
+				'terms',
+				'These terms are not understood. Write “30 days”, “30 days from end of month”, “15th of next month” or “on receipt”.',
+			)
+	}
+	word('tax', 'tax', treatments, 'Tax treatment is standard, exempt or reverse charge.')
+	word('grouping', 'grouping', groupings, 'Write “order”, “all” or “purchase order”.')
+	if (row.get('discount') !== '') fields.discount = row.get('discount')
+	if (row.has('creditLimit')) {
+		const currency = String(fields.currency ?? currencyOf(key) ?? homeCurrency)
+		const { text, currency: named } = row.value('creditLimit')
+		if (named !== '' && named !== currency)
+			row.refuse('creditLimit', `It is in ${named}, but the customer's currency is ${currency}. Make them agree.`)
+		const limit = attempt(() => minorNumber(text, currency, 'creditLimit'))
+		if (text === '') fields.credit_limit = null
+		else if (limit.ok) fields.credit_limit = limit.value
+		else row.refuse('creditLimit', limit.refusal.message)
+	}
+	const flag = (name: string, field: string) => {
+		const given = row.get(field)
+		if (given === '') return
+		if (yes.test(given) || no.test(given)) fields[name] = yes.test(given) ? 1 : 0
+		else row.refuse(field, 'Write yes or no.')
+	}
+	flag('statements', 'statements')
+	flag('wants_order', 'wantsOrder')
+	if ([1, 2, 3, 4, 5, 6].some((line) => row.has(`delivery${line}`))) fields.delivery = deliveryOf(row.get)
+	return { key, fields }
+}
+
 export const customersKind: FileKindRules = {
 	fields: customersFields,
 	owns: ['customer'],
 	record: 'customer',
 	told: true,
-	key: 'number',
+	master: { key: 'number', made: customerFields },
 }

@@ -1,5 +1,6 @@
 import type { OwnOf } from '@/core/ownFields'
 import type { Field } from './field'
+import type { Master } from './master'
 
 /** All that the reading of a kind of file goes by. What its rows become in the books is beside it, in `runs/bringIn/kinds`. */
 export type FileKindRules = {
@@ -10,6 +11,6 @@ export type FileKindRules = {
 	record: string
 	/** Whether it can be told by the names of its columns; one that takes any columns cannot. */
 	told: boolean
-	/** The field that each record of the books is found again by; null where rows are no such records. */
-	key: string | null
+	/** How a row becomes a record of the books; null where rows are no such records. */
+	master: Master | null
 }

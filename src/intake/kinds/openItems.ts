@@ -52,5 +52,5 @@ export const openItemsKind: FileKindRules = {
 	owns: [],
 	record: 'account',
 	told: true,
-	key: null,
+	master: null,
 }

@@ -119,5 +119,5 @@ export const ordersKind: FileKindRules = {
 	owns: ['order', 'line'],
 	record: 'order',
 	told: true,
-	key: null,
+	master: null,
 }

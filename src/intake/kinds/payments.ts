@@ -39,5 +39,5 @@ export const paymentsKind: FileKindRules = {
 	owns: [],
 	record: 'payment',
 	told: true,
-	key: null,
+	master: null,
 }

@@ -25,5 +25,5 @@ export const rowsKind: FileKindRules = {
 	owns: ['sheet', 'row'],
 	record: 'row',
 	told: false,
-	key: null,
+	master: null,
 }

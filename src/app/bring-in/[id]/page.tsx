@@ -3,7 +3,7 @@ import { Fragment } from 'react'
 import { formatTime } from '@/core/format'
 import type { ColumnSays } from '@/intake/evidence'
 import { formatNamed } from '@/intake/formats'
-import { fileKinds } from '@/intake/kinds'
+import { fileKindRules, fileKinds } from '@/intake/kinds'
 import { kindRules } from '@/runs/bringIn/kinds'
 import { nameFromFile } from '@/runs/bringIn/readerActs'
 import { sameAsOf } from '@/runs/bringIn/sameFile'
@@ -193,7 +193,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 				<PaymentsSay records={view.records} />
 			)}
 			{review && brings && <ExtractSays records={view.records} review={review} accepted={accepted} />}
-			{review && brings && reading && ['customers', 'items', 'tax codes'].includes(reading.kind) && (
+			{review && brings && reading && fileKindRules[reading.kind].master && (
 				<RecordsSay records={view.records} review={review} kind={reading.kind} />
 			)}
 			{review && brings && reading?.kind === 'rows' && <SheetSays records={view.records} review={review} />}

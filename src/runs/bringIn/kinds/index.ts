@@ -1,10 +1,12 @@
 import type { FileKind } from '@/intake/kinds'
+import { customersRules } from './customers'
+import { itemsRules } from './items'
 import type { KindRules } from './kind'
 import { openItemsRules } from './openItems'
 import { ordersRules } from './orders'
 import { paymentsRules } from './payments'
-import { customersRules, itemsRules, taxCodesRules } from './records'
 import { rowsRules } from './rows'
+import { taxCodesRules } from './taxCodes'
 
 /** The rules of every kind of file. */
 export const kindRules: Record<FileKind, KindRules> = {
