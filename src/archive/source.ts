@@ -8,6 +8,7 @@ export type Source = {
 	read: (from: number, length: number) => Buffer
 }
 
+/** Bytes in memory as a source. */
 export const sourceOf = (name: string, bytes: Buffer): Source => ({
 	name,
 	size: bytes.length,

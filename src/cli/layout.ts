@@ -60,7 +60,10 @@ function bodyFor(content: AnyContent, wanted: string | undefined, books: Books |
 	return body
 }
 
-/** What is wrong with a layout by itself, with the place: a path in the file, or a piece. */
+/**
+ * What is wrong with a layout by itself, with the place: a path in the file, or a piece.
+ * @throws Error where the file is not there
+ */
 export function checkFile(file: string): (LayoutFinding & { path?: string })[] {
 	if (!existsSync(file)) throw new Error(`${file} is not there. Give the path of a layout.`)
 	const read = readLayout(readFileSync(file, 'utf8'))

@@ -20,6 +20,7 @@ const iso = (ms: number): Day => new Date(ms).toISOString().slice(0, 10)
 /** Whether the text is a day that exists: "2026-02-29" is not. */
 export const isDay = (text: string): boolean => !Number.isNaN(utc(text))
 
+/** The day so many days later; earlier where `days` is negative. */
 export const addDays = (day: Day, days: number): Day => iso(utc(day) + days * 86_400_000)
 
 /** Days from `from` to `to`; negative when `to` is earlier. */

@@ -61,6 +61,9 @@ export function languageOf(locale: string): string {
 	return language in usual ? language : 'en'
 }
 
+/**
+ * The usual words for why no tax is due, by the code `EXEMPT` or `REVERSE`; empty for other codes. English where the language has none.
+ */
 export const usualGround = (code: string, language: string): string => {
 	const words = usual[language] ?? usual.en
 	return code === 'EXEMPT' ? (words?.EXEMPT ?? '') : code === 'REVERSE' ? (words?.REVERSE ?? '') : ''

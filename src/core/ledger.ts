@@ -112,7 +112,10 @@ export function earliestDayOpen(entries: readonly Entry[], wanted: Day, amount: 
 	return days.find((day) => entries.every((entry) => openFrom(entry, day) >= amount)) ?? null
 }
 
-/** What a customer owes as of a day, an account a currency, by `age`; an item's `ref` is its id. */
+/**
+ * What a customer owes as of a day, an account a currency, by `age`; an item's `ref` is its id.
+ * @throws Error where an account is refused by `age`, which means that the ledger is wrong
+ */
 export function accountsAsOf(entries: readonly Entry[], asOf: Day, show: 'all' | 'past-due' = 'all'): AgedAccount[] {
 	const items = entries.map((now): LedgerItem => {
 		const entry = entryAsOf(now, asOf)

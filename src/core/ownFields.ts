@@ -54,4 +54,8 @@ export const ownColumnSchema = z
 	.string()
 	.default('{}')
 	.transform((text) => ownText(readOwn(text)))
+/**
+ * Values of the firm's own fields from their JSON, by key.
+ * @throws ZodError where the text is not what `ownText` writes
+ */
 export const readOwn = (text: string): OwnValues => (text === '{}' ? {} : ownValuesSchema.parse(JSON.parse(text)))

@@ -17,8 +17,10 @@ export type PaperSource = (typeof paperSources)[number]
 
 /** A kind that the firm made, as documents, registers, layouts and letters of it are kept: "priced-3". */
 export type OwnKind = `${PaperBase}-${number}`
+/** The key of a kind of paper that the firm made. */
 export const ownKind = (base: PaperBase, id: number): OwnKind => `${base}-${id}`
 const ownKindShape = /^(priced|unpriced)-([1-9]\d{0,9})$/
+/** Whether a key names a kind of paper that the firm made. */
 export const isOwnKind = (key: string): key is OwnKind => ownKindShape.test(key)
 /** The id of the kind that a key names; 0 for one that the program brings. */
 export const ownKindId = (key: string): number => Number(ownKindShape.exec(key)?.[2] ?? 0)

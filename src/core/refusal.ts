@@ -10,7 +10,10 @@ export class Refused extends Error {
 	}
 }
 
-/** Leaves the surrounding `attempt` with a refusal. */
+/**
+ * Leaves the surrounding `attempt` with a refusal.
+ * @throws Refused always
+ */
 export function refuse(path: string, message: string): never {
 	throw new Refused({ path, message })
 }

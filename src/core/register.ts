@@ -13,6 +13,7 @@ export const prefixIn = ({ prefix }: Pick<RegisterShape, 'prefix'>, year: number
 export const countYear = (register: Pick<RegisterShape, 'yearly'>, year: number): number =>
 	register.yearly === 1 ? year : 0
 
+/** The year of a day. */
 export const yearOf = (day: string): number => Number(day.slice(0, 4))
 
 /**

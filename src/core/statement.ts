@@ -250,4 +250,5 @@ export const numberedStatement = (content: StatementContent, number: string): St
 	items: content.items.map((item) => (item.id === 0 ? { ...item, number: chargeNumber(number) } : item)),
 })
 
+/** The number of the late charge that a statement brings. */
 export const chargeNumber = (statement: string): string => `${statement}/C`

@@ -26,6 +26,10 @@ const types: [Picture['type'], (bytes: Buffer) => boolean][] = [
 ]
 const largestPicture = 8_000_000
 
+/**
+ * What a form is put together with while it is read: ids of its parts, pictures, notes of what was left out.
+ * @throws a refusal (`refuse`) where the form has more parts than a form of paper has
+ */
 export function newBuilder(): Builder {
 	const notes: Note[] = []
 	const pictures = new Map<string, Picture>()

@@ -170,6 +170,7 @@ export const textOf = (inlines: readonly Inline[]): string =>
 		)
 		.join('')
 
+/** Whether two styles look the same. */
 export const sameStyle = (a: Style, b: Style): boolean =>
 	a.bold === b.bold &&
 	a.italic === b.italic &&

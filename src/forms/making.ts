@@ -10,6 +10,7 @@ export const deepest = 5
 export const mostColumns = 6
 export const usualLead = 1.17
 const round = (value: number): number => Math.round(value * 100) / 100
+/** A length rounded and held between two bounds. */
 export const bounded = (value: number, least: number, most: number): number =>
 	round(Math.max(least, Math.min(most, value)))
 
@@ -28,6 +29,7 @@ export type Making = {
 	stack: (blocks: readonly Block[], width: number, making: Making, depth: number) => Piece[]
 }
 
+/** An id that no piece of the layout has yet: the wanted one, or it with a number behind. */
 export function idFor(wanted: string, making: Making): string {
 	for (let count = 1; ; count++) {
 		const id = count === 1 ? wanted : `${wanted}-${count}`
@@ -43,6 +45,7 @@ export function idOf(block: string, making: Making): string {
 	if (!making.pieceOf.has(block)) making.pieceOf.set(block, id)
 	return id
 }
+/** Notes once what of a block cannot be as it was in the form. */
 export const note = (making: Making, block: string, words: string) => {
 	if (!making.notes.some((one) => one.block === block && one.words === words)) making.notes.push({ block, words })
 }
@@ -54,6 +57,7 @@ export function answerAt(paragraph: string, index: number, making: Making): Plac
 }
 
 export type Part = { width: number; pieces: Piece[] }
+/** Parts side by side, their widths as shares of the whole; widths and gap in points. */
 export const beside = (id: string, parts: readonly Part[], width: number, making: Making, gap = 0): Piece => ({
 	type: 'beside',
 	id: idFor(id, making),

@@ -35,6 +35,7 @@ export type Vocabulary = {
 	owner: Map<string, string[]>
 }
 
+/** The names under which fields are offered for a kind of paper, and what each name may mean. */
 export function vocabularyOf(fields: Iterable<Field>, kind: PaperKind): Vocabulary {
 	const byName = new Map<string, string[]>()
 	const known = new Map<string, Field>()

@@ -80,11 +80,13 @@ const sameLook = (run: object, style: object): boolean => {
 	return JSON.stringify(own) === JSON.stringify(style)
 }
 
+/** Whether a block is a paragraph that shows nothing. */
 export const isBlank = (block: Block): boolean =>
 	block.is === 'paragraph' &&
 	block.inlines.every((inline) => inline.is === 'text' && inline.text.trim() === '') &&
 	!block.ruleAbove &&
 	!block.ruleBelow
+/** The largest size of text in a paragraph, points; the usual size where it sets none. */
 export const sizeOf = (paragraph: Paragraph, looks: Looks): number => {
 	const sizes = paragraph.inlines.flatMap((inline) =>
 		'style' in inline && inline.style.size ? [inline.style.size] : [],

@@ -13,6 +13,7 @@ export const hasLine = (row: SheetRow, shape: Shape, line: number): boolean =>
 		({ field, place }) =>
 			lineKeys.includes(field.key) && place !== undefined && textOf(shape.cell(row, line, place)) !== '',
 	)
+/** How many lines of an order a row holds: those nested in it, or one for each group of columns. */
 export const linesIn = (row: SheetRow, shape: Shape): number =>
 	shape.nested ? (row.lines?.length ?? 1) : shape.lines.length
 

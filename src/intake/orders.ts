@@ -33,6 +33,7 @@ const orderKeys = [
 	'orderTotal',
 	...[1, 2, 3, 4, 5, 6].map((line) => `delivery${line}`),
 ]
+/** A currency (ISO 4217), or GBP for what is none: the row is refused already, and its figures need some decimals to be read by. */
 export const currencyOrPound = (currency: string): string => (isCurrency(currency) ? currency : 'GBP')
 
 /**
@@ -277,6 +278,7 @@ const minorText = (minor: bigint, currency: string): string => {
 	return minor < 0n ? `-${text}` : text
 }
 
+/** The discount of a line: an amount where there is one, else a percent. */
 export const discountOf = (line: Pick<ReadLine, 'discountPercent' | 'discountAmount'>): LineDiscount =>
 	line.discountAmount !== ''
 		? { form: 'amount', value: line.discountAmount }

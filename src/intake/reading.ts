@@ -188,6 +188,7 @@ export function decide(reading: Reading, evidence: readonly ColumnSays[], own: r
 export const saysPercent = (head: string): boolean =>
 	/%|percent|prozent|pct|pourcent|prosent|porcentaje/.test(plainName(head))
 
+/** Whether the head of a column says that its figures are percents. */
 export const headSaysPercent = (reading: Reading, name: DiscountQuestion): boolean =>
 	placesOf(reading, [discountFields[name]]).some((place) => saysPercent(reading.head[place] ?? ''))
 

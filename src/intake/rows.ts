@@ -17,6 +17,7 @@ export type Rows = {
 	anywhere: () => (row: number) => SheetRow | undefined
 }
 
+/** Rows that are in memory, to be gone through as often as wanted. */
 export const rowsOf = (rows: readonly SheetRow[]): Rows => {
 	const byNumber = new Map(rows.map((row) => [row.row, row]))
 	const get = (row: number) => byNumber.get(row)

@@ -48,6 +48,7 @@ export type Tried = {
 	total: { figure: string; sum: string; ties: boolean } | null
 	decided: Decided
 }
+/** A place of a page as a key. */
 export const placeKey = ({ page, of }: Pick<Place, 'page' | 'of'>): string => `${page}:${of}`
 
 /** The reading that marks make: each name that a field bears is its column. */

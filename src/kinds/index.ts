@@ -42,6 +42,7 @@ export function kindOf(name: KindName | BaseName): (typeof allKinds)[number] {
 }
 
 export const kindNames: readonly ('invoice' | 'credit-note' | 'statement')[] = ['invoice', 'credit-note', 'statement']
+/** Whether a word names a kind of document: one of the program's, or of the firm's. */
 export const isKindName = (name: string): name is KindName =>
 	documentKinds.some(({ kind }) => kind === name) || isOwnKind(name)
 
@@ -66,17 +67,23 @@ export const layoutOf = (text: string): LayoutRef => laidOut.parse(JSON.parse(te
 
 /** Anything that prices lines of orders: an invoice, a credit note, or a paper of lines. */
 export const isBill = (content: AnyContent): content is BillContent => 'priced' in content
+/** Whether a kind is the statement. */
 export const isStatement = (content: AnyContent): content is StatementContent => !isBill(content)
 
+/** Values of a letter's merge fields for a document, in its customer's figures and dates. */
 export const fieldValues = (content: AnyContent): FieldValues => paired(content).fields(content)
 /** Whether its orders count as billed by it, and it may divide and take them: invoices and credit notes alone. */
 export const billsOrders = (content: AnyContent): content is BillContent => kindOf(content.kind).bills
 /** A paper of a kind that the firm made. */
 export const isPaper = (content: AnyContent): content is BillContent & { paper: NonNullable<BillContent['paper']> } =>
 	isBill(content) && content.paper !== undefined
+/** The key of the letter that goes along with a document. */
 export const letterOf = (content: AnyContent): string => paired(content).letter(content)
+/** Every text on a document, for what the fonts must have. */
 export const textsOf = (content: AnyContent): string[] => paired(content).texts(content)
+/** What a document counts as in the tally: orders, or open items. */
 export const countOf = (content: AnyContent): number => paired(content).count(content)
+/** A content with its number in place. */
 export const numbered = (content: AnyContent, number: string): AnyContent => paired(content).numbered(content, number)
 /** A draft with a number to try it with, where it is to have one; so its paper must have room for it. */
 export const numberedForTrial = (content: AnyContent, number = 'TRIAL-0000'): AnyContent => {
@@ -84,7 +91,9 @@ export const numberedForTrial = (content: AnyContent, number = 'TRIAL-0000'): An
 	if (isPaper(content) && !content.paper.numbered) return { ...content, paper: { ...content.paper, mark: '#0' } }
 	return { ...content, number } as AnyContent
 }
+/** What a document enters in the ledger when it is numbered; null where it enters nothing. */
 export const entering = (content: AnyContent): Entering | null => paired(content).enters(content)
+/** What is wrong with a content's figures when they are reckoned anew from what it says; empty for nothing. */
 export const verifyContent = (content: AnyContent): string => paired(content).verify(content)
 
 const letters: [string, FirstLetter][] = documentKinds.flatMap(({ letters }) => Object.entries(letters))
@@ -100,9 +109,11 @@ export const lettersFor = (stages: number): string[] => [
 	...letterKinds.filter((key) => stageOfLetter(key) === 0),
 	...Array.from({ length: stages }, (_, place) => `past-due-${place + 1}`),
 ]
+/** Whether a word names a letter. */
 export const isLetter = (key: string): boolean => letterKinds.includes(key) || stageOfLetter(key) > 0
 /** The letter of a key, as it is until the firm writes its own; of further stages that of the last that has one. */
 export const firstLetterOf = (key: string): FirstLetter | undefined =>
 	firstLetters[key] ?? (stageOfLetter(key) > 0 ? firstLetters['past-due-3'] : undefined)
+/** What a letter is called on screens. */
 export const letterName = (key: string): string =>
 	stageOfLetter(key) > 0 ? `Past due, ${stageOfLetter(key)}` : (firstLetters[key]?.name ?? key)

@@ -48,11 +48,13 @@ export const plain = (text: string, look: Look, align: Align = 'left', heading =
 	list: null,
 	heading,
 })
+/** Text of one look as a cell of a table, a line a line. */
 export const cell = (text: string, look: Look, align: Align = 'left'): Cell => ({
 	lines: text === '' ? [] : text.split('\n').map((line) => [runOf(line, look)]),
 	align,
 	picture: null,
 })
+/** Compiled text as it is written on a paper; null where it names fields and all are empty. */
 export const runsOf = (runs: Runs, at: At): Run[] | null =>
 	spansOf(runs, at)?.map((span) => runOf(span.text, span)) ?? null
 /** Text and fields as they are written; null where it names fields and all are empty. */

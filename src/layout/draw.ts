@@ -45,6 +45,7 @@ export type Drawn = {
 /** What is written across a paper that no customer may get. */
 export type Across = 'Draft' | 'Trial' | 'Copy' | null
 
+/** Makes a layout ready for any number of papers. @param own the firm's own fields */
 export function compileLayout(layout: Layout): Compiled {
 	const kit = kitOf(layout, fieldsOf(layout))
 	const { width, height } = papers[layout.page.size]

@@ -12,7 +12,9 @@ export const bands: readonly Band[] = ['head', 'body', 'foot']
 /** Where a piece stands: in a band, or in a stack of a box (0) or of pieces side by side. */
 export type Spot = { band: Band; within: string | null; stack: number; index: number }
 
+/** Every piece of a layout, those within others too, from head to foot. */
 export const piecesOf = (layout: Layout): Piece[] => allWithin([...layout.head, ...layout.body, ...layout.foot])
+/** A piece by its id; null where none has it. */
 export const pieceOf = (layout: Layout, id: string): Piece | null =>
 	piecesOf(layout).find((piece) => piece.id === id) ?? null
 
@@ -53,6 +55,7 @@ export const replacePiece = (layout: Layout, id: string, piece: Piece): Layout =
 		pieces.some((one) => one.id === id) ? pieces.map((one) => (one.id === id ? piece : one)) : pieces,
 	)
 
+/** A layout without a piece and all that stands in it. */
 export const removePiece = (layout: Layout, id: string): Layout =>
 	mapStacks(layout, (pieces) => (pieces.some((one) => one.id === id) ? pieces.filter((one) => one.id !== id) : pieces))
 

@@ -149,6 +149,7 @@ export function deliveryOf(content: Content): readonly string[] {
 	return given.size > 1 ? [] : only
 }
 const yesNo = (value: boolean) => (value ? 'yes' : 'no')
+/** Whether an amount is nought, with whatever decimals. */
 export const isNone = (amount: string): boolean => isZero(amount.replace('-', ''))
 const taxOf = ({ taxCodes }: BillContent, code: string) => taxCodes.find((one) => one.code === code)
 

@@ -5,6 +5,7 @@ import { languages } from './languages'
 
 // What pieces of a layout are declared with.
 
+/** A length in points, between two bounds. */
 export const points = (least: number, most: number) => z.number().min(least).max(most)
 export const words = z.string().max(4000)
 export const saidSchema = z.union([words, z.partialRecord(z.enum(languages), words)])

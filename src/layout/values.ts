@@ -196,6 +196,7 @@ export type CompiledInline = {
 	write: (at: At) => string | null
 }
 
+/** Text and fields made ready to be written on any paper. */
 export const compileInlines = (inlines: readonly Inline[], fields: Fields): CompiledInline[] =>
 	inlines.map((inline) => compileInline(inline, fields))
 

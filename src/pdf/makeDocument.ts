@@ -46,7 +46,10 @@ function partOf(content: AnyContent, art: Assets): PdfPart {
 	return { paper: a4, pages, pictures }
 }
 
-/** The PDF of a document, from what it says and its layout's version alone: the same always give the same bytes. */
+/**
+ * The PDF of a document, from what it says and its layout's version alone: the same always give the same bytes.
+ * @throws Error where the content names a layout that is not given
+ */
 export async function makeDocument(content: AnyContent, art: Assets): Promise<MadePdf> {
 	if (art.layout) return writeDrawn(content, drawDocument(content, art.layout, art), art)
 	const info = infoOf(content)

@@ -12,6 +12,7 @@ export function told({ words }: Shared, error: unknown): void {
 	const text = `${code}\n${error instanceof Error ? error.message : String(error)}`
 	new Uint8Array(words).set(new TextEncoder().encode(text).subarray(0, words.byteLength))
 }
+/** Says to the reading side that the thread has failed. */
 export const failed = (state: Int32Array): void => {
 	Atomics.store(state, states.failed, 1)
 }
@@ -21,7 +22,10 @@ const most = 12
 /** A writer that says nothing for so long is gone. */
 const patience = 60_000
 
-/** From now on long sheets are written by a thread of their own. @param folder where the bundled `stagingWriter.mjs` is */
+/**
+ * From now on long sheets are written by a thread of their own. @param folder where the bundled `stagingWriter.mjs` is
+ * @throws Error where the thread failed; what it wrote until then is not to be used
+ */
 export const writeInThread = (folder: string): void =>
 	writeLongStagingBy((path) => {
 		const shared: Shared = { state: new SharedArrayBuffer(8), words: new SharedArrayBuffer(2000) }

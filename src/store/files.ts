@@ -215,7 +215,10 @@ export type Acceptance = {
 }
 const acceptanceColumns = 'id, file_id, state, reached, words, at, clerk'
 
-/** The accepting of a file that is going, or a new one. */
+/**
+ * The accepting of a file that is going, or a new one.
+ * @throws Error where it could not be begun
+ */
 export function goingAcceptance({ sql }: Books, desk: Desk, fileId: number): Acceptance {
 	const going = () =>
 		sql<[number], Acceptance>(`SELECT ${acceptanceColumns} FROM acceptance WHERE file_id = ? AND state = 'going'`).get(

@@ -182,6 +182,7 @@ export type LayoutFor = (kind: KindName, customer: { id: number; locale: string 
 /**
  * Reads once who gets which layout: what a person gave a draft counts first, then the customer's own, the language's, the firm's. One
  * without a released version is passed over.
+ * @throws Error where a kind has no released layout
  */
 export function layoutsInForce(books: Books): LayoutFor {
 	const rows = new Map(allLayouts(books).flatMap((row) => (row.version > 0 ? [[row.id, row] as const] : [])))

@@ -1,5 +1,6 @@
 import type { Checked, Finding } from './finding'
 
+/** Asks for a look where the customer's address has one line or none. */
 export function addressIncomplete({ content }: Checked): Finding[] {
 	if (content.customer.address.length >= 2) return []
 	return [

@@ -1,5 +1,6 @@
 import type { Checked, Finding } from './finding'
 
+/** Asks for a look where a document is in another currency than its customer's. */
 export function currencyNotTheCustomers({ content, customer }: Checked): Finding[] {
 	if (content.currency === customer.currency) return []
 	return [

@@ -1,6 +1,7 @@
 import { dayText } from '../calendar'
 import type { Checked, Finding } from './finding'
 
+/** Asks for a look at each order that is dated after the work date. */
 export function dateInFuture({ content, workDate }: Checked): Finding[] {
 	return content.orders
 		.filter(({ day }) => day > workDate)

@@ -18,7 +18,10 @@ import { type Relations, relationsOf, treeOf } from './pack'
 import { borderOf, colorOf, type ParagraphLook, paragraphLook, stylesOf, twentieths } from './styles'
 import { controlMark, controlOf, type Place, pageBreak, readText } from './text'
 
-/** Reads a text document in the format of ISO/IEC 29500 (WordprocessingML). */
+/**
+ * Reads a text document in the format of ISO/IEC 29500 (WordprocessingML).
+ * @throws a refusal (`refuse`) where there is no text document in the package
+ */
 export async function readDocx(archive: Archive, builder: Builder): Promise<Form> {
 	const start = [...(await relationsOf(archive, '')).values()].find(({ type }) => type === 'officeDocument')?.target
 	const main = start ?? 'word/document.xml'

@@ -5,6 +5,10 @@ import type { Archive } from '@/archive/zip'
 /** Where a part of the package leads, by the ids that its text names (ISO/IEC 29500-2, 8). */
 export type Relations = Map<string, { type: string; target: string; external: boolean }>
 
+/**
+ * What a part of the package points at, by id (ISO/IEC 29500-2, 9.3); nothing where it has no relations.
+ * @throws a refusal (`refuse`) where the part is no XML
+ */
 export async function relationsOf(archive: Archive, part: string): Promise<Relations> {
 	const name = posix.join(posix.dirname(part), '_rels', `${posix.basename(part)}.rels`)
 	if (!archive.names.includes(name)) return new Map()

@@ -53,6 +53,7 @@ export type Styles = {
 
 const on = (element: Element | undefined): boolean | undefined =>
 	element === undefined ? undefined : !['0', 'false', 'off', 'none'].includes(element.attributes.val ?? '1')
+/** A colour as six small hex digits; undefined for `auto` and what is none. */
 export const colorOf = (text: string | undefined): string | undefined =>
 	text && /^[0-9a-f]{6}$/i.test(text) ? text.toLowerCase() : undefined
 const aligns: Record<string, Align> = {
@@ -70,6 +71,7 @@ export { border as borderOf }
 const said = <Look extends object>(look: Look): Look =>
 	Object.fromEntries(Object.entries(look).filter(([, value]) => value !== undefined)) as Look
 
+/** How text looks by its run properties (ISO/IEC 29500-1, 17.3.2). */
 export function runLook(properties: Element | undefined, face: Styles['face']): RunLook {
 	if (!properties) return {}
 	const fonts = under(properties, 'rFonts')?.attributes ?? {}
@@ -91,6 +93,7 @@ export function runLook(properties: Element | undefined, face: Styles['face']): 
 	} as RunLook)
 }
 
+/** How a paragraph looks by its properties (ISO/IEC 29500-1, 17.3.1). */
 export function paragraphLook(properties: Element | undefined): ParagraphLook {
 	if (!properties) return {}
 	const spacing = under(properties, 'spacing')?.attributes ?? {}

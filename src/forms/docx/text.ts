@@ -255,6 +255,7 @@ export function readText(paragraph: Element, base: RunLook, place: Place): { inl
 /** Where a page ends within a paragraph. */
 export const pageBreak: Inline = { is: 'text', text: '\f', style: {} }
 
+/** A content control as a placeholder, in the style of what it shows. */
 export function controlMark(name: string, shown: readonly Inline[], style: Style): Inline {
 	const picture = shown.find((inline) => inline.is === 'picture')
 	if (picture) return { ...picture, mark: name }

@@ -32,7 +32,10 @@ class Bounded extends DomHandler {
 	}
 }
 
-/** Reads a page in HTML with the style sheets that stand in it. Nothing that it points at is fetched, and nothing in it runs. */
+/**
+ * Reads a page in HTML with the style sheets that stand in it. Nothing that it points at is fetched, and nothing in it runs.
+ * @throws a refusal (`refuse`) where the page is no form, or larger than one
+ */
 export function readHtml(text: string, builder: Builder): Form {
 	const handler = new Bounded()
 	new Parser(handler, { decodeEntities: true }).end(text)

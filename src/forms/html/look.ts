@@ -107,6 +107,7 @@ export function listed(item: Element, { list }: Look): Pick<Paragraph, 'list' | 
 	return { list: 'numbers', label: `${numberAs(own, list.form)}.` }
 }
 
+/** Whether an element is not to be seen. */
 export const hidden = (element: Element, sheets: StyleSheets): boolean => {
 	const said = sheets.of(element)
 	return said.get('display') === 'none' || said.get('visibility') === 'hidden' || element.attribs.hidden !== undefined

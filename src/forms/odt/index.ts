@@ -17,7 +17,10 @@ import { listCounter } from '../numbers'
 import { colorOf, lengthOf, ruleOf, type Styles, stylesOf } from './styles'
 import { type Place, readText } from './text'
 
-/** Reads a text document in the format of ISO/IEC 26300 (OpenDocument). */
+/**
+ * Reads a text document in the format of ISO/IEC 26300 (OpenDocument).
+ * @throws a refusal (`refuse`) where it is protected, or no text document
+ */
 export async function readOdt(archive: Archive, builder: Builder): Promise<Form> {
 	const tree = async (name: string) =>
 		archive.names.includes(name) ? readTree(await archive.open(name), 'The form') : undefined

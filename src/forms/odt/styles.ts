@@ -8,6 +8,7 @@ export function lengthOf(text: string | undefined): number | undefined {
 	if (!match) return undefined
 	return Number(match[1]) * ({ pt: 1, cm: 28.3465, mm: 2.83465, in: 72, pc: 12, px: 0.75 }[match[2] ?? 'pt'] ?? 1)
 }
+/** A colour as six small hex digits; undefined for what is none. */
 export const colorOf = (text: string | undefined): string | undefined =>
 	/^#[0-9a-f]{6}$/i.test(text ?? '') ? text?.slice(1).toLowerCase() : undefined
 /** A border such as "0.5pt solid #000000". */

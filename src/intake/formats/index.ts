@@ -9,6 +9,7 @@ import { workbook } from './workbook'
 /** Every format, in the order in which a source is tried with them; the last takes all that is text. */
 export const formats: readonly Format[] = [workbook as Format, json as Format, report as Format, delimited as Format]
 
+/** A format by its name; undefined for one that is not read. */
 export const formatNamed = (name: string): Format | undefined => formats.find((format) => format.name === name)
 
 // What is often chosen and is none of them, by how it begins, with the remedy.

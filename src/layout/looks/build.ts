@@ -10,14 +10,17 @@ import { word } from '../words'
 
 type Style = { bold?: boolean; italic?: boolean; size?: number; color?: string; display?: boolean }
 
+/** Words that are the same in every language, or given in each. */
 export const text = (said: Said, style: Style = {}): Inline => ({ text: said, ...style })
 /** A word that papers say, in all their languages. */
 export const w = (key: string, style: Style = {}): Inline => ({ text: word(key), ...style })
+/** A field's value. */
 export const f = (
 	field: string,
 	style: Style & { format?: Format; empty?: Said; before?: Said; after?: Said } = {},
 ): Inline => ({ field, ...style })
 
+/** A paragraph of runs. */
 export const paragraph = (runs: Inline[], more: Omit<Paragraph, 'runs'> = {}): Paragraph => ({ ...more, runs })
 
 /** Words of which only their parts are translated: the same paragraphs in every language. */
@@ -39,7 +42,9 @@ const sentences = (
 	...more,
 })
 
+/** A condition that holds where all tests do. */
 export const when = (...all: Test[]): Condition => ({ all })
+/** A test of a field. */
 export const test = (field: string, is: Test['is'], value?: string): Test => ({
 	field,
 	is,
@@ -51,6 +56,7 @@ const fact = (label: string | Said, value: Inline[], condition?: Condition) => (
 	...(condition ? { when: condition } : {}),
 })
 
+/** Whether a kind of paper lists what was ordered; only a statement does not. */
 export const isBill = (kind: PaperKind): boolean => kind !== 'statement'
 /** A paper of a kind that the firm made: nothing is to be paid on it. */
 export const isOwn = (kind: PaperKind): boolean => kind === 'priced' || kind === 'unpriced'
@@ -317,6 +323,7 @@ export const orderHead = {
 	] satisfies Inline[],
 }
 
+/** A page with its margins, points: top, right, bottom, left. */
 export const page = (
 	size: Layout['page']['size'],
 	top: number,

@@ -18,9 +18,11 @@ export const logo = (width: number, height: number, name: Parameters<typeof f>[1
 	none: [f('issuer.name', name)],
 })
 
+/** The customer's tax number with its label. */
 export const theirTax = (style: Style): Piece =>
 	words('their-tax', [paragraph([w('Tax number'), text(' '), f('customer.tax-number')])], style)
 
+/** The firm's closing words. */
 export const closing = (style: Style): Piece => words('closing', [paragraph([f('issuer.closing-words')])], style)
 
 const slip = (kind: PaperKind): Piece => ({

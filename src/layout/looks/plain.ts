@@ -299,6 +299,7 @@ const billColumns = (): LinesPiece['columns'] => [
 	},
 ]
 
+/** Columns of a statement's open items. */
 export const itemColumns = (): LinesPiece['columns'] => [
 	{ id: 'day', head: word('Date'), cell: [[f('item.day')]], width: { most: 76 } },
 	{

@@ -40,6 +40,7 @@ const schema = z.strictObject({
 })
 type FactRow = z.infer<typeof factRow>
 
+/** Names the fields of rows of labels and values. */
 export const rowNames = ({ rows }: { rows: readonly FactRow[] }, named: Named): void => {
 	for (const { value, when } of rows) {
 		named.inlines(value)

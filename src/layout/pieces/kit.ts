@@ -67,6 +67,7 @@ type Looks = {
 	display?: Family | undefined
 }
 
+/** What the pieces of a layout are compiled with: its fields, colours and looks of text. */
 export function kitOf(layout: Looks, fields: Fields): Kit {
 	const palette = new Map(layout.palette.map(({ name, color }) => [name, color]))
 	const ink = palette.get(layout.text.color) ?? layout.palette[0]?.color ?? '000000'
@@ -94,6 +95,7 @@ export const usualLead = 1.28
 /** The baseline of a line that is `height` high, from its top: text sits a little above the middle. */
 export const baseline = (size: number, height: number): number => (height - size) / 2 + size * 0.8
 
+/** Words in the language of a paper. */
 export const say = (doc: Pick<Doc, 'at'>, said: Said): string => sayIn(said, doc.at.languages)
 
 /** Text broken into slabs, a line each; the first two and the last two stay together. */
@@ -133,6 +135,7 @@ export const plainLines = (text: string, look: Look, width: number, { tools }: D
 
 /** Compiled runs with their looks. */
 export type Runs = { run: CompiledInline; look: Look }[]
+/** Compiled runs, each with its look; what a run leaves open is taken from `base`. */
 export const withLooks = (runs: readonly CompiledInline[], kit: Kit, base: Style): Runs =>
 	runs.map((run) => ({ run, look: kit.look(run.inline, base) }))
 /** The runs as they are written; null when they name fields and all are empty. */

@@ -36,9 +36,14 @@ export type Leaf<Schema extends z.ZodType> = PieceDeclaration<z.infer<Schema>> &
 	blocks: (piece: z.infer<Schema>, say: Say) => Block[]
 }
 
+/** Declares a type of piece. */
 export const leaf = <Schema extends z.ZodType>(type: Leaf<Schema>): Leaf<Schema> => type
 
+/** For pieces that all papers can have. */
 export const everywhere = () => true
+/** For pieces of papers that come to something. */
 export const onBills = (kind: PaperKind) => kind !== 'statement' && kind !== 'unpriced'
+/** For pieces of statements. */
 export const onStatements = (kind: PaperKind) => kind === 'statement'
+/** For pieces that name no field. */
 export const nothing = () => {}

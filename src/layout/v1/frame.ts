@@ -24,6 +24,7 @@ export type Canvas<Content extends Framed = Framed> = {
 /** Width ÷ height of the logo, when there is one. */
 export type LogoShape = { sha256: string; ratio: number } | null
 
+/** Begins a document with its first page. */
 export function newCanvas<Content extends Framed>(content: Content, metrics: Metrics): Canvas<Content> {
 	const first: Page = []
 	return { pages: [first], page: first, y: margin, content, metrics, drawHead: () => {} }
@@ -52,6 +53,7 @@ export function need(canvas: Canvas, height: number): void {
 	canvas.drawHead()
 }
 
+/** Draws the firm's letterhead on the first page. */
 export function letterhead(canvas: Canvas, logo: LogoShape): void {
 	const { page, metrics, content } = canvas
 	const { issuer } = content

@@ -24,6 +24,7 @@ export type Flow<Content extends Framed = Framed> = {
 /** Width ÷ height of the logo, when there is one. */
 export type LogoShape = { sha256: string; ratio: number } | null
 
+/** Begins a document with its first page. */
 export function newFlow<Content extends Framed>(content: Content, metrics: Metrics, name: string): Flow<Content> {
 	const first: Page = []
 	return { pages: [first], page: first, y: margin, content, metrics, name, drawHead: () => {} }
@@ -86,6 +87,7 @@ export function beside(flow: Flow, ...columns: (() => void)[]): void {
 	flow.y = end.y
 }
 
+/** Draws the firm's letterhead on the first page. */
 export function letterhead(flow: Flow, logo: LogoShape): void {
 	const { page, content, name } = flow
 	const { issuer } = content

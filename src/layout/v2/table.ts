@@ -72,6 +72,7 @@ function put(flow: Flow, column: Column | undefined, place: Place | undefined, y
 /** A row broken into the lines of its cells. */
 export type Broken = { cells: { cell: Cell; lines: string[] }[]; height: number; lines: number }
 
+/** The cells of a row broken into lines, by the widths of their columns. */
 export function breakRow(flow: Flow, places: readonly Place[], row: readonly Cell[]): Broken {
 	const cells = row.map((cell, index) => ({
 		cell,

@@ -25,6 +25,7 @@ export type BenchView = {
 	place: Place
 }
 
+/** All that the bench of a run shows, in one reading; null where there is no such run. */
 export const benchView = (row: BenchRow): BenchView => ({
 	id: row.id,
 	number: row.number ?? '',

@@ -20,7 +20,10 @@ export async function doFileJobs(books: Books, desk: Desk): Promise<string[]> {
 	return words
 }
 
-/** Looks at a file that is whole in memory, without accepting it. Gives its id. */
+/**
+ * Looks at a file that is whole in memory, without accepting it. Gives its id.
+ * @throws Error where the file cannot be taken in
+ */
 export async function lookAt(
 	books: Books,
 	desk: Desk,

@@ -18,6 +18,7 @@ export type Known = KnownBooks & {
 	home: string
 }
 
+/** What the books have that a file may name: customers, items, tax codes, discounts, by what files call them. */
 export function knownBooks(books: Books): Known {
 	const customers = new Map(allCustomers(books).map((customer) => [customer.number.toUpperCase(), customer]))
 	const items = new Map(allItems(books).map((item) => [item.code.toUpperCase(), item]))

@@ -14,6 +14,7 @@ const text = (given: Given, key: string): string => String(given[key] ?? '').tri
 const words = (error: { issues: { message: string }[] }): Outcome =>
 	no(error.issues.map(({ message }) => message).join(' '))
 
+/** Makes a customer that a file names and the books do not have, and lets the file be looked at again. */
 export function makeCustomer(books: Books, desk: Desk, file: number, given: Given): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const number = text(given, 'number').toUpperCase()
@@ -33,6 +34,7 @@ export function makeCustomer(books: Books, desk: Desk, file: number, given: Give
 	})
 }
 
+/** Makes an item that a file names and the books do not have, and lets the file be looked at again. */
 export function makeItem(books: Books, desk: Desk, file: number, given: Given): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const parsed = itemSchema.safeParse({
@@ -51,6 +53,7 @@ export function makeItem(books: Books, desk: Desk, file: number, given: Given): 
 	})
 }
 
+/** Makes a tax code that a file names and the books do not have, and lets the file be looked at again. */
 export function makeTaxCode(books: Books, desk: Desk, file: number, given: Given): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const parsed = taxRateSchema.safeParse({

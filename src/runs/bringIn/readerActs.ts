@@ -154,6 +154,7 @@ export function editReader(
 	})
 }
 
+/** Copies a reader under a name that is free. */
 export function copyReader(books: Books, desk: Desk, id: number): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const reader = readReader(books, id)
@@ -166,6 +167,7 @@ export function copyReader(books: Books, desk: Desk, id: number): Outcome {
 	})
 }
 
+/** Takes a reader away; files that it read stay as they are. */
 export function dropReader(books: Books, desk: Desk, id: number): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const reader = readReader(books, id)

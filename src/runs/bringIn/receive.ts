@@ -112,6 +112,7 @@ export function receiveFile(books: Books, desk: Desk, name: string, content: Buf
 	return endUpload(books, desk, id)
 }
 
+/** SHA-256 of a file as it came, hex. */
 export function hashOf(books: Books, file: SourceFile): string {
 	const hash = createHash('sha256')
 	for (const bytes of chunksOf(sourceOfFile(books, file))) hash.update(bytes)

@@ -120,6 +120,10 @@ export const answersSchema = z.object({
 	renamed: z.boolean().default(true),
 })
 export type Answers = z.infer<typeof answersSchema>
+/**
+ * What a person answered about a file, from its JSON.
+ * @throws ZodError where the text is not what the books keep
+ */
 export const readAnswers = (text: string): Answers => answersSchema.parse(JSON.parse(text))
 
 /** A question that must be answered before anything is accepted. */

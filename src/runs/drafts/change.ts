@@ -242,6 +242,7 @@ const names = {
 	taxCode: 'tax code',
 } as const
 
+/** A discount of a document in words. */
 export const discountWords = (discount: DocumentDiscount): string =>
 	`${discount.label || 'the order’s discount'} ${'percent' in discount ? `${discount.percent}%` : discount.amount}`
 

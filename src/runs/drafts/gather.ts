@@ -23,6 +23,7 @@ import { checkDraft, groupOrders, makeDraft, readRates } from './draft'
  * is noted apart from the drafts, for the tally.
  * @param only the ids of the orders that it takes of those; all where none is said
  * @returns how many documents there are; null when the run was gathered before
+ * @throws Error where an order is of a customer that the books do not have
  */
 export function gather(
 	books: Books,

@@ -59,6 +59,7 @@ type Looked = { seen: FormSeen; made: IntakeOrder | null; apart: string; freight
 export const lookAtForm = (books: Books, form: OrderForm, today: Day, kind: PaperKindRow | null = null): FormSeen =>
 	lookInto(books, form, today, kind).seen
 
+/** Looks at an order form as it stands: the order that it comes to, its totals, and what hinders it. */
 export function lookInto(books: Books, form: OrderForm, today: Day, kind: PaperKindRow | null): Looked {
 	const own: OwnField[] = allOwnFields(books)
 	const { order: read, places, troubles } = readForm(form, own)
@@ -192,6 +193,7 @@ function totalsOf(
 /** What stands before the numbers of what is written for a kind, where none is typed. */
 const formPrefix = ({ name }: PaperKindRow): string => `${initials(name)}R-`
 
+/** An order of the form as a row of the books, for its totals. */
 export const rowOf = (made: IntakeOrder, customer: Customer, freightTax: string): OrderRow => ({
 	id: 0,
 	number: made.number,
@@ -230,6 +232,7 @@ export const rowOf = (made: IntakeOrder, customer: Customer, freightTax: string)
 	customer_number: customer.number,
 })
 
+/** A line of the form as a row of the books. */
 export const lineOf = (line: IntakeOrder['lines'][number], place: number): OrderLine => ({
 	id: place + 1,
 	position: place + 1,

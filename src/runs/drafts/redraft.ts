@@ -35,6 +35,7 @@ export const whyNotShared = ({ content, order_numbers }: BillRow): string | null
 /** What every check of a run's drafts looks at, read once. */
 export type Looking = { rates: Rates; factsOf: CheckInputsOf }
 
+/** What drafts of a run are computed and checked with, read once for many. */
 export const lookingAt = (books: Books, desk: Desk, runId: number): Looking => ({
 	rates: readRates(books),
 	factsOf: readCheckInputs(books, ordersOfRun(books, runId), workDate(books, desk.now().slice(0, 10)), runId),
@@ -42,7 +43,10 @@ export const lookingAt = (books: Books, desk: Desk, runId: number): Looking => (
 
 type DraftOf = Pick<DocumentRow, 'id' | 'run_id' | 'customer_id' | 'credits_id'>
 
-/** A content with every figure computed by the rates of its day, and what its checks find. `butFor` are drafts that it stands for too. */
+/**
+ * A content with every figure computed by the rates of its day, and what its checks find. `butFor` are drafts that it stands for too.
+ * @throws Error where the document has no customer
+ */
 export function recompute(
 	books: Books,
 	{ rates, factsOf }: Looking,
@@ -98,6 +102,7 @@ export function recheckOtherDrafts(books: Books, looking: Looking, { id, custome
 	}
 }
 
+/** Whether two lists of findings say the same in the same order. */
 export const sameFindings = (a: { text: string }[], b: { text: string }[]): boolean =>
 	a.map(({ text }) => text).join('\n') === b.map(({ text }) => text).join('\n')
 

@@ -68,6 +68,7 @@ export type ExtractReview = OpenItemsResult & {
 	doubts: string[]
 }
 
+/** An amount in minor units, negative on the credit side. */
 export const signed = (amount: number, side: string): number => (side === 'debit' ? amount : -amount)
 const datedOf = ({ dated, day }: RowThen): Day => dated || day
 

@@ -14,6 +14,7 @@ export type AssetSource = {
 	picture: (sha256: string) => { type: string; bytes: Uint8Array } | null
 }
 
+/** Layouts and pictures from the books. */
 export const assetsOfBooks = (books: Books): AssetSource => ({
 	layout: (id, version) => versionBody(books, id, version),
 	picture: (sha256) => readImage(books, sha256),

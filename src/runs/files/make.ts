@@ -24,6 +24,7 @@ export const fileOf = (runId: number, content: AnyContent): string =>
 	content.filed?.file !== undefined
 		? `${content.filed.file}.pdf`
 		: `${runFolder(runId)}/${fileName([...(isPaper(content) && content.number === '' ? [content.paper.name] : []), shownNumber(content), content.customer.name], 'pdf')}`
+/** The folder of a run's files. */
 export const runFolder = (runId: number): string => `run-${String(runId).padStart(4, '0')}`
 
 /** Makes the PDFs of a batch and puts each in its place under its name, whole or not at all. */

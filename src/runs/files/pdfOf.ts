@@ -9,6 +9,7 @@ import { placeFile } from './make'
 
 export type PdfFile = { name: string; bytes: Buffer; sha256: string }
 
+/** The folder in which the books keep what was made. */
 export const filesFolder = (books: Books): string => join(books.folder, 'files')
 
 /**

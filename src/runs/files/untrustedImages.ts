@@ -49,5 +49,6 @@ export const pictureFaults: ImageCheck = (files) =>
 		thread.on('exit', () => end('The picture cannot be read. Save it again and choose the new file.'))
 	})
 
+/** Why a picture cannot be taken, in words; empty where it can. It is decoded in a process of its own. */
 export const pictureFault = async (type: string, bytes: Uint8Array): Promise<string> =>
 	(await pictureFaults([{ type, bytes }]))[0] ?? ''

@@ -114,7 +114,10 @@ export function contentOf(books: Books, kind: KindName, id: number): AnyContent 
 	return { ...sample, paper: { ...sample.paper, id: kindId, name, names } }
 }
 
-/** A paper drawn by a layout in the making, with its trial mark. */
+/**
+ * A paper drawn by a layout in the making, with its trial mark.
+ * @throws Error where there is no layout to draw by
+ */
 export async function drawTrial(books: Books, body: string, content: AnyContent): Promise<Drawn> {
 	const art = await assetsWith(content, body, assetsOfBooks(books))
 	if (!art.layout) throw new Error('There is no layout to draw by.')

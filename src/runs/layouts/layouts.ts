@@ -65,7 +65,10 @@ export function usedByWords({ firm, languages, customers }: UsedBy): string {
 	return parts.filter(Boolean).join(', ')
 }
 
-/** What is in the making of a layout, or its latest version where nothing is. */
+/**
+ * What is in the making of a layout, or its latest version where nothing is.
+ * @throws Error where the layout has neither a draft nor a version
+ */
 export function currentBody(books: Books, row: LayoutRow): string {
 	const body = layoutDraft(books, row.id)?.body ?? versionBody(books, row.id, row.version)
 	if (body === null) throw new Error(`The layout ${row.name} has neither a draft nor a version.`)
@@ -235,6 +238,7 @@ export function bringVersionBack(books: Books, desk: Desk, id: number, from: num
 	})
 }
 
+/** Gives a layout another name. */
 export function nameLayout(books: Books, desk: Desk, id: number, wanted: string): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const row = layoutRow(books, id)

@@ -41,6 +41,7 @@ export type AcceptView = {
 	lines: { place: number; description: string; quantity: string; unit: string; net: string; order: Accepted | null }[]
 }
 
+/** What of a paper can be accepted into orders, line by line; null where it is no paper of a record. */
 export function acceptView(books: Books, documentId: number): AcceptView | null {
 	const document = readAnyDocument(books, documentId)
 	const of = recordOfPaper(books, documentId)

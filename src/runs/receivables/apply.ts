@@ -16,6 +16,7 @@ import {
 } from '@/store/ledger'
 import { today, whyNotOn } from './days'
 
+/** An amount in minor units, in words with its currency. */
 export const money = (minor: number, currency: string): string => `${formatMinor(minor, currency)} ${currency}`
 
 /** What applying is part of: an act of a person, an extract. */

@@ -44,6 +44,7 @@ export function holdBack(books: Books, desk: Desk, documentId: number, reason: s
 	})
 }
 
+/** Lets a draft go on that was held back. */
 export function releaseHeld(books: Books, desk: Desk, documentId: number): Outcome {
 	return inOneStep(books, (): Outcome => {
 		const found = openAny(books, documentId)

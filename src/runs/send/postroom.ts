@@ -45,6 +45,7 @@ const takes: Record<PostRow['post'], PostAct[]> = {
 	waiting: ['again', 'keep back', 'address'],
 	sending: [],
 }
+/** The acts that a message in the Postroom can have, by why it waits. */
 export const actsOn = (post: PostRow['post']): PostAct[] => takes[post]
 
 /** The rows of a choice as they are now; refused where others match than were seen. */

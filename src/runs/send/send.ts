@@ -101,7 +101,10 @@ export const lateInvoices = (books: Books, content: AnyContent): number[] =>
 			)
 		: []
 
-/** The exact bytes of a message; the file in it is checked against its recorded hash on the way. */
+/**
+ * The exact bytes of a message; the file in it is checked against its recorded hash on the way.
+ * @throws Error where a file is not the recorded one, or is to be locked and is not
+ */
 export async function rawOf(books: Books, message: Outgoing): Promise<RawMessage> {
 	const locked = lockedOf(message)
 	const paper = await pdfOf(books, message.document_id)

@@ -51,6 +51,7 @@ type Basis = {
  * Drafts the statements of some customers, an account a currency: of every account with something open as of the choice's day, and, where
  * balances are carried forward, of those that moved and end at nothing.
  * @param only one customer, where no other is drafted: then no more is read than that takes
+ * @throws Error where there is no firm yet
  */
 export function drafter(books: Books, runId: number, choice: StatementChoice, only: number | null = null) {
 	const company = readCompany(books)

@@ -45,6 +45,10 @@ export function startStatements(books: Books, desk: Desk, choice: StatementChoic
 	})
 }
 
+/**
+ * What a run of statements was asked to gather; null for another run.
+ * @throws ZodError where the text is not what the books keep
+ */
 export function choiceOf(books: Books, runId: number): StatementChoice | null {
 	const kept = statementChoice(books, runId)
 	return kept === null ? null : statementChoiceSchema.parse(JSON.parse(kept))

@@ -15,6 +15,7 @@ export class TornRecord extends Error {
  * Parts text into records of cells (RFC 4180, read generously): a cell that begins with a quote ends with one, before a delimiter or the end
  * of the record, with doubled quotes inside standing for one; in every other cell a quote is a character like any other. Records end with a
  * line feed, a carriage return, or both. Text comes in pieces; `end` gives what is left.
+ * @throws TornRecord where a quote is never closed, or a record never ends
  */
 export function recordReader(delimiter: string, onRecord: (cells: string[]) => void) {
 	let text = ''

@@ -8,6 +8,7 @@ export type Shape = { records: 'lines' } | { records: 'array' } | { records: 'li
 
 // A number is handed on as text that no file can hold, so that it keeps the digits that it is written with.
 const numberMark = '\u0000#'
+/** A number of JSON as it was written; null for anything else. */
 export const numberOf = (value: Json): string | null =>
 	typeof value === 'string' && value.startsWith(numberMark) ? value.slice(numberMark.length) : null
 
@@ -26,6 +27,7 @@ const largestRecord = 500_000
 /**
  * Reads JSON as it comes and gives each record once it is whole.
  * @returns what takes the bytes, and what is to be called at their end
+ * @throws a refusal (`refuse`) where the text is no JSON, or is nested too deep
  */
 export function jsonRecords(shape: Shape, onRecord: (record: Json) => void) {
 	const tokenizer = new ExactTokenizer({ separator: '' })

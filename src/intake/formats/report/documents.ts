@@ -48,6 +48,7 @@ type Document = { first: Printed; values: Record<string, string>; rows: OwnRow[]
 /**
  * Reads the lines of a report by its marks: a document at a time, each with its rows. What cannot be read as it is marked is told with the
  * row, never left out: a word that a mark cuts, a line among the rows that is none, a value that stands twice and differs.
+ * @throws Error where a document has no line, which is a fault of the program
  */
 export function documentReader(marks: Marks, out: DocumentsOut) {
 	const { begins, ends, rows: rowMarks, values, number, need } = marks

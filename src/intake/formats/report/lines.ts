@@ -54,6 +54,7 @@ function flat(raw: string): string {
 /**
  * Parts the text of a report into its lines as they stand on paper: pages by form feeds, by carriage control (`1` a new page, `0` and `-` blank
  * lines before, `+` over the line above), or by a count of lines.
+ * @throws NoReport where a line is longer than printers print
  */
 export function printedLines(
 	{ control, pageLines }: Pick<Marks, 'control' | 'pageLines'>,

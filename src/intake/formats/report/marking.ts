@@ -16,6 +16,7 @@ export function markBegin(marks: Marks, lines: readonly Printed[], { first, from
 	return { ok: true, marks: { ...marks, begins: spotOf(text, from, to) } }
 }
 
+/** Lets the picked words end each document; refused where nothing was picked. */
 export function markEnd(marks: Marks, lines: readonly Printed[], { first, from, to }: Picked): Marked {
 	const text = lines[first]?.text ?? ''
 	if (text.slice(from, to).trim() === '') return no('Drag over words that stand wherever one ends.')

@@ -6,6 +6,7 @@ import { findSpot, type Marks } from './marks'
 export type Picked = { first: number; last: number; from: number; to: number }
 export type Marked = { ok: true; marks: Marks } | { ok: false; message: string }
 
+/** What was pointed at cannot be marked so, and why. */
 export const no = (message: string): Marked => ({ ok: false, message })
 /** The places among the lines of those that begin a document; the first of all where none is marked. */
 export const beginnings = (marks: Marks, lines: readonly Printed[]): number[] => {

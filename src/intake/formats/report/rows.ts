@@ -18,7 +18,9 @@ export type OwnRow = { at: Printed; cells: Record<string, string>; troubles: str
 /** Any figure. */
 export const figure = /\d/
 
+/** Where a printed line stands. */
 export const placeOf = ({ line, page, of }: Printed): Place => ({ line, page, of })
+/** A place in words. */
 export const where = ({ page, of }: Place): string => `page ${page}, line ${of}`
 
 /**

@@ -50,6 +50,7 @@ class Enough extends Error {}
 /**
  * Reads a sheet's rows: each cell by what it holds and how it is shown.
  * @param most stop after this many rows
+ * @throws a refusal (`refuse`) where the sheet cannot be read
  */
 export async function readSheet(
 	book: Workbook,

@@ -73,11 +73,13 @@ export type Accepted = { ok: true; words: string } | { ok: false; message: strin
 export const standing = ({ standings }: Review, ...names: string[]): number =>
 	names.reduce((sum, name) => sum + (standings[name] ?? 0), 0)
 
+/** How many rows were refused, as the end of a sentence; empty where none was. */
 export const restWords = (review: Review): string =>
 	review.rows.refused === 0
 		? ''
 		: `; ${review.rows.refused === 1 ? 'one row was' : `${review.rows.refused} rows were`} refused`
 
+/** The records of a staging file in their order, read some hundred at a time. */
 export function* eachRecord(staging: Staging): Generator<SheetRecord> {
 	for (let after = 0; ; ) {
 		const records = recordsIn(staging, null, after, 1000)
