@@ -45,7 +45,7 @@ export type Drawn = {
 /** What is written across a paper that no customer may get. */
 export type Across = 'Draft' | 'Trial' | 'Copy' | null
 
-/** Makes a layout ready for any number of papers. @param own the firm's own fields */
+/** Makes a layout ready for any number of papers. */
 export function compileLayout(layout: Layout): Compiled {
 	const kit = kitOf(layout, fieldsOf(layout))
 	const { width, height } = papers[layout.page.size]
@@ -128,10 +128,18 @@ export function drawPaper(compiled: Compiled, content: Content, tools: Tools, ac
 	// What comes with the last page needs its room there; where there is none, it gets a page of its own.
 	if (end.y > lowest - bandHeight('foot', end.page, true) + 0.01) canvas.pages.push([])
 	const pages = canvas.pages.length
+	const feet = new Set(allWithin(layout.foot).map(({ id }) => id))
 	canvas.pages.forEach((page, index) => {
 		const head = bandOn(bandAt(compiled.head, index, pages, index === pages - 1), margins.top, index, canvas, lowest)
 		const footNodes = bandAt(compiled.foot, index, pages, index === pages - 1)
-		const foot = bandOn(footNodes, lowest - heightOfAll(footNodes), index, canvas, paper.height)
+		const footTop = lowest - heightOfAll(footNodes)
+		const foot = bandOn(footNodes, footTop, index, canvas, paper.height)
+		// A foot that no page could hold reaches up over what stands above it.
+		const highest =
+			footTop < canvas.top(index) - 0.01
+				? canvas.regions.find(({ page, piece }) => page === index && feet.has(piece))
+				: undefined
+		if (highest) canvas.troubles.push({ piece: highest.piece, page: index, what: 'too high' })
 		// In reading order: head, what flows, foot.
 		page.unshift(...head)
 		page.push(...foot)

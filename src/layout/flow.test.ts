@@ -36,6 +36,23 @@ test('whatever the pieces and the data: nothing off the paper, no line lost or d
 	)
 })
 
+test('a foot that reaches up over the top of its page is said', () => {
+	const { layout } = look('invoice')
+	const long = { type: 'words' as const, id: 'long', says: { en: [{ runs: [{ text: 'Words' }] }] } }
+	const troubles = (above: number) =>
+		draw(
+			{
+				...layout,
+				page: { ...layout.page, size: 'A5', across: true },
+				body: [],
+				foot: [long, { ...long, id: 'second', above }],
+			},
+			invoice([{ quantity: '1', unitPrice: '5', description: 'alpha', taxCode: 'STD' }]),
+		).troubles
+	expect(troubles(100)).toEqual([])
+	expect(troubles(400)).toMatchObject([{ piece: 'long', page: 0, what: 'too high' }])
+})
+
 test('the same layout and paper give the same marks', () => {
 	fc.assert(
 		fc.property(layouts, papers, (layout, content) => {
