@@ -49,8 +49,9 @@ test('a foot that reaches up over the top of its page is said', () => {
 			},
 			invoice([{ quantity: '1', unitPrice: '5', description: 'alpha', taxCode: 'STD' }]),
 		).troubles
-	expect(troubles(100)).toEqual([])
-	expect(troubles(400)).toMatchObject([{ piece: 'long', page: 0, what: 'too high' }])
+	const said = { piece: 'long', page: 0, what: 'too high' }
+	expect(troubles(100)).not.toContainEqual(said)
+	expect(troubles(400)).toContainEqual(said)
 })
 
 test('the same layout and paper give the same marks', () => {
