@@ -2,7 +2,7 @@ import { createServer, type Server, type Socket } from 'node:net'
 
 // A mail server that behaves as badly as a test wants it to.
 
-export type Step = 'greeting' | 'EHLO' | 'MAIL' | 'RCPT' | 'DATA' | 'body' | 'dot'
+export type Step = 'greeting' | 'EHLO' | 'MAIL' | 'RCPT' | 'DATA' | 'body' | 'dot' | 'RSET'
 /** What it does at a step: answers, answers and closes, closes without a word, says nothing for good, or what is usual. */
 export type Deed = { say: string; close?: true } | 'close' | 'hang' | 'usual'
 export type Taken = { messageId: string; recipients: string[] }
@@ -17,6 +17,7 @@ const usual: Record<Step, string> = {
 	DATA: '354 go on',
 	body: '',
 	dot: '250 taken',
+	RSET: '250 forgotten',
 }
 
 export type BadServer = {
@@ -72,7 +73,7 @@ export async function badServer(manner: Manner): Promise<BadServer> {
 				if (act('RCPT', address)) recipients.push(address)
 			} else if (text === 'DATA') {
 				if (act('DATA')) body = ''
-			} else if (text === 'RSET') socket.write('250 forgotten\r\n')
+			} else if (text === 'RSET') act('RSET')
 			else if (text === 'QUIT') socket.end('221 bye\r\n')
 			else socket.write('502 what?\r\n')
 		}

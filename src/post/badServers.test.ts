@@ -36,6 +36,8 @@ test.each<[string, Manner, string]>([
 	['500 to the recipient', at('RCPT', { say: '500 what' }), 'refused'],
 	['549 to the recipient', at('RCPT', { say: '549 odd' }), 'refused'],
 	['499 to the recipient', at('RCPT', { say: '499 odd' }), 'later'],
+	['300 to the recipient', at('RCPT', { say: '300 and then' }), 'later'],
+	['300 to the sender', at('MAIL', { say: '300 and then' }), 'later'],
 	['554 to DATA', at('DATA', { say: '554 no' }), 'refused'],
 	['530 to the sender', at('MAIL', { say: '530 sign in first' }), 'away'],
 	['554 as a greeting', at('greeting', { say: '554 no mail here' }), 'away'],
@@ -99,6 +101,29 @@ test('a server that closes after each message gets them all, each once, over lin
 	)
 	expect(other.outcomes).toEqual(Array(6).fill('sent'))
 })
+
+test.each<[string, string | null, number]>([
+	['as usual', null, 1],
+	['with 299', '299 gone', 1],
+	['with 300', '300 and now', 3],
+	['with 500', '500 never heard of it', 3],
+	['with nothing', '', 3],
+])(
+	'a line whose server answers RSET %s is used again only where it forgot the message before',
+	async (_, say, lines) => {
+		const manner: Manner = ({ step, message }) =>
+			step === 'DATA' && message < 3
+				? { say: '451 no' }
+				: step === 'RSET' && say !== null
+					? say === ''
+						? 'close'
+						: { say }
+					: 'usual'
+		const { outcomes, server } = await hand(manner, 3)
+		expect(outcomes).toEqual(['later', 'later', 'sent'])
+		expect(server.lines()).toBe(lines)
+	},
+)
 
 test('a line is used for as many messages as are set, then opened anew', async () => {
 	const { server } = await hand(at('dot', 'usual'), 10, undefined, { messages: 4 })
