@@ -1,0 +1,69 @@
+import { expect, test } from 'vitest'
+import type { Books } from '@/store/books'
+import { benchRows } from '@/store/places'
+import { billed } from '../../../tests/runs'
+import { desk, firmBooks } from '../../../tests/support'
+import { verify } from './verify'
+import { voidDocument } from './void'
+
+const rows = ['8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,', '8802,04/10/2026,A1,ROPE,Line,3,2.00,,STD,,']
+
+/** Two invoices, the second of them void. */
+async function issued() {
+	const books = firmBooks()
+	const run = await billed(books, ...rows)
+	const [first, second] = benchRows(books, run).map(({ id }) => id)
+	if (!first || !second) throw new Error('Two invoices were to be numbered.')
+	expect(voidDocument(books, desk, second, 'twice')).toMatchObject({ ok: true })
+	return { books, first, second }
+}
+const wrong = (books: Books) => verify(books).flatMap(({ wrong }) => wrong)
+/** Changes a row of the books as no act can: what guards it is taken away before. */
+function tamper(books: Books, table: string, change: string) {
+	const guards = books.db
+		.prepare<[string], { name: string }>("SELECT name FROM sqlite_master WHERE type = 'trigger' AND tbl_name = ?")
+		.all(table)
+	for (const { name } of guards) books.db.exec(`DROP TRIGGER ${name}`)
+	books.db.exec(change)
+}
+
+test('books as acts make them hold together, a void document among them', async () => {
+	expect(wrong((await issued()).books)).toEqual([])
+})
+
+test.each([
+	["side = 'credit'", 'stands in the ledger otherwise'],
+	['amount = amount + 1, open = open + 1', 'stands in the ledger otherwise'],
+	["currency = 'EUR'", 'stands in the ledger otherwise'],
+	["day = '2026-10-30'", 'stands in the ledger otherwise'],
+	["day = '2026-11-01'", 'stands in the ledger otherwise'],
+	['document_id = NULL', 'T-0041 is not in the ledger'],
+])('an entry of the ledger with %s is found', async (change, words) => {
+	const { books, first } = await issued()
+	tamper(books, 'ledger_item', `UPDATE ledger_item SET ${change} WHERE document_id = ${first}`)
+	expect(wrong(books).filter((one) => one.includes(words))).toHaveLength(1)
+})
+
+test('what a void document entered is asked about no more', async () => {
+	const { books, second } = await issued()
+	tamper(books, 'ledger_item', `UPDATE ledger_item SET document_id = NULL WHERE document_id = ${second}`)
+	expect(wrong(books).filter((words) => words.includes('is not in the ledger'))).toEqual([])
+})
+
+test('a list that shows other figures than were frozen is found', async () => {
+	for (const field of ['net', 'tax', 'total']) {
+		const { books, first } = await issued()
+		tamper(books, 'document', `UPDATE document SET ${field} = ${field} + 1 WHERE id = ${first}`)
+		expect(wrong(books)).toContainEqual('T-0041 is listed with other figures than were frozen')
+	}
+})
+
+test('a check that breaks says so in one line, and the others go on', async () => {
+	const { books, first } = await issued()
+	tamper(books, 'document_content', `UPDATE document_content SET content = '{' WHERE document_id = ${first}`)
+	const found = verify(books)
+	const broken = found.filter(({ wrong }) => wrong.some((words) => words.startsWith('could not be looked at: ')))
+	expect(broken.length).toBeGreaterThan(0)
+	for (const { wrong } of broken) expect(wrong[0]).toMatch(/^could not be looked at: [^\n]{5,}$/)
+	expect(found.find(({ check }) => check === 'numbers run on without a gap')).toMatchObject({ wrong: [] })
+})
