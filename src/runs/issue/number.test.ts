@@ -1,6 +1,7 @@
 import { expect, test } from 'vitest'
 import { places } from '@/core/places'
 import { nextAct } from '@/runs/tally/tally'
+import { readAnyDocument } from '@/store/documents'
 import { benchRows, runGroups } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { changeSettings } from '@/store/settings'
@@ -23,6 +24,8 @@ test('another count than was shown numbers nothing, be it more or less', async (
 	expect(numbers(books, run)).toEqual([null, null])
 	expect(numberDocuments(books, desk, run, 2)).toMatchObject({ ok: true, count: 2 })
 	expect(numbers(books, run)).toEqual(['T-0041', 'T-0042'])
+	const issued = benchRows(books, run).map(({ id }) => readAnyDocument(books, id)?.content.issued)
+	expect(issued).toEqual([41, 42].map((value) => ({ run, prefix: 'T-', value })))
 	expect(numberDocuments(books, desk, run, 2)).toMatchObject({ ok: false })
 })
 

@@ -1,6 +1,7 @@
 import { existsSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, test } from 'vitest'
+import { no } from '@/core/outcome'
 import { kindAsSeen, paperKindSchema } from '@/core/paperKind'
 import { blankLine, type OrderForm } from '@/intake/orderForm'
 import { startRun } from '@/runs/bench/steps'
@@ -202,6 +203,12 @@ test('a run of papers takes each record once, ties from what it took in, and clo
 	const { quote: kind } = kinds(books)
 	for (let count = 0; count < 3; count++) writeRecord(books, desk, kind.id, form({ customer: 'B1' }), today)
 	const gone = done(writeRecord(books, desk, kind.id, form(), today)).id
+	for (const [upTo, day] of [
+		['', today],
+		[today, 'soon'],
+		['2026-13-01', today],
+	] as const)
+		expect(startPapers(books, desk, kind.id, upTo, day)).toEqual(no('Give both days of the run.'))
 	const run = done(startPapers(books, desk, kind.id, today, today)).id ?? 0
 	expect(startPapers(books, desk, kind.id, today, today)).toMatchObject({ ok: false })
 	withdraw(books, desk, gone, 'not wanted')

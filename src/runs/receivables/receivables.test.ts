@@ -218,3 +218,22 @@ test('an act on which something was built is not undone before that', () => {
 	takeBack(books, desk, applicationsOfCustomer(books, 1)[0]?.id ?? 0)
 	expect(undoAct(books, desk, actOf(entered))).toEqual({ ok: true })
 })
+
+test('the account says which entries can still be put right: not what was adjusted, used up by an act, or came of a document', () => {
+	const { books, items } = owing()
+	enterPayment(books, desk, payment({ amount: '20.00', reference: 'FREE' }))
+	const free = last(books).id
+	const before = () => accountOf(books, 1, '2026-10-31')[0]?.history ?? []
+	const payments = () => before().flatMap(({ payment }) => payment ?? [])
+	const entries = () => before().flatMap(({ item }) => item ?? [])
+	expect(payments()).toEqual([free])
+	expect(entries()).toEqual(expect.arrayContaining([items.first, items.second, items.note, free]))
+	expect(writeOff(books, desk, items.second, 'small')).toMatchObject({ ok: true })
+	// What was adjusted, and the adjustment itself, are taken back by their act alone.
+	expect(entries()).not.toContain(items.second)
+	expect(entries()).toHaveLength(3)
+	expect(before().filter(({ act }) => act !== null)).not.toEqual([])
+	const back = { payment: free, day: '2026-10-30', charge: '', reason: 'bounced' }
+	expect(returnPayment(books, desk, back)).toMatchObject({ ok: true })
+	expect(payments()).toEqual([])
+})
