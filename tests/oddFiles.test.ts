@@ -35,6 +35,15 @@ const odd: [what: string, content: string | Buffer, expected: string[]][] = [
 		['123456789012 2026-10-05 ARDL01: ROPE-12 3', 'refused 2: A sheet has shortened this number'],
 	],
 	[
+		'totals of lines that are not what the line comes to, in currencies with decimals and without',
+		'Order No,Order date,Cust. No,Item,Qty,Unit price,Currency,Line total\nD1,2026-10-05,ARDL01,ROPE-12,3,1.45,GBP,4.40\nD2,2026-10-05,ARDL01,ROPE-12,3,0.01,GBP,1.00\nD3,2026-10-05,ARDL01,ROPE-12,3,145,JPY,440\n',
+		[
+			'refused 2: The row says 4.40, but its quantity, price and discount come to 4.35. Correct one of them.',
+			'refused 3: The row says 1.00, but its quantity, price and discount come to 0.03. Correct one of them.',
+			'refused 4: The row says 440, but its quantity, price and discount come to 435. Correct one of them.',
+		],
+	],
+	[
 		'returns in brackets, with a minus behind, with CR; discounts in money',
 		'Order No,Order date,Cust. No,Item,Qty,Unit price,Discount amount,Line total\nC1,2026-10-05,ARDL01,ROPE-12,(3),1.45,0.35,4.00CR\nC2,2026-10-05,ARDL01,ROPE-12,3-,1.45,,-4.35\nC3,2026-10-05,ARDL01,ROPE-12,100,1.45,5.00,140.00\n',
 		[

@@ -87,6 +87,24 @@ describe('a file of payments', () => {
 		})
 	})
 
+	test('refuses what is no currency or no amount of it, and reads small letters', async () => {
+		const { books } = owing()
+		const file = await bring(
+			books,
+			'01/10/2026,A1,1.005,GBP,a',
+			'01/10/2026,A1,2.50,gbp,b',
+			'01/10/2026,A1,2.50,POUNDS,c',
+			'01/10/2026,A1,-3.00,GBP,d',
+			'01/10/2026,A1,,GBP,e',
+		)
+		expect(refusals(books, file)).toEqual([
+			[2, expect.stringContaining('finer than the smallest unit of GBP')],
+			[4, 'This is not a currency code such as GBP. Correct it here.'],
+			[5, expect.stringContaining('A payment is above zero.')],
+			[6, 'Every payment needs its amount. Give it here.'],
+		])
+	})
+
 	test('asks of the same payment again: in the file, in another, and where it was entered by hand', async () => {
 		const { books } = owing()
 		const given = {
