@@ -1,7 +1,7 @@
 // npm run mutants [-- PART]: plants faults in the code, one at a time, runs the tests that reach each, and says which no test noticed.
 // The sample is fixed: it is chosen by what a line says, so that another change does not move it. PART is the beginning of a path below
-// src/, "core" or "runs/issue". First the faults of each room are tried with the tests of that room; what lives is tried with all tests.
-// All of them take hours. What was found is kept in data/mutants-found.json.
+// src/, "core" or "runs/issue". First the faults of each room are tried with the tests of that room; what lives is tried with the tests of
+// what uses it. All of them take an hour and more. What was found is kept in data/mutants-found.json.
 
 import { execFileSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
@@ -11,8 +11,35 @@ import { bundle, checkNode, inRoot, install, root, run } from './setup.mjs'
 const part = process.argv[2] ?? ''
 /** Floors whose rules decide figures, numbers, messages, readings and papers. */
 const floors = ['core', 'runs', 'store', 'post', 'intake', 'layout', 'pdf', 'app/acts']
+const histories = [
+	'histories',
+	'ledgerHistories',
+	'statementHistories',
+	'paperHistories',
+	'mendedHistories',
+	'brokenBooks',
+]
+const ofRuns = ['src/runs', 'src/app/acts', ...histories.map((name) => `tests/${name}`)]
+/** The tests of what uses a floor, where its own did not notice. */
+const above = {
+	core: ['src/core', 'src/runs/drafts', 'src/runs/issue', 'src/runs/bringIn', 'tests/reading'],
+	runs: ofRuns,
+	store: ofRuns,
+	post: ['src/post', 'src/runs/send'],
+	intake: [
+		'src/runs/bringIn',
+		'src/runs/extract',
+		'tests/reading',
+		'tests/intakeHistories',
+		'tests/oddFiles',
+		'tests/workbook',
+	],
+	layout: ['src/pdf', 'src/runs/layouts', 'src/companions', 'tests/paper', 'tests/forms', 'tests/earlierBooks'],
+	pdf: ['src/runs/layouts', 'src/companions', 'tests/paper', 'tests/earlierBooks'],
+	'app/acts': ['src/app'],
+}
 /** One line of so many is taken. */
-const oneOf = 70
+const oneOf = 62
 
 const isRule = (name) =>
 	floors.some((floor) => name.startsWith(`src/${floor}/`)) &&
@@ -49,7 +76,7 @@ if (!existsSync(inRoot('node_modules/.bin/stryker')))
 await bundle()
 mkdirSync(inRoot('data'), { recursive: true })
 
-/** The faults of these places, each with whether a test noticed. @param tests a folder of tests; all of them where it is empty */
+/** The faults of these places, each with whether a test noticed. @param tests beginnings of the paths of tests, with commas between */
 const plant = (mutate, tests) => {
 	const config = inRoot('data', 'mutants.json')
 	const found = inRoot('data', 'mutants-report.json')
@@ -105,13 +132,17 @@ for (const room of rooms) {
 	if (!files.some((name) => name.startsWith(`src/${room}/`) && name.endsWith('.test.ts'))) untested.push(...lines)
 	else for (const fault of plant(lines, `src/${room}`)) if (fault.status !== 'Ignored') faults.set(nameOf(fault), fault)
 }
-const left = [...new Set([...faults.values()].filter(isLeft).map(({ range }) => range)), ...untested]
-console.log(`${faults.size} were tried with the tests of their rooms; in ${left.length} places all tests are tried`)
-if (left.length > 0)
-	for (const fault of plant(left, '')) {
+for (const floor of floors) {
+	const ofFloor = (place) => place.startsWith(`src/${floor}/`)
+	const lived = [...faults.values()].filter((fault) => isLeft(fault) && ofFloor(fault.place))
+	const left = [...new Set(lived.map(({ range }) => range)), ...untested.filter(ofFloor)]
+	if (left.length === 0) continue
+	console.log(`${floor}: what lived in ${left.length} places`)
+	for (const fault of plant(left, above[floor].join())) {
 		const before = faults.get(nameOf(fault))
 		if (fault.status !== 'Ignored' && (!before || isLeft(before))) faults.set(nameOf(fault), fault)
 	}
+}
 
 writeFileSync(inRoot('data', 'mutants-found.json'), JSON.stringify([...faults.values()], undefined, '\t'))
 const counted = [...faults.values()]

@@ -20,6 +20,7 @@ import {
 } from './edit'
 import { fieldsByKey } from './fields'
 import { looksOf, paperKinds } from './looks'
+import type { LinesPiece } from './pieces/linesSchema'
 import { readLayout } from './readLayout'
 import { type Layout, layoutSchema, withinOf } from './schema'
 
@@ -146,6 +147,12 @@ test('the outline says what each piece is, and when it is shown', () => {
 	expect(row('window')).toMatchObject({ name: 'Address: customer', about: 'in the window' })
 	expect(row('pay-code')).toMatchObject({ name: 'Code: payment', about: 'when currency is EUR' })
 	expect(row('running-band')?.about).toBe('following pages')
+	expect(row('lines')?.about).toBe('')
+	const only = { all: [{ field: 'line.item', is: 'is' as const, value: 'ROPE' }] }
+	const few = replacePiece(layout, 'lines', { ...(pieceOf(layout, 'lines') as LinesPiece), only })
+	expect(outline(few, fieldsByKey).find(({ piece }) => piece.id === 'lines')?.about).toBe(
+		'only those whose item is ROPE',
+	)
 })
 
 test.each<[string, string, string]>([

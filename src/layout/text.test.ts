@@ -20,6 +20,9 @@ test('text is broken between words, at breaks of its own, and within a word that
 	expect(said([span('abcdefghij')], 20)).toEqual(['abcd', 'efgh', 'ij'])
 	expect(said([span('a\tb')], 400)).toEqual(['a b'])
 	expect(said([span('')], 40)).toEqual([''])
+	// What is just as wide as its place stands on one line.
+	expect(said([span('one two')], 35)).toEqual(['one two'])
+	expect(said([span('one two')], 34.9)).toEqual(['one', 'two'])
 })
 
 test('a word of two looks stays together, and text of one look that was given in pieces is one', () => {

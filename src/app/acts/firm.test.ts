@@ -4,7 +4,7 @@ import { readLetter } from '@/store/messages'
 import { readSettings } from '@/store/settings'
 import { firmBooks } from '../../../tests/support'
 import { openInWeb } from '../../../tests/web'
-import { setLateTerms, setLetter, setStages } from './firm'
+import { setLateTerms, setLetter, setMail, setStages } from './firm'
 
 /** The firm's books, as the web has them open. */
 const atTheDesk = (): Books => openInWeb(firmBooks())
@@ -82,4 +82,21 @@ test('a rate of late charges counts from its day; those of the days before stay'
 	expect(readSettings(books).lateTerms.rates.map(({ percent }) => percent)).toEqual(['8', '10', '9', '12', ''])
 	expect(await set('9', 'soon')).toMatchObject({ ok: false })
 	expect(await setLateTerms(form({ ...terms, percent: '9', from: '', minimum: '-1' }))).toMatchObject({ ok: false })
+})
+
+test('real mail needs a server; a password that is left empty stays; pauses are read as a list', async () => {
+	const books = atTheDesk()
+	const mail = {
+		...{ mode: 'practice', host: '', port: '587', user: 'us', password: 'secret', sender: '', retryMinutes: '1, 5;30' },
+		...{ retryHours: '24', lines: '4', perMinute: '0', perLine: '50', attachment: '10' },
+	}
+	expect(await setMail(form(mail))).toMatchObject({ ok: true })
+	expect(readSettings(books).mail).toMatchObject({ mode: 'practice', retry: { minutes: [1, 5, 30], hours: 24 } })
+	const none = await setMail(form({ ...mail, mode: 'real' }))
+	expect(none).toMatchObject({ ok: false, message: 'Real mail needs the name of the mail server.' })
+	expect(readSettings(books).mail.mode).toBe('practice')
+	expect(await setMail(form({ ...mail, mode: 'real', host: 'mail.tarn.example', password: '' }))).toMatchObject({
+		ok: true,
+	})
+	expect(readSettings(books).mail).toMatchObject({ mode: 'real', host: 'mail.tarn.example', password: 'secret' })
 })
