@@ -24,16 +24,17 @@ function folderOfTests() {
 	return mkdtempSync(join(tmpdir(), 'north-tally-test-'))
 }
 
+/** Packages, and where one of what each is for stands; any of several does. */
 const wanted = {
-	'chromium-headless-shell': '/usr/bin/chromium-headless-shell',
-	qpdf: '/usr/bin/qpdf',
-	'poppler-utils': '/usr/bin/pdffonts',
-	strace: '/usr/bin/strace',
+	'chromium-headless-shell': ['/usr/bin/chromium-headless-shell', '/usr/bin/chromium'],
+	qpdf: ['/usr/bin/qpdf'],
+	'poppler-utils': ['/usr/bin/pdffonts'],
+	strace: ['/usr/bin/strace'],
 }
 
 /** Debian packages that tests need: installed when that is allowed, else named. */
 function installDebian() {
-	const missing = () => Object.keys(wanted).filter((name) => !existsSync(wanted[name]))
+	const missing = () => Object.keys(wanted).filter((name) => !wanted[name].some((path) => existsSync(path)))
 	if (missing().length === 0) return
 	if (process.getuid?.() === 0 && existsSync('/usr/bin/apt-get')) {
 		console.log(`Installing ${missing().join(', ')} …`)
