@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { type Block, cell, inlinesOf, type Say } from '../blockKit'
+import { cell, inlinesOf, type Say, type Row as TableRow } from '../blockKit'
 import type { Node, Slab } from '../flow'
 import type { Said } from '../languages'
 import { align, base, color, conditionSchema, inlines, points, saidSchema, style } from '../schemaParts'
@@ -47,7 +47,6 @@ export const rowNames = ({ rows }: { rows: readonly FactRow[] }, named: Named): 
 		named.condition(when)
 	}
 }
-type TableRow = Extract<Block, { is: 'table' }>['rows'][number]
 /** Rows with their labels, those left out whose value is empty. */
 export const rowsSaid = (
 	piece: Parameters<Kit['look']>[0] & { rows: readonly FactRow[] },

@@ -1,11 +1,9 @@
-import { type Block, type Cell, cell, inlinesOf, plain, runsOf, type Say } from '../blockKit'
+import { type Block, type Cell, cell, inlinesOf, plain, runsOf, type Say, type Row as TableRow } from '../blockKit'
 import { compileCondition, compileInlines, writeValue } from '../values'
 import { say, withLooks } from './kit'
 import { chooser } from './lineChoice'
 import { sumOf } from './lineSums'
 import type { LinesPiece } from './linesSchema'
-
-type TableRow = Extract<Block, { is: 'table' }>['rows'][number]
 
 /** A table with its title, groups and subtotals. */
 export function linesBlocks(piece: LinesPiece, own: Say): Block[] {

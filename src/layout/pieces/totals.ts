@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import type { BillContent } from '@/core/document'
 import { formatAmount, formatDay, formatDecimal, formatMoney, formatPercent } from '@/core/format'
-import { type Block, cell, plain, type Say } from '../blockKit'
+import { type Block, cell, plain, type Say, type Row as TableRow } from '../blockKit'
 import { isNone, taxWords } from '../fieldCatalogue'
 import type { Node, Slab } from '../flow'
 import type { Said } from '../languages'
@@ -282,8 +282,6 @@ function totalsBlocks(piece: Totals, own: Say): Block[] {
 		...(home === '' ? [] : [plain(home, look)]),
 	]
 }
-
-type TableRow = Extract<Block, { is: 'table' }>['rows'][number]
 
 export const totals = leaf<typeof schema>({
 	schema,
