@@ -20,7 +20,7 @@ import {
 	when,
 	words,
 } from './build'
-import { closing, logo, slipFor, theirTax } from './parts'
+import { closing, logo, movementFigures, slipFor, theirTax } from './parts'
 
 const small = { size: 8, color: 'grey' }
 
@@ -355,20 +355,7 @@ function tables(kind: PaperKind): Piece[] {
 					cell: [[f('movement.words')], [f('movement.day', { size: 8, color: 'grey' })]],
 					width: 'rest',
 				},
-				{
-					id: 'amount',
-					head: word('Amount'),
-					cell: [[f('movement.amount', { format: { money: 'none' } })]],
-					width: { most: 110 },
-					align: 'right',
-				},
-				{
-					id: 'balance',
-					head: word('Balance'),
-					cell: [[f('movement.balance', { format: { money: 'none' } })]],
-					width: { most: 110 },
-					align: 'right',
-				},
+				...movementFigures(),
 			],
 		},
 	]

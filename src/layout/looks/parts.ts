@@ -44,10 +44,8 @@ const slip = (kind: PaperKind): Piece => ({
 export const slipFor = (kind: PaperKind): Piece[] =>
 	kind === 'statement' ? [slip(kind), { type: 'space', id: 'slip-space', on: 'last', height: 10 }] : []
 
-/** What happened on an account, a movement a row. */
-export const movementColumns = (): LinesPiece['columns'] => [
-	{ id: 'day', head: word('Date'), cell: [[f('movement.day')]], width: { most: 76 } },
-	{ id: 'words', head: word('What happened'), cell: [[f('movement.words')]], width: 'rest' },
+/** How much each movement of an account is, and what the account came to by it. */
+export const movementFigures = (): LinesPiece['columns'] => [
 	{
 		id: 'amount',
 		head: word('Amount'),
@@ -62,4 +60,10 @@ export const movementColumns = (): LinesPiece['columns'] => [
 		width: { most: 110 },
 		align: 'right',
 	},
+]
+/** What happened on an account, a movement a row. */
+export const movementColumns = (): LinesPiece['columns'] => [
+	{ id: 'day', head: word('Date'), cell: [[f('movement.day')]], width: { most: 76 } },
+	{ id: 'words', head: word('What happened'), cell: [[f('movement.words')]], width: 'rest' },
+	...movementFigures(),
 ]
