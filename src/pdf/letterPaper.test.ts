@@ -9,6 +9,7 @@ import { looksOf } from '@/layout/looks'
 import { layoutSchema } from '@/layout/schema'
 import { overLetterPaper } from '@/runs/layouts/checks'
 import { pdfText } from '../../tests/browser/pdf'
+import { png } from '../../tests/pngs'
 import { invoice } from '../../tests/support'
 import { inkOf } from './letterInk'
 import { readLetterPaper } from './letterPaper'
@@ -103,6 +104,23 @@ test('a page that is turned or cut to a part lies as it is seen', async () => {
 	// Upside down, the head is printed low on the page.
 	const [ink = []] = await inkOf(turned)
 	expect(Math.max(...ink.map(([, top]) => top))).toBeGreaterThan(700)
+})
+
+test('pictures of a letter paper are ink as its texts are, wherever they stand; shapes that are not painted are none', async () => {
+	const plain = await inkOf(await letter(1))
+	const pictured = await letter(1, async (pdf) => {
+		const picture = await pdf.embedPng(png(4, 4, [200, 20, 20]))
+		pdf.getPages()[0]?.drawImage(picture, { x: 100, y: 300, width: 50, height: 40 })
+	})
+	const [ink = []] = await inkOf(pictured)
+	expect(ink).toHaveLength((plain[0]?.length ?? 0) + 1)
+	const { height } = await taken(pictured)
+	expect(ink.map((box) => box.map(Math.round))).toContainEqual([
+		100,
+		Math.round(height - 340),
+		150,
+		Math.round(height - 300),
+	])
 })
 
 test.each([

@@ -95,6 +95,16 @@ const jpeg = Buffer.from(
 )
 const jpegEnd = Buffer.concat([jpeg, Buffer.from([0xff, 0xd9])])
 
+/** The JPEG with another frame (ITU-T T.81, B.2.2). */
+function framed({ bits = 8, width = 1, height = 1 }): Buffer {
+	const own = Buffer.from(jpegEnd)
+	const at = own.indexOf(Buffer.from([0xff, 0xc0]))
+	own[at + 4] = bits
+	own.writeUInt16BE(height, at + 5)
+	own.writeUInt16BE(width, at + 7)
+	return own
+}
+
 test('a logo from PNG, JPEG or SVG stands on the page', async () => {
 	const svg = Buffer.from(
 		'<svg xmlns="http://www.w3.org/2000/svg" viewBox="0 0 40 20"><path d="M0 0h40v20z" fill="#123456" opacity="0.5"/></svg>',
@@ -141,6 +151,9 @@ test.each([
 	['image/png', png().subarray(0, 48), 'may be damaged'],
 	['image/jpeg', jpegEnd.subarray(0, 90), 'may be damaged'],
 	['image/jpeg', Buffer.concat([jpegEnd.subarray(0, 2), png()]), 'may be damaged'],
+	['image/jpeg', framed({ bits: 12 }), 'may be damaged'],
+	['image/jpeg', framed({ width: 0 }), 'may be damaged'],
+	['image/jpeg', framed({ height: 0 }), 'may be damaged'],
 	['image/svg+xml', '<svg viewBox="0 0 10 10"><text>Hi</text></svg>', 'Turn text into paths'],
 	['image/svg+xml', '<svg><path d="M0 0"/></svg>', 'needs a viewBox'],
 	['image/svg+xml', '<svg viewBox="0 0 9 9" onload="alert(1)"><path d="M0 0"/></svg>', 'fetches or runs something'],
@@ -206,6 +219,9 @@ test('the colours of a logo that text can be set in come from it, pale ones and 
 	const svg =
 		'<svg viewBox="0 0 9 9"><path fill="#123456"/><path fill="#123456"/><path fill="#a33"/><path fill="#ffee88"/><path fill="#808080"/></svg>'
 	expect(await logoColours({ type: 'image/svg+xml', bytes: Buffer.from(svg) })).toEqual(['123456', 'aa3333'])
+	// The most frequent first, wherever it stands.
+	const late = svg.replace('<path fill="#a33"/>', '<path fill="#a33"/>'.repeat(3))
+	expect(await logoColours({ type: 'image/svg+xml', bytes: Buffer.from(late) })).toEqual(['aa3333', '123456'])
 	expect(await logoColours({ type: 'image/png', bytes: png() })).toEqual(['d02020'])
 	expect(await logoColours({ type: 'image/svg+xml', bytes: readFileSync('demo/logo.svg') })).not.toEqual([])
 })

@@ -70,6 +70,19 @@ test.each<[string, Manner, string]>([
 	if (outcome === 'unsure') expect(server.dotted.length).toBe(1)
 })
 
+test.each([
+	['without a line end', '250-'.repeat(17_000)],
+	['over lines and lines', `${'250-more\r\n'.repeat(500)}250 done`],
+])('a server that answers without end, %s, is cut off and not waited for', async (_, say) => {
+	const { handed } = await hand(at('MAIL', { say }), 1, ['a@shore.example'], { command: 20_000 })
+	expect(handed[0]?.answer).toContain('answers without end')
+})
+
+test('an answer of as many lines as are taken is taken', async () => {
+	const { outcomes } = await hand(at('MAIL', { say: `${'250-more\r\n'.repeat(499)}250 done` }))
+	expect(outcomes).toEqual(['sent'])
+})
+
 test('the customer refused is refused, and no copy gets it; a refused copy is said beside a message that was sent', async () => {
 	const to = ['customer@shore.example', 'boss@shore.example', 'file@tarn.example']
 	const first = await hand(

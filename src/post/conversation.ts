@@ -9,6 +9,7 @@ export class LineBroke extends Error {}
 
 /** An answer is short; a server that goes on and on is not listened to any longer. */
 const longestAnswer = 64 * 1024
+const mostLines = 500
 
 /** Commands and answers with a server, one after the other, each within its limit of time. Nothing is read that was not asked for. */
 export class Conversation {
@@ -44,13 +45,14 @@ export class Conversation {
 
 	private hear(chunk: Buffer) {
 		this.heard += chunk.toString('latin1')
-		if (this.heard.length > longestAnswer || this.lines.length > 500) return this.end('it answers without end')
+		if (this.heard.length > longestAnswer) return this.end('it answers without end')
 		for (let end = this.heard.indexOf('\n'); end >= 0; end = this.heard.indexOf('\n')) {
 			const line = Buffer.from(this.heard.slice(0, end).replace(/\r$/, ''), 'latin1').toString('utf8')
 			this.heard = this.heard.slice(end + 1)
 			const [, code = '', more = ''] = /^([2-5]\d\d)([ -]|$)/.exec(line) ?? []
 			if (code === '') return this.end(`it answered what is no answer: ${line.slice(0, 80)}`)
 			this.lines.push(line)
+			if (this.lines.length > mostLines) return this.end('it answers without end')
 			if (more === '-') continue
 			const lines = this.lines
 			this.lines = []
