@@ -44,6 +44,22 @@ const odd: [what: string, content: string | Buffer, expected: string[]][] = [
 		],
 	],
 	[
+		'a control character within',
+		'Order No,Order date,Cust. No,Item,Qty\nE1,2026-10-05,ARDL01,ROPE-12,3\nE2,2026-10-05,ARDL01,RO\u0001PE,3\n',
+		['error: This is not a text file: a control character stands in line 3.'],
+	],
+	[
+		'the end mark of old systems behind the last row',
+		'Order No,Order date,Cust. No,Item,Qty\nE1,2026-10-05,ARDL01,ROPE-12,3\n\u001a',
+		['E1 2026-10-05 ARDL01: ROPE-12 3'],
+	],
+	['nothing at all', '', ['error: The file is empty.']],
+	[
+		'a row with more cells than the head has names, one of them empty',
+		'Order No,Order date,Cust. No,Item,Qty\nF1,2026-10-05,ARDL01,ROPE-12,3,7\nF2,2026-10-05,ARDL01,ROPE-12,4,\n',
+		['F2 2026-10-05 ARDL01: ROPE-12 4', 'refused 2: The row has more cells than the head has names'],
+	],
+	[
 		'returns in brackets, with a minus behind, with CR; discounts in money',
 		'Order No,Order date,Cust. No,Item,Qty,Unit price,Discount amount,Line total\nC1,2026-10-05,ARDL01,ROPE-12,(3),1.45,0.35,4.00CR\nC2,2026-10-05,ARDL01,ROPE-12,3-,1.45,,-4.35\nC3,2026-10-05,ARDL01,ROPE-12,100,1.45,5.00,140.00\n',
 		[

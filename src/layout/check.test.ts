@@ -3,7 +3,7 @@ import { metrics } from '@/pdf/fontKit'
 import { look, lookNames } from '../../tests/looks'
 import { tools } from '../../tests/pieces'
 import { invoice } from '../../tests/support'
-import { checkLayout, emptyOn, type LayoutFinding, missingWords } from './check'
+import { checkLayout, contrast, emptyOn, type LayoutFinding, missingWords } from './check'
 import { checkPaper } from './checkPaper'
 import { compileLayout, drawPaper } from './draw'
 import { differences, removeColour, renameColour } from './edit'
@@ -192,4 +192,15 @@ test('two layouts compared: what is gone, new, changed or elsewhere is named, an
 	const words = said({ body: plain.body.map((piece) => (piece === box ? inner : piece)) })
 	expect(words.length).toBeGreaterThan(0)
 	expect(words.every((one) => one.startsWith('changed: ') && one !== 'changed: Side by side')).toBe(true)
+})
+
+test('contrast is that of WCAG 2.2: 21 for black on white, the same either way', () => {
+	const pairs = [
+		['000000', 'ffffff', 21],
+		['777777', 'ffffff', 4.478],
+		['ffffff', '767676', 4.542],
+		['123456', '123456', 1],
+		['ff0000', '0000ff', 2.149],
+	] as const
+	for (const [text, ground, ratio] of pairs) expect(contrast(text, ground)).toBeCloseTo(ratio, 2)
 })

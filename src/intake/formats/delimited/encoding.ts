@@ -79,7 +79,7 @@ export function* decoded(source: Source, encoding: Encoding, as: keyof typeof co
 		const last = place >= source.size
 		const text = own ? own(bytes) : (decoder?.decode(bytes, { stream: !last }) ?? '')
 		line = checkControls(text, line, last, controls[as])
-		yield text
+		yield last ? withoutEndMark(text) : text
 	}
 }
 
@@ -90,11 +90,14 @@ const controls = {
 	// biome-ignore lint/suspicious/noControlCharactersInRegex: a printer goes back by 0x08, and is told by what 0x1B begins
 	printed: /[\u0000-\u0007\u000b\u000e-\u001a\u001c-\u001f]/,
 }
+const endMark = '\u001a'
+const withoutEndMark = (text: string): string => (text.trimEnd().endsWith(endMark) ? text.trimEnd().slice(0, -1) : text)
+
 const linesIn = (text: string): number => text.split('\n').length - 1
 
 function checkControls(text: string, from: number, last: boolean, controls: RegExp): number {
 	const found = controls.exec(text)
-	const isEndMark = found?.[0] === '\u001a' && last && found.index >= text.length - 2
+	const isEndMark = found?.[0] === endMark && last && found.index >= text.length - 2
 	if (found && !isEndMark) {
 		const line = from + linesIn(text.slice(0, found.index))
 		return refuse(
