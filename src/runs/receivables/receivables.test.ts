@@ -8,6 +8,7 @@ import { accountOf } from './account'
 import { undoAct } from './acts'
 import { applyCredit } from './apply'
 import { correctPayment, removeEntry } from './correct'
+import { whyNotOn } from './days'
 import { debitNote } from './debitNote'
 import { setDispute } from './dispute'
 import { enterPayment, foreseen, type Payment, paymentSchema } from './payment'
@@ -236,4 +237,29 @@ test('the account says which entries can still be put right: not what was adjust
 	const back = { payment: free, day: '2026-10-30', charge: '', reason: 'bounced' }
 	expect(returnPayment(books, desk, back)).toMatchObject({ ok: true })
 	expect(payments()).toEqual([])
+})
+
+test('what is open stands with the oldest due first, of one day in the order in which it was entered', () => {
+	const { books } = owing()
+	const enter = (number: string, due_day: string) =>
+		addItem(books, desk, {
+			...{ customer_id: 1, number, kind: 'invoice', side: 'debit', day: '2026-09-02', due_day, currency: 'GBP' },
+			...{ amount: 100, their_order: '', note: '', document_id: null, extract_id: null },
+		})
+	for (const [number, due] of [
+		['X-3', '2026-10-05'],
+		['X-1', '2026-09-20'],
+		['X-2', '2026-10-05'],
+	] as const)
+		enter(number, due)
+	const numbers = accountOf(books, 1, '2026-10-31')[0]?.open.map(({ number }) => number)
+	expect(numbers).toEqual(['CN-12', 'X-1', 'SK-1048', 'SK-10480', 'X-3', 'X-2'])
+})
+
+test('nothing is entered more than a year ahead of the day that is worked on', () => {
+	const { books } = owing()
+	expect(whyNotOn(books, desk, '2027-10-31')).toBeNull()
+	expect(whyNotOn(books, desk, '2027-11-01')).toBe('1 Nov 2027 is more than a year ahead. Give the day of the entry.')
+	expect(whyNotOn(books, desk, '2000-01-01')).toBeNull()
+	expect(whyNotOn(books, desk, '1999-12-31')).toContain('is before 1 Jan 2000')
 })
