@@ -98,7 +98,8 @@ const jpegEnd = Buffer.concat([jpeg, Buffer.from([0xff, 0xd9])])
 /** The JPEG with another frame (ITU-T T.81, B.2.2). */
 function framed({ bits = 8, width = 1, height = 1 }): Buffer {
 	const own = Buffer.from(jpegEnd)
-	const at = own.indexOf(Buffer.from([0xff, 0xc0]))
+	const at = [0xc0, 0xc1, 0xc2].map((marker) => own.indexOf(Buffer.from([0xff, marker]))).find((one) => one > 0) ?? 0
+	if (at === 0) throw new Error('The JPEG has no frame.')
 	own[at + 4] = bits
 	own.writeUInt16BE(height, at + 5)
 	own.writeUInt16BE(width, at + 7)
@@ -213,6 +214,11 @@ test('a photograph that was taken on its side stands upright on the paper; one t
 		const read = await readLogo('image/jpeg', held(orientation, true), 'photo')
 		expect(read.ok ? '' : read.refusal.message).toContain('mirrored')
 	}
+})
+
+test('a JPEG of eight bits with a size is taken, whatever its size', async () => {
+	for (const size of [{}, { width: 9, height: 1 }, { width: 1, height: 9 }])
+		expect((await readLogo('image/jpeg', framed(size), 'photo')).ok).toBe(true)
 })
 
 test('the colours of a logo that text can be set in come from it, pale ones and greys left out', async () => {
