@@ -13,6 +13,7 @@ export const windows = {
 	dl: { name: 'DL', x: 56.69, y: 141.73, width: 255.12, height: 99.21 },
 	'us-10': { name: 'US No. 10', x: 63, y: 144, width: 288, height: 81 },
 } as const
+const windowNames = Object.keys(windows) as (keyof typeof windows)[]
 const schema = z.strictObject({
 	...base,
 	type: z.literal('address'),
@@ -21,7 +22,7 @@ const schema = z.strictObject({
 	label: saidSchema.optional(),
 	country: z.enum(['abroad', 'always', 'never']).optional(),
 	/** Where it shows in the window of an envelope: on the first page, at the place that the standard says. */
-	window: z.enum(['din-5008-a', 'din-5008-b', 'dl', 'us-10']).optional(),
+	window: z.enum(windowNames).optional(),
 	/** Size of the name; the rest has the piece's own. */
 	nameSize: points(4, 40).optional(),
 	/** In a window: the issuer's address in one small line above. */
@@ -131,7 +132,6 @@ export const address = leaf<typeof schema>({
 	draw: compileAddress,
 	blocks: (piece, own) => {
 		const { kit, at } = own
-
 		const said = addressLines(piece, at.content)
 		if (!said) return []
 		const look = kit.look(piece)

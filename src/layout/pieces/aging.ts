@@ -99,7 +99,6 @@ export const aging = leaf<typeof schema>({
 	draw: compileAging,
 	blocks: (piece, own) => {
 		const { kit, at } = own
-
 		const { content } = at
 		if (content.kind !== 'statement' || content.buckets.length === 0) return []
 		const look = kit.look(piece)

@@ -128,7 +128,6 @@ export const code = leaf<typeof schema>({
 	draw: compileCode,
 	blocks: (piece, own) => {
 		const { kit, at, tools } = own
-
 		const text =
 			piece.symbol === 'payment' ? paymentText(at.content) : joined(compileInlines(piece.value, kit.fields), at)
 		const symbol = piece.symbol === 'payment' ? 'qr' : piece.symbol

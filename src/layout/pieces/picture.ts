@@ -73,7 +73,6 @@ export const picture = leaf<typeof schema>({
 	draw: compilePicture,
 	blocks: (piece, own) => {
 		const { kit, at, tools } = own
-
 		const field = typeof piece.of === 'object' && 'field' in piece.of ? kit.fields.get(piece.of.field) : undefined
 		const raw =
 			piece.of === 'logo'

@@ -50,10 +50,12 @@ test('items are called by the words of the screen; a tax code’s new rate keeps
 		'Item code,Description,Unit price',
 		'ROPE,Mooring line,2.50',
 		'NEW,Hook,1.00',
+		'NONE,Eye,',
 	)
 	expect(changes(books, items)).toEqual([['ROPE', 'changed fields', [{ field: 'price', was: '2.10', now: '2.50' }]]])
 	expect(fileView(books, items, 1)?.refused.rows.map(({ reasons }) => reasons[0]?.remedy)).toEqual([
 		expect.stringContaining('A new item needs its tax code.'),
+		'A new item needs its price. Give it here.',
 	])
 	expect(await acceptNow(books, desk, items)).toMatchObject({ ok: true })
 	expect(allItems(books).find(({ code }) => code === 'ROPE')).toMatchObject({ unit_price: '2.50', unit: 'm' })

@@ -6,6 +6,12 @@ export const itemsRules = masterRules({
 	one: 'item',
 	several: 'items',
 	schema: itemSchema,
+	names: {
+		unit_price: { column: 'unitPrice', said: 'price', missing: 'A new item needs its price. Give it here.' },
+		price_per: { column: 'pricePer', said: 'price per' },
+		tax_code: { column: 'taxCode', said: 'tax code' },
+		own: { said: 'own fields' },
+	},
 	fresh: ({ known }) => ({
 		description: '',
 		unit: '',

@@ -18,11 +18,18 @@ import {
 	type Taking,
 } from './kind'
 
+/**
+ * Fields of the books that files or people call otherwise: the column that fills it, what it is called where it changes, and what is said
+ * where a new record lacks it.
+ */
+type Names = Record<string, { column?: string; said?: string; missing?: string }>
+
 /** A kind of record that the books have once, by its key: a customer, an item, a tax code. */
 type Master<Schema extends z.ZodType> = {
 	one: string
 	several: string
 	schema: Schema
+	names: Names
 	/** What a new one has where the file says nothing. */
 	fresh: (taking: Taking) => object
 	/** How one is found that the books have: what they have of it, and whether it counts as new all the same. */
@@ -46,39 +53,19 @@ function mergeRecord(
 	return { ...before, ...fields, ...(fields.own === undefined ? {} : { own }) }
 }
 
-const labels: Record<string, string> = {
-	unit_price: 'price',
-	price_per: 'price per',
-	tax_code: 'tax code',
-	tax_number: 'tax number',
-	credit_limit: 'credit limit (smallest units)',
-	wants_order: 'wants purchase order',
-	statement_email: 'email for statements',
-	cc: 'copy to',
-	own: 'own fields',
-	from_day: 'from',
-}
 const said = (value: unknown): string =>
 	value === null || value === undefined || value === '' ? 'nothing' : String(value).replace(/\n/g, ', ')
 
-function changesOf(before: object, after: Record<string, unknown>): { field: string; was: string; now: string }[] {
+function changesOf(
+	before: object,
+	after: Record<string, unknown>,
+	names: Names,
+): { field: string; was: string; now: string }[] {
 	return Object.entries(before).flatMap(([field, was]) => {
 		if (field === 'id' || after[field] === undefined || String(after[field] ?? '') === String(was ?? '')) return []
-		return [{ field: labels[field] ?? field, was: said(was), now: said(after[field]) }]
+		return [{ field: names[field]?.said ?? field, was: said(was), now: said(after[field]) }]
 	})
 }
-
-const keys: Record<string, string> = {
-	unit_price: 'unitPrice',
-	price_per: 'pricePer',
-	tax_code: 'taxCode',
-	tax_number: 'taxNumber',
-	credit_limit: 'creditLimit',
-	wants_order: 'wantsOrder',
-	statement_email: 'statementEmail',
-	from_day: 'from',
-}
-const fieldKey = (name: string): string => keys[name] ?? name
 
 /** Takes records, each with what changes, field by field. */
 function take<Schema extends z.ZodType>(master: Master<Schema>, taking: Taking): Taken {
@@ -112,13 +99,13 @@ function take<Schema extends z.ZodType>(master: Master<Schema>, taking: Taking):
 			const [issue] = parsed.error?.issues ?? []
 			if (issue) {
 				const name = String(issue.path[0] ?? '')
-				const unpriced = name === 'unit_price' && whole.unit_price === ''
-				return tell(fieldKey(name), unpriced ? 'A new item needs its price. Give it here.' : issue.message)
+				const { column = name, missing } = master.names[name] ?? {}
+				return tell(column, missing !== undefined && whole[name] === '' ? missing : issue.message)
 			}
 			const why = master.refused?.(whole, taking)
 			if (why) return tell(...why)
 			const full = parsed.data as Record<string, unknown>
-			const changes = isNew || !before ? [] : changesOf(before, full)
+			const changes = isNew || !before ? [] : changesOf(before, full, master.names)
 			taken++
 			record({
 				key,

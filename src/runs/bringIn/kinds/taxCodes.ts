@@ -6,6 +6,7 @@ export const taxCodesRules = masterRules({
 	one: 'tax code',
 	several: 'tax codes',
 	schema: taxRateSchema,
+	names: { from_day: { column: 'from', said: 'from' } },
 	fresh: () => ({ name: '' }),
 	known: ({ books }) => {
 		const all = allTaxRates(books)
