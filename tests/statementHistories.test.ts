@@ -6,7 +6,7 @@ import { verifyContent } from '@/kinds'
 import { leaveInPeace, notePromise } from '@/runs/customers/promises'
 import { drafter } from '@/runs/statements/draft'
 import type { Books } from '@/store/books'
-import { allCustomers } from '@/store/customers'
+import { allCustomers, everyCustomer, oneCustomer } from '@/store/customers'
 import { addApplication, addItem } from '@/store/ledger'
 import { changeSettings } from '@/store/settings'
 import { choice } from './stated'
@@ -112,7 +112,7 @@ test('statements of any ledger, in every form, say what a reckoning by itself sa
 				if (peace !== null) leaveInPeace(books, desk, customer, addDays(asOf, peace), 'flood')
 			})
 			const wanted = choice({ form, show, credits, since: form === 'balance forward' ? since : '', least: 0 })
-			const drafted = drafter(books, 1, wanted)(allCustomers(books))
+			const drafted = drafter(books, 1, wanted, everyCustomer)(allCustomers(books))
 			accounts.forEach(({ promise, peace }, place) => {
 				const own = known[place] ?? []
 				const draft = drafted.find(({ customer }) => customer.id === place + 1)
@@ -154,7 +154,7 @@ test('statements of any ledger, in every form, say what a reckoning by itself sa
 					expect(listed).toBe(shown)
 				}
 				// Drafted anew by itself it is the very same, and so is true.
-				const alone = drafter(books, 1, wanted, place + 1)([draft.customer])
+				const alone = drafter(books, 1, wanted, oneCustomer(place + 1))([draft.customer])
 				expect(alone.map((one) => one.content)).toEqual([content])
 			})
 			books.db.close()

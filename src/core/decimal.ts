@@ -117,7 +117,7 @@ export function plainNumber(text: string): string {
 		digits = '0'.repeat(1 - point) + digits
 		point = 1
 	}
-	if (point > digits.length) digits = digits.padEnd(point, '0')
+	digits = digits.padEnd(point, '0')
 	const before = digits.slice(0, point).replace(/^0+(?=\d)/, '')
 	const after = digits.slice(point).replace(/0+$/, '')
 	const plain = after === '' ? before : `${before}.${after}`

@@ -117,6 +117,17 @@ test('stepped down all the way and up again, a piece passes every place once and
 	}
 })
 
+test('the first piece of a column, stepped up, comes last in the column before it', () => {
+	const columns = piecesOf(layout).flatMap((piece) => (piece.type === 'beside' ? [piece.columns] : []))
+	expect(columns.length).toBeGreaterThan(0)
+	for (const [before, second] of columns) {
+		const [first] = second?.pieces ?? []
+		const spot = first && spotOf(layout, first.id)
+		const after = first && spotOf(stepPiece(layout, first.id, -1), first.id)
+		expect(after).toEqual(spot && { ...spot, stack: 0, index: before?.pieces.length })
+	}
+})
+
 test('nothing can be put into itself, and what there is not changes nothing', () => {
 	expect(movePiece(layout, 'pay-box', { band: 'body', within: 'pay-row', stack: 0, index: 0 })).toBe(layout)
 	expect(stepPiece(layout, 'gone', 1)).toBe(layout)

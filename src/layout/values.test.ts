@@ -146,6 +146,23 @@ test('fields are reckoned exactly from a list', () => {
 		'T-0041 / A1',
 	)
 	expect(reckon({ is: 'times', of: 'gone', by: { figure: '2' }, decimals: 0 })).toBe('')
+	expect(reckon({ is: 'sum', of: 'tax.base' })).toBe('107.92')
+	// Of a field that there is not, nothing adds up, and there is no least.
+	expect(reckon({ is: 'sum', of: 'gone' })).toBe('0')
+	expect(reckon({ is: 'least', of: 'gone' })).toBe('')
+	// A field of the whole paper is no list.
+	expect(reckon({ is: 'sum', of: 'total' })).toBe('0.00')
+})
+
+test('a field of the firm’s own is empty on a paper that has no place for it', () => {
+	const owns = (['sheet', 'order', 'row', 'line', 'customer'] as const).flatMap((of) =>
+		(['invoice', 'statement'] as const).map((kind) => {
+			const field = { of, key: 'berth', name: 'Berth', type: 'text' } as const
+			const fields = fieldsOf({ reckoned: [] }, [field])
+			return fields.get(`${of}.own.text.berth`)?.read(at({ content: samplePaper(kind), place: 0 }))
+		}),
+	)
+	expect(owns).toEqual(owns.map(() => ''))
 })
 
 test('the sum over lines is the exact sum, whatever their nets', () => {

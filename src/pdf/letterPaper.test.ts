@@ -106,12 +106,33 @@ test('a page that is turned or cut to a part lies as it is seen', async () => {
 	expect(Math.max(...ink.map(([, top]) => top))).toBeGreaterThan(700)
 })
 
-test('pictures of a letter paper are ink as its texts are, wherever they stand; shapes that are not painted are none', async () => {
+/** What draws a picture of 50 by 40 points, 100 from the left and 300 from the foot. */
+const drawn = (pdf: PDFDocument, how: string) => {
+	const stream = pdf.context.flateStream(`q 50 0 0 40 100 300 cm ${how} Q`)
+	pdf.getPages()[0]?.node.addContentStream(pdf.context.register(stream))
+}
+test.each<[string, Change]>([
+	[
+		'a picture',
+		async (pdf) => {
+			const picture = await pdf.embedPng(png(4, 4, [200, 20, 20]))
+			pdf.getPages()[0]?.drawImage(picture, { x: 100, y: 300, width: 50, height: 40 })
+		},
+	],
+	['a picture within the text', (pdf) => drawn(pdf, 'BI /W 2 /H 2 /CS /G /BPC 8 ID abcd EI')],
+	[
+		'a stencil',
+		(pdf) => {
+			const stencil = pdf.context.stream(new Uint8Array([0x50, 0xa0, 0x50, 0xa0]), {
+				...{ Type: 'XObject', Subtype: 'Image', Width: 4, Height: 4, ImageMask: true, BitsPerComponent: 1 },
+			})
+			pdf.getPages()[0]?.node.setXObject(PDFName.of('Stencil'), pdf.context.register(stencil))
+			drawn(pdf, '/Stencil Do')
+		},
+	],
+])('%s of a letter paper is ink as its texts are, where it stands', async (_what, change) => {
 	const plain = await inkOf(await letter(1))
-	const pictured = await letter(1, async (pdf) => {
-		const picture = await pdf.embedPng(png(4, 4, [200, 20, 20]))
-		pdf.getPages()[0]?.drawImage(picture, { x: 100, y: 300, width: 50, height: 40 })
-	})
+	const pictured = await letter(1, change)
 	const [ink = []] = await inkOf(pictured)
 	expect(ink).toHaveLength((plain[0]?.length ?? 0) + 1)
 	const { height } = await taken(pictured)

@@ -3,6 +3,7 @@ import type { Chase } from '@/core/chase'
 import type { Charged } from '@/core/lateCharge'
 import type { Written } from '@/core/stages'
 import type { Books } from './books'
+import type { Span } from './customers'
 import type { Desk } from './events'
 import { isDone, stands } from './places'
 
@@ -71,13 +72,14 @@ export const peaceOf = ({ sql }: Books, customerId: number): { until: Day | ''; 
 		'SELECT peace_until AS until, peace_reason AS reason FROM customer WHERE id = ?',
 	).get(customerId) ?? { until: '', reason: '' }
 
-/** What was charged on items for being late, by item. */
-export const chargedBefore = ({ sql }: Books): Map<number, Charged> =>
+/** What was charged on items of some customers for being late, by item. */
+export const chargedBefore = ({ sql }: Books, span: Span): Map<number, Charged> =>
 	new Map(
-		sql<[], Charged & { item_id: number }>(
-			'SELECT item_id, max(charged_to) AS "to", sum(amount) AS amount, sum(interest) AS interest FROM late_charge GROUP BY item_id',
+		sql<[Span], Charged & { item_id: number }>(
+			`SELECT l.item_id, max(l.charged_to) AS "to", sum(l.amount) AS amount, sum(l.interest) AS interest
+			 FROM ledger_item i JOIN late_charge l ON l.item_id = i.id WHERE i.customer_id > @after AND i.customer_id <= @upTo GROUP BY 1`,
 		)
-			.all()
+			.all(span)
 			.map(({ item_id, ...charged }) => [item_id, charged]),
 	)
 
@@ -97,55 +99,53 @@ export function noteCharged(
 export const forgetCharged = ({ sql }: Books, documentId: number): boolean =>
 	sql<[number]>('DELETE FROM late_charge WHERE document_id = ?').run(documentId).changes > 0
 
-/** The day of each account's last charge, by `customer currency`. */
-export const lastCharges = ({ sql }: Books): Map<string, Day> =>
+/** The day of the last charge of each account of some customers, by `customer currency`. */
+export const lastCharges = ({ sql }: Books, span: Span): Map<string, Day> =>
 	new Map(
-		sql<[], { account: string; day: Day }>(
-			`SELECT i.customer_id || ' ' || i.currency AS account, max(l.charged_to) AS day FROM late_charge l JOIN ledger_item i ON i.id = l.item_id GROUP BY 1`,
+		sql<[Span], { account: string; day: Day }>(
+			`SELECT i.customer_id || ' ' || i.currency AS account, max(l.charged_to) AS day FROM late_charge l JOIN ledger_item i ON i.id = l.item_id
+			 WHERE i.customer_id > @after AND i.customer_id <= @upTo GROUP BY 1`,
 		)
-			.all()
+			.all(span)
 			.map(({ account, day }) => [account, day]),
 	)
 
-/** Accounts that have a past-due letter or a late charge in another open run, which has not gone yet, by `customer currency`: the run. */
-export const lettersWaiting = ({ sql }: Books, butRun: number): Map<string, number> =>
+/** Accounts of some customers with a past-due letter in another open run, which has not gone yet, by `customer currency`: the run. */
+export const lettersWaiting = ({ sql }: Books, butRun: number, span: Span): Map<string, number> =>
 	new Map(
-		sql<[number], { account: string; run: number }>(
-			`SELECT d.customer_id || ' ' || d.currency AS account, min(d.run_id) AS run FROM run r CROSS JOIN placed d ON d.run_id = r.id
-			 WHERE r.kind = 'statement' AND r.state IN ('gathering', 'open') AND r.id <> ? AND d.stage > 0
-				AND ${stands} AND NOT ${isDone} AND d.place <> 'held' GROUP BY 1`,
+		sql<[Span & { butRun: number }], { account: string; run: number }>(
+			`SELECT d.customer_id || ' ' || d.currency AS account, min(d.run_id) AS run
+			 FROM run r CROSS JOIN placed d ON d.run_id = r.id
+			 WHERE r.kind = 'statement' AND r.state IN ('gathering', 'open') AND r.id <> @butRun AND d.stage > 0
+				AND d.customer_id > @after AND d.customer_id <= @upTo AND ${stands} AND NOT ${isDone} AND d.place <> 'held' GROUP BY 1`,
 		)
-			.all(butRun)
+			.all({ ...span, butRun })
 			.map(({ account, run }) => [account, run]),
 	)
 
-/** Accounts with a draft in another open run that is to propose late charges, by `customer currency`: only one of them may. */
-export const chargesWaiting = ({ sql }: Books, butRun: number): Set<string> =>
+/** Accounts of some customers with a draft in another open run that is to propose late charges, by `customer currency`: only one may. */
+export const chargesWaiting = ({ sql }: Books, butRun: number, span: Span): Set<string> =>
 	new Set(
-		sql<[number], { account: string }>(
+		sql<[Span & { butRun: number }], { account: string }>(
 			`SELECT DISTINCT d.customer_id || ' ' || d.currency AS account FROM run r JOIN run_statement s ON s.run_id = r.id
 				JOIN document d ON d.run_id = r.id
-			 WHERE r.state IN ('gathering', 'open') AND r.id <> ? AND json_extract(s.choice, '$.charges') = 1
-				AND d.number IS NULL AND d.held_reason IS NULL AND d.dropped_at IS NULL`,
+			 WHERE r.state IN ('gathering', 'open') AND r.id <> @butRun AND json_extract(s.choice, '$.charges') = 1
+				AND d.customer_id > @after AND d.customer_id <= @upTo AND d.number IS NULL AND d.held_reason IS NULL AND d.dropped_at IS NULL`,
 		)
-			.all(butRun)
+			.all({ ...span, butRun })
 			.map(({ account }) => account),
 	)
 
 /** What an account's chasing goes by as of a day: what keeps it from being written to, and the letters that really went. */
 export type ChaseOf = Chase & { written: Written[] }
 
-/** The same of every account, by `customer currency`; letters that went after the day do not count. */
-export function allChases(
-	{ sql }: Books,
-	asOf: Day,
-	customer: number | null = null,
-): (customerId: number, currency: string) => ChaseOf {
+/** The same of every account of some customers; letters that went after the day do not count. */
+export function chasesOf({ sql }: Books, asOf: Day, span: Span): (customerId: number, currency: string) => ChaseOf {
 	const peace = new Map(
-		sql<[Day], { id: number; peace_until: Day; peace_reason: string }>(
-			'SELECT id, peace_until, peace_reason FROM customer WHERE peace_until >= ?',
+		sql<[Span & { asOf: Day }], { id: number; peace_until: Day; peace_reason: string }>(
+			'SELECT id, peace_until, peace_reason FROM customer WHERE id > @after AND id <= @upTo AND peace_until >= @asOf',
 		)
-			.all(asOf)
+			.all({ ...span, asOf })
 			.map((row) => [row.id, row]),
 	)
 	const byAccount = <Row extends { customer_id: number; currency: string }>(rows: Row[]) => {
@@ -158,17 +158,18 @@ export function allChases(
 	}
 	type Awaited = { customer_id: number; currency: string; day: Day; left: number }
 	const promised = byAccount(
-		sql<[], Awaited>(
-			'SELECT customer_id, currency, day, amount - received AS left FROM promise WHERE ended IS NULL AND amount > received',
-		).all(),
+		sql<[Span], Awaited>(
+			`SELECT customer_id, currency, day, amount - received AS left FROM promise
+			 WHERE customer_id > @after AND customer_id <= @upTo AND ended IS NULL AND amount > received`,
+		).all(span),
 	)
 	type Went = { customer_id: number; currency: string; stage: number; day: Day }
 	const written = byAccount(
-		sql<[{ asOf: Day; customer: number | null }], Went>(
+		sql<[Span & { asOf: Day }], Went>(
 			`SELECT d.customer_id, d.currency, d.stage, max(d.day, coalesce(d.went_on, d.day)) AS day
 			 FROM document x INDEXED BY document_stage JOIN placed d ON d.id = x.id
-			 WHERE x.stage > 0${customer === null ? '' : ' AND x.customer_id = @customer'} AND d.day <= @asOf AND d.place IN ('sent', 'printed')`,
-		).all({ asOf, customer }),
+			 WHERE x.customer_id > @after AND x.customer_id <= @upTo AND x.stage > 0 AND d.day <= @asOf AND d.place IN ('sent', 'printed')`,
+		).all({ ...span, asOf }),
 	)
 	return (customerId, currency) => {
 		const key = `${customerId} ${currency}`

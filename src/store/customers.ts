@@ -9,6 +9,13 @@ import { ownColumnSchema } from '@/core/ownFields'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
 
+/** Which customers, by id: those above `after`, up to and with `upTo`. */
+export type Span = { after: number; upTo: number }
+export const everyCustomer: Span = { after: 0, upTo: Number.MAX_SAFE_INTEGER }
+export const oneCustomer = (id: number): Span => ({ after: id - 1, upTo: id })
+/** From the first to the last of some customers; none for none. */
+export const spanOf = (ids: readonly number[]): Span => ({ after: Math.min(...ids) - 1, upTo: Math.max(...ids) })
+
 export const customerSchema = z.object({
 	number: z.string().trim().min(1, 'Every customer needs a number.'),
 	name: z.string().trim().min(1, 'Every customer needs a name.'),

@@ -1,6 +1,7 @@
 import type { Day } from '@/core/calendar'
 import type { Entry } from '@/core/ledger'
 import type { Books } from './books'
+import type { Span } from './customers'
 import { type ChangeOfItem, changeColumns, columns, type Dispute, grouped, type LedgerRow } from './ledger'
 
 // The ledger as it was on a day past: what was open then, and what happened since.
@@ -17,9 +18,6 @@ export const amountThen = `i.amount - coalesce((SELECT sum(h.amount_is - h.amoun
 export const appliedThen = `coalesce((SELECT sum(a.amount) FROM application a WHERE a.debit_id = i.id AND a.day <= @asOf), 0)
 	+ coalesce((SELECT sum(a.amount) FROM application a WHERE a.credit_id = i.id AND a.day <= @asOf), 0)`
 export const dueThen = `coalesce((SELECT h.due_was FROM item_change h WHERE h.item_id = i.id AND h.day > @asOf ORDER BY h.day, h.id LIMIT 1), i.due_day)`
-
-/** Which customers, by id: those above `after`, up to and with `upTo`. */
-export type Span = { after: number; upTo: number }
 
 /** What a statement needs of an item. */
 export type OpenEntry = Entry & { customer_id: number; their_order: string; open: number; called: string }

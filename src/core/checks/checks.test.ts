@@ -55,6 +55,15 @@ test('an ordinary document is clear', () => {
 	expect(check(facts())).toEqual([])
 })
 
+test('an address of no line, or of one, is said to be so; two are enough', () => {
+	const texts = (address: string[]) =>
+		check(facts({ content: { ...plain, customer: { ...plain.customer, address } } })).map(({ text }) => text)
+	const name = plain.customer.name
+	expect(texts([])).toEqual([`${name} has no address. Complete it under Accounts.`])
+	expect(texts(['1 Quay'])).toEqual([`${name} has an address of one line. Complete it under Accounts.`])
+	expect(texts(['1 Quay', 'Tarn'])).toEqual([])
+})
+
 describe('each check says what it found', () => {
 	const customer = facts().customer
 	const priceless = invoice([

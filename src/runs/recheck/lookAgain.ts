@@ -9,7 +9,7 @@ import { type DraftedNow, draftingNow, lookIfTrue } from '@/runs/statements/comp
 import { type Books, inOneStep } from '@/store/books'
 import { changesOf } from '@/store/changes'
 import { type Company, issuerOf, readCompany } from '@/store/company'
-import type { Customer } from '@/store/customers'
+import { type Customer, everyCustomer, oneCustomer } from '@/store/customers'
 import { addFindings, type DocumentRow, findingsOf, readAnyDocument, readBill } from '@/store/documents'
 import { draftsOf, replaceContent, replaceDraft } from '@/store/drafts'
 import { anythingSince, type Desk, latestEventId, record, touchedSince } from '@/store/events'
@@ -31,7 +31,7 @@ export function lookAgain(books: Books, desk: Desk, runId: number, only: number 
 		if (only === null && !anythingSince(books, run.checked_to, runId)) return []
 		const inForce = layoutsInForce(books)
 		const touched = touchedSince(books, run.checked_to, runId)
-		const now = draftingNow(books, runId, only)
+		const now = draftingNow(books, runId, only === null ? everyCustomer : oneCustomer(only))
 		// What bills are checked by takes the orders of the whole run: read once, where there is a bill at all.
 		let bills: { looking: Looking; company: Company | null } | null = null
 		const changed: string[] = []

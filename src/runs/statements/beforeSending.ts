@@ -2,6 +2,7 @@ import type { Day } from '@/core/calendar'
 import { no, type Outcome } from '@/core/outcome'
 import { type Books, inOneStep } from '@/store/books'
 import { outgoingStatements } from '@/store/chases'
+import { spanOf } from '@/store/customers'
 import type { DocumentRow } from '@/store/documents'
 import { noteChanged, noteLetStand } from '@/store/drafts'
 import { type Desk, record, touchedSince } from '@/store/events'
@@ -64,7 +65,7 @@ export function untrueOf(
 		const touched = touchedSince(books, run.checked_to, runId)
 		const looked = papers.filter((row) => row.run_id === runId && (touched === null || touched.has(row.customer_id)))
 		if (looked.length === 0) return []
-		const whyNot = truthOf(books, runId, today, looked.length === 1 ? (looked[0]?.customer_id ?? null) : null)
+		const whyNot = truthOf(books, runId, today, spanOf(looked.map((row) => row.customer_id)))
 		return looked.flatMap((row) => {
 			const words = whyNot(row.id)
 			return words === '' || words === row.let_stand ? [] : [{ row, words }]

@@ -5,7 +5,7 @@ import { no, type Outcome } from '@/core/outcome'
 import type { StatementContent } from '@/core/statement'
 import { isStatement } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
-import { readCustomer } from '@/store/customers'
+import { everyCustomer, oneCustomer, readCustomer } from '@/store/customers'
 import { type DocumentRow, findingsOf, readAnyDocument, replaceFindings } from '@/store/documents'
 import { draftsOf, hold, noteChanged, noteLetStand, replaceStatement } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
@@ -27,21 +27,21 @@ function statementOf(books: Books, id: number): Statement | null {
 /** Gives a statement as it would be drafted now, as of its own day; null when its account has nothing to state any more. */
 export type DraftedNow = (row: Statement) => Drafted | null
 
-/** What statements of one run would be now. @param only a customer, where no other is asked for: then no more is read than that takes */
-export function draftingNow(books: Books, runId: number, only: number | null = null): DraftedNow {
+/** What statements of one run would be now. @param span the customers that will be asked for: no more is read than they take */
+export function draftingNow(books: Books, runId: number, span = everyCustomer): DraftedNow {
 	const choice = choiceOf(books, runId)
 	const drafters = new Map<boolean, ReturnType<typeof drafter>>()
 	return ({ customer_id, content }) => {
 		const customer = readCustomer(books, customer_id)
 		if (!choice || !customer) return null
 		const charges = choice.charges && !content.chargeDropped
-		const draft = drafters.get(charges) ?? drafter(books, runId, { ...choice, charges }, only)
+		const draft = drafters.get(charges) ?? drafter(books, runId, { ...choice, charges }, span)
 		drafters.set(charges, draft)
 		return draft([customer]).find((one) => one.content.currency === content.currency) ?? null
 	}
 }
 const draftedNow = (books: Books, row: Statement): Drafted | null =>
-	draftingNow(books, row.run_id, row.customer_id)(row)
+	draftingNow(books, row.run_id, oneCustomer(row.customer_id))(row)
 
 const figures: [
 	keyof StatementContent & ('balance' | 'asked' | 'pastDue' | 'disputed' | 'unapplied' | 'total'),
@@ -189,20 +189,20 @@ export function dropCharge(books: Books, desk: Desk, documentId: number): Outcom
 /**
  * Tells why numbered statements of a run are not to leave as they are, in words: the account is otherwise as of its day, or the letter asks
  * for more than is asked for as of today, or must not go today. Empty where one may leave.
- * @param only a customer, where no other is asked for: then no more is read than that takes
+ * @param span the customers that will be asked for: no more is read than they take
  */
 export function truthOf(
 	books: Books,
 	runId: number,
 	today: string,
-	only: number | null = null,
+	span = everyCustomer,
 ): (documentId: number) => string {
 	const choice = choiceOf(books, runId)
 	if (!choice) return () => ''
-	const then = draftingNow(books, runId, only)
+	const then = draftingNow(books, runId, span)
 	const asOf = today > choice.asOf ? today : choice.asOf
 	const plain = { asOf, show: 'all', form: 'open items', charges: false } as const
-	const draftToday = drafter(books, runId, { ...choice, ...plain }, only)
+	const draftToday = drafter(books, runId, { ...choice, ...plain }, span)
 	return (documentId) => {
 		const row = statementOf(books, documentId)
 		const customer = row && readCustomer(books, row.customer_id)

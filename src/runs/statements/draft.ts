@@ -10,9 +10,9 @@ import { type BalanceChange, chargeEntry, type StatementChoice, type StatementCo
 import { recipientOf } from '@/runs/drafts/draft'
 import { changesOf } from '@/runs/receivables/account'
 import type { Books } from '@/store/books'
-import { allChases, type ChaseOf, chargedBefore, chargesWaiting, lastCharges, lettersWaiting } from '@/store/chases'
+import { type ChaseOf, chargedBefore, chargesWaiting, chasesOf, lastCharges, lettersWaiting } from '@/store/chases'
 import { type Company, issuerOf, readCompany } from '@/store/company'
-import type { Customer } from '@/store/customers'
+import { type Customer, type Span, spanOf } from '@/store/customers'
 import { layoutsInForce } from '@/store/layouts'
 import { accountsIn, entriesBetween, type OpenEntry, settledByExtracts } from '@/store/ledgerThen'
 import { readSettings, type Settings } from '@/store/settings'
@@ -50,19 +50,19 @@ type Basis = {
 /**
  * Drafts the statements of some customers, an account a currency: of every account with something open as of the choice's day, and, where
  * balances are carried forward, of those that moved and end at nothing.
- * @param only one customer, where no other is drafted: then no more is read than that takes
+ * @param span the customers that will be drafted: no more is read than they take
  * @throws Error where there is no firm yet
  */
-export function drafter(books: Books, runId: number, choice: StatementChoice, only: number | null = null) {
+export function drafter(books: Books, runId: number, choice: StatementChoice, span: Span) {
 	const company = readCompany(books)
 	if (!company) throw new Error('There is no firm yet.')
 	const basis: Basis = {
 		...{ books, runId, choice, company, settings: readSettings(books) },
-		chaseOf: allChases(books, choice.asOf, only),
-		charged: choice.charges ? chargedBefore(books) : new Map(),
-		lastCharged: choice.charges ? lastCharges(books) : new Map(),
-		waiting: lettersWaiting(books, runId),
-		charging: choice.charges ? chargesWaiting(books, runId) : new Set(),
+		chaseOf: chasesOf(books, choice.asOf, span),
+		charged: choice.charges ? chargedBefore(books, span) : new Map(),
+		lastCharged: choice.charges ? lastCharges(books, span) : new Map(),
+		waiting: lettersWaiting(books, runId, span),
+		charging: choice.charges ? chargesWaiting(books, runId, span) : new Set(),
 		layoutFor: layoutsInForce(books),
 	}
 	return (customers: readonly Customer[]): Drafted[] => draftOf(basis, customers)
@@ -80,9 +80,8 @@ function firstDay({ choice, chaseOf, lastCharged }: Basis, id: number, currencie
 
 function draftOf(basis: Basis, customers: readonly Customer[]): Drafted[] {
 	const { books, choice } = basis
-	const ids = customers.map(({ id }) => id)
-	if (ids.length === 0) return []
-	const span = { after: Math.min(...ids) - 1, upTo: Math.max(...ids) }
+	if (customers.length === 0) return []
+	const span = spanOf(customers.map(({ id }) => id))
 	const currencies = currenciesOf(books, span)
 	const from = customers.map(({ id }) => firstDay(basis, id, currencies.get(id) ?? [])).sort()[0] ?? choice.asOf
 	const entries = entriesBetween(books, from, choice.asOf, span)
@@ -197,7 +196,7 @@ function draftAccount(
 }
 
 /** The currencies that customers have accounts in. */
-function currenciesOf(books: Books, span: { after: number; upTo: number }): Map<number, string[]> {
+function currenciesOf(books: Books, span: Span): Map<number, string[]> {
 	const currencies = new Map<number, string[]>()
 	for (const { customer_id, currency } of accountsIn(books, span))
 		currencies.set(customer_id, [...(currencies.get(customer_id) ?? []), currency])

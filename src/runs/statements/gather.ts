@@ -12,7 +12,7 @@ import { lockFault } from '@/runs/files/lock'
 import { agedTotals } from '@/store/accounts'
 import { type Books, inOneStep } from '@/store/books'
 import { readCompany } from '@/store/company'
-import { allCustomers, type Customer } from '@/store/customers'
+import { allCustomers, type Customer, spanOf } from '@/store/customers'
 import { addDocument, addFindings } from '@/store/documents'
 import { draftedUpTo, hold } from '@/store/drafts'
 import { type Desk, latestEventId, record } from '@/store/events'
@@ -87,7 +87,7 @@ export async function gatherStatements(
 			const before = draftedUpTo(books, runId)
 			const left = customers.filter(({ id }) => id > before.customer)
 			const some = left.slice(0, customersEach)
-			const draft = drafter(books, runId, choice)
+			const draft = (some: readonly Customer[]) => drafter(books, runId, choice, spanOf(some.map(({ id }) => id)))(some)
 			// A step that drafts none has no mark of how far it came; it goes on until one does.
 			let at = 0
 			let drafted = draft(some)

@@ -4,7 +4,7 @@ import { isOwnKind } from '@/core/paperKind'
 import { fieldValues, kindNames, kindOf, letterOf } from '@/kinds'
 import type { Books } from '@/store/books'
 import { readCompany } from '@/store/company'
-import { allCustomers } from '@/store/customers'
+import { allCustomers, everyCustomer } from '@/store/customers'
 import { latestByCustomer } from '@/store/issued'
 import { drafter } from './draft'
 
@@ -29,7 +29,7 @@ export function letterReaders(books: Books, kind: string, asOf: Day): Reader[] {
 	const readers = new Map<number, Reader>()
 	const all = { asOf, form: 'open items', since: '', show: 'all', credits: 'apart', least: 0 } as const
 	const choice = { ...all, hold: false, copies: false, charges: false, customers: [] }
-	const draft = drafter(books, 0, choice)
+	const draft = drafter(books, 0, choice, everyCustomer)
 	const customers = allCustomers(books).sort((a, b) => a.id - b.id)
 	for (let at = 0; at < customers.length && readers.size < most; at += 100)
 		for (const { customer, content, reason } of draft(customers.slice(at, at + 100))) {

@@ -8,8 +8,8 @@ import { readOwn } from '@/core/ownFields'
 import { lockFields } from '@/runs/files/lock'
 import { accountOf } from '@/runs/receivables/account'
 import type { Books } from '@/store/books'
-import { allChases, peaceOf, promisesOf } from '@/store/chases'
-import { readCustomer } from '@/store/customers'
+import { chasesOf, peaceOf, promisesOf } from '@/store/chases'
+import { oneCustomer, readCustomer } from '@/store/customers'
 import { eventsOf } from '@/store/events'
 import { attemptsOfCustomer } from '@/store/messages'
 import { ordersOfCustomer } from '@/store/orders'
@@ -35,7 +35,7 @@ import { PaymentAsk } from './PaymentAsk'
 /** The past-due letters that went to a customer, by the names of their stages. */
 function lettersOf(own: Books, customer: number, currency: string, today: string) {
 	const { stages } = readSettings(own)
-	const { written } = allChases(own, today, customer)(customer, currency)
+	const { written } = chasesOf(own, today, oneCustomer(customer))(customer, currency)
 	return [...written]
 		.sort((a, b) => (a.day < b.day ? -1 : 1))
 		.map(({ stage, day }) => ({ name: stages[stage - 1]?.name ?? `letter ${stage}`, day }))
