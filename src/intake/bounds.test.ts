@@ -1,3 +1,4 @@
+import { createHash } from 'node:crypto'
 import { expect, test } from 'vitest'
 import { type IntakeOrder, type KnownBooks, orderForBooks } from './ordersForBooks'
 import type { ReadLine, ReadOrder } from './readOrder'
@@ -94,5 +95,34 @@ test('what is just within is taken, to the smallest unit', () => {
 	})
 	expect(taken(order({ discountAmount: '-5.00', total: '25.00' })).told[0]).toMatch(
 		/^orderTotal: The file says .* 25\.00/,
+	)
+})
+
+test('what was ordered has the hash that it has had from the first: of its text as JSON, without what is not named', () => {
+	const content = (more: object, line: object = {}) =>
+		createHash('sha256')
+			.update(
+				JSON.stringify({
+					...{ customerId: 1, day: '2026-10-05', currency: 'GBP', purchaseOrder: '', note: '', discountPercent: '0' },
+					freight: '0',
+					lines: [1, 2].map(() => ({
+						...{ item: '', description: 'Rope', quantity: '10', unit: 'm', unitPrice: '2.00', pricePer: '1' },
+						...{ discountPercent: '0', taxCode: 'STD' },
+						...line,
+					})),
+					...more,
+				}),
+			)
+			.digest('hex')
+	const two = (part: Partial<ReadOrder>, line: Partial<ReadLine> = {}) =>
+		taken(order({ lines: [1, 2].map(() => ({ ...plain, ...line })), ...part })).made?.sameAs
+	expect(two({})).toBe(content({}))
+	expect(two({ number: '2' })).toBe(content({}))
+	expect(two({ freight: '3', delivery: 'Quay' })).toBe(content({ freight: '3', delivery: 'Quay' }))
+	expect(two({ discountName: 'HALF', freightPercent: '5' })).toBe(
+		content({ discountLabel: 'half', freightPercent: '5' }),
+	)
+	expect(two({ discountAmount: '1' }, { discountAmount: '2', own: '{"a":"b"}' })).toBe(
+		content({ discountAmount: '1' }, { own: '{"a":"b"}', discountAmount: '2' }),
 	)
 })

@@ -129,3 +129,43 @@ test('by the totals of orders it is found what their discount is, and no other i
 	)
 	expect(told).toBeGreaterThan(100)
 })
+
+test('what stands above the head, or says itself what it is, does not tell what the discounts are', async () => {
+	const named = [...head, 'Discount', 'Line total']
+	const bare = row('1', '80.00', '25.00', '')
+	// Above the head, 10 off 100 that comes to 90: a percent, and money too.
+	const above = ['', '', '', '', '1', '200.00', '10.00', '190.00']
+	expect((await read([above, named, bare], { headRow: 2 })).questions).toEqual(['discount'])
+	expect((await read([named, above, bare], { headRow: 1 })).questions).toEqual([])
+	// 5% of one order ties with its total as a percent; the bare 25.00 of the other is still asked about.
+	const orders = [
+		[...head, 'Order discount', 'Order total'],
+		row('1', '80.00', '25.00', ''),
+		row('2', '80.00', '5%', '76.00'),
+	]
+	expect((await read(orders)).questions).toEqual(['orderDiscount'])
+})
+
+test('an order without a customer or a day is told so once; one that cannot be read says why, and no more', async () => {
+	const without = [head, ['1', '2026-10-05', '', 'P1', '1', '80.00'], ['2', '', 'C1', 'P1', '1', '80.00']]
+	expect((await read(without)).refused).toEqual([
+		'2 Customer number: Every order needs the number of its customer. Give it here.',
+		'3 Order date: Every order needs its date. Give it here.',
+	])
+	// Of an order of several rows, one that says it is enough.
+	expect((await read([head, ['1', '2026-10-05', '', 'P1', '1', '80.00'], row('1', '5.00')])).refused).toEqual([])
+	const unread = [head, ['1', '2026-10-05', 'C\uFFFD', 'P1', '1', '80.00'], ['2', 'soon', 'C1', 'P1', '1', '80.00']]
+	const { refused } = await read(unread)
+	expect(refused).toEqual([
+		expect.stringMatching(/^2 Customer number: A letter/),
+		expect.stringMatching(/^3 Order date: This is no day/),
+	])
+	const twice = [...unread, ['1', '2026-10-05', '', 'P1', '1', '80.00']]
+	expect((await read(twice)).refused.filter((one) => one.includes('needs the number'))).toEqual([])
+})
+
+test('more cells than the head has names are refused in their row', async () => {
+	const { refused, orders } = await read([head, row('1', '80.00', 'left over'), row('2', '80.00')])
+	expect(refused).toEqual([expect.stringMatching(/^2 column 7: The row has more cells than the head/)])
+	expect(orders.map(({ number }) => number)).toEqual(['2'])
+})

@@ -2,11 +2,14 @@ import { readFileSync } from 'node:fs'
 import { describe, expect, it } from 'vitest'
 import { sourceOf } from '@/archive/source'
 import { linesOf, marker, readAll } from '../../../../tests/printed'
-import { tryMarks } from '../../tryMarks'
+import { mostSaid, tryMarks } from '../../tryMarks'
 import { recognise } from '..'
 import { printedSample, readPrinted, report } from '.'
 import type { Printed } from './lines'
-import { marksSchema } from './marks'
+import { markPass } from './marking'
+import { isMarked, marksSchema } from './marks'
+import { labelBefore } from './propose'
+import { tableMarks } from './rowMarking'
 
 const sample = (name: string) => sourceOf(name, readFileSync(`demo/samples/${name}`))
 
@@ -244,4 +247,112 @@ it('what a report takes off an order in money is found by the order’s total, a
 	// One says 142.50, and comes to 143.50.
 	expect(ties).toEqual({ tie: 3, out: 1 })
 	expect(misfits.map(({ words }) => words).join(' ')).toMatch(/Order 1003 says that it comes to 142.5; .*143.50/)
+})
+
+const table = page(
+	'TARN YARD                  LIST',
+	'',
+	'Order number  Order date  Customer number  Item      Quantity  Unit price',
+	'------------  ----------  ---------------  --------  --------  ----------',
+	'',
+	'1001          2026-10-05  A1               ROPE-24         10        2.00',
+	'',
+	'1002          2026-10-06  A2               CHN-13           2       25.50',
+	'1003          2026-10-06  A3               CLT-10           1        9.00',
+	'',
+)
+it('a table under a line of names marks itself, whatever blank or passed lines stand between; what is no table does not', () => {
+	const lines = linesOf(table)
+	const pass = [{ text: '------------', at: 0, like: 'text' as const }]
+	const marks = tableMarks(marksSchema.parse({ pass }), lines)
+	if (!marks) throw new Error('not marked')
+	const { rows, troubles } = readAll(lines, marks)
+	expect(troubles).toEqual([])
+	expect(
+		rows.map(({ cells }) => [cells['Order number'], cells['Customer number'], cells.Quantity, cells['Unit price']]),
+	).toEqual([
+		['1001', 'A1', '10', '2.00'],
+		['1002', 'A2', '2', '25.50'],
+		['1003', 'A3', '1', '9.00'],
+	])
+	// One row alone tells no columns; without a name that a kind needs, it is no table of that kind.
+	const some = (count: number) => lines.slice(0, lines.findIndex(({ text }) => text.startsWith(`100${count}`)) + 1)
+	expect(tableMarks(marksSchema.parse({ pass }), some(1))).toBeNull()
+	expect(tableMarks(marksSchema.parse({ pass }), some(2))).not.toBeNull()
+	expect(tableMarks(marksSchema.parse({}), linesOf(table.replace('Item      Quantity', 'Berth     Depth   ')))).toBeNull()
+	expect(tableMarks(marksSchema.parse({}), linesOf('A LETTER\n\nDear Sir,\nthe Item you want is sold.\n'))).toBeNull()
+})
+
+it('something is marked where rows are, or documents with a value of their own', () => {
+	const value = (whole: boolean) => ({ names: ['Total'], label: null, line: 0, lines: 1, from: 0, to: null, whole })
+	const begins = { text: 'ORDER', at: 0, like: 'text' }
+	const rows = {
+		under: null,
+		after: 0,
+		height: 1,
+		key: [],
+		columns: [{ name: 'Item', line: 0, from: 0, to: null, wraps: false }],
+	}
+	const is = (more: object) => isMarked(marksSchema.parse(more))
+	expect([is({}), is({ begins }), is({ values: [value(false)] })]).toEqual([false, false, false])
+	expect([is({ begins, values: [value(true)] }), is({ begins, values: [value(true), value(false)] })]).toEqual([
+		false,
+		true,
+	])
+	expect([is({ rows }), is({ rows, begins, values: [value(true)] })]).toEqual([true, true])
+})
+
+it('the head of a page that is passed over is that page’s alone', () => {
+	const lines = linesOf('LIST 1\nHEAD\nrow 1\n\fLIST 2\nHEAD\nrow 2\n')
+	const passed = (first: number, last: number) => {
+		const made = markPass(marksSchema.parse({}), lines, { first, last, from: 0, to: 200 })
+		return made.ok ? made.marks.top : made.message
+	}
+	expect(passed(0, 1)).toEqual(['LIST 1', 'HEAD'])
+	expect(passed(3, 4)).toEqual(['LIST 2', 'HEAD'])
+})
+
+it('a label is words: no rule, no figure, no piece without a letter', () => {
+	const before = (text: string) => labelBefore(text, text.length)?.text ?? null
+	expect(before('DATE: ')).toBe('DATE:')
+	expect(before('Yard 7  DATE: ')).toBe('DATE:')
+	expect(['-----  ', '12.50  ', '(7)  ', '# :  '].map(before)).toEqual([null, null, null, null])
+})
+
+it('what ends a document is taken as its end, and nothing else of its line', () => {
+	const lines = linesOf('ORDER 1\nA  1\nEND of it\nORDER 2\nB  2\n')
+	const value = { names: ['Order number'], label: null, line: 0, lines: 1, from: 6, to: 7, whole: false }
+	const marks = marksSchema.parse({
+		...{ begins: { text: 'ORDER', at: 0, like: 'text' }, ends: { text: 'END', at: 0, like: 'text' }, values: [value] },
+		rows: {
+			...{ under: null, after: 1, height: 1, key: ['Quantity'] },
+			columns: [
+				{ name: 'Item', line: 0, from: 0, to: 2, wraps: false },
+				{ name: 'Quantity', line: 0, from: 2, to: null, wraps: false },
+			],
+		},
+	})
+	const { unused, taken, misfits } = tryMarks(lines, marks, 'orders', [], 'GBP', 1)
+	expect(unused.map(({ text }) => text)).toEqual(['of it'])
+	expect([...taken.keys()].length).toBeGreaterThan(0)
+	expect(misfits.length).toBe(misfits.filter(({ words }) => words !== '').length)
+})
+
+it('of what does not fit, only so much is told', () => {
+	const many = mostSaid + 50
+	const text = Array.from({ length: many }, (_, at) => `ORDER ${at}\nA${at}    x\n`).join('')
+	const marks = marksSchema.parse({
+		begins: { text: 'ORDER', at: 0, like: 'text' },
+		number: 'Order number',
+		need: ['Customer number'],
+		values: [{ names: ['Order number'], label: null, line: 0, lines: 1, from: 6, to: null, whole: false }],
+		rows: {
+			...{ under: null, after: 1, height: 1, key: ['Quantity'] },
+			columns: [
+				{ name: 'Item', line: 0, from: 0, to: 6, wraps: false },
+				{ name: 'Quantity', line: 0, from: 6, to: null, wraps: false },
+			],
+		},
+	})
+	expect(tryMarks(linesOf(text), marks, 'orders', [], 'GBP', 1).misfits).toHaveLength(mostSaid)
 })
