@@ -42,6 +42,7 @@ export const acceptedFrom = (
 		 WHERE a.order_id = (SELECT coalesce(part_of, id) FROM sales_order WHERE id = ?) LIMIT 1`,
 	).get(orderId) ?? null
 
+/** Notes that lines of a record were accepted, by which paper, onto which order. */
 export function addAccepted(
 	{ sql }: Books,
 	desk: Desk,

@@ -17,6 +17,7 @@ type AccountAct = {
 }
 const columns = 'id, customer_id, what, reason, day, at, clerk, undone_at, undone_by'
 
+/** Enters an act on an account. @returns its id */
 export function addAccountAct(
 	{ sql }: Books,
 	desk: Desk,
@@ -29,6 +30,7 @@ export function addAccountAct(
 	)
 }
 
+/** One act on an account; null where there is none. */
 export const readAccountAct = ({ sql }: Books, id: number): AccountAct | null =>
 	sql<[number], AccountAct>(`SELECT ${columns} FROM account_act WHERE id = ?`).get(id) ?? null
 
@@ -43,6 +45,7 @@ export const actsOfCustomer = ({ sql }: Books, customerId: number): Map<number, 
 			.map((act) => [act.id, act]),
 	)
 
+/** Marks an act as undone. @returns false where it was before */
 export const markUndone = ({ sql }: Books, desk: Desk, id: number): boolean =>
 	sql<[string, string, number]>(
 		'UPDATE account_act SET undone_at = ?, undone_by = ? WHERE id = ? AND undone_at IS NULL',
@@ -53,6 +56,7 @@ export const itemsOfAct = ({ sql }: Books, actId: number): number[] =>
 	sql<[number], { id: number }>('SELECT id FROM ledger_item WHERE act_id = ? ORDER BY id')
 		.all(actId)
 		.map(({ id }) => id)
+/** What an act applied, the earliest first. */
 export const applicationsOfAct = ({ sql }: Books, actId: number): { id: number; takes_back: number | null }[] =>
 	sql<[number], { id: number; takes_back: number | null }>(
 		'SELECT id, takes_back FROM application WHERE act_id = ? ORDER BY id',

@@ -53,6 +53,7 @@ type TaxRate = z.infer<typeof taxRateSchema>
 
 const itemColumns = 'code, description, unit, unit_price, price_per, currency, tax_code, own'
 
+/** Every item, by code. */
 export const allItems = ({ sql }: Books): Item[] => sql<[], Item>(`SELECT ${itemColumns} FROM item ORDER BY code`).all()
 
 /** An item by its code; null where there is none. */

@@ -122,6 +122,7 @@ export function latestChange({ sql }: Books, documentId: number): Kept | null {
 	return { id, kind, kept, documentId: document_id, otherId: other_id, content, email: email_before }
 }
 
+/** Marks a change of a draft as taken back. */
 export function markUndone({ sql }: Books, changeId: number, now: string): void {
 	sql<[string, number]>('UPDATE document_change SET undone_at = ? WHERE id = ?').run(now, changeId)
 }

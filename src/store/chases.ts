@@ -25,6 +25,7 @@ export type Promised = {
 const columns =
 	'p.id, p.customer_id, p.currency, p.day, p.amount, p.received, p.note, p.at AS made_at, p.clerk, p.ended'
 
+/** Enters a promise to pay; its amount in minor units. */
 export function addPromise(
 	{ sql }: Books,
 	desk: Desk,
@@ -36,11 +37,13 @@ export function addPromise(
 	).run(customer_id, currency, day, amount, note, desk.now(), desk.clerk)
 }
 
+/** What a customer promised, the latest day first. */
 export const promisesOf = ({ sql }: Books, customerId: number): Promised[] =>
 	sql<[number], Promised>(
 		`SELECT ${columns} FROM promise p WHERE p.customer_id = ? ORDER BY p.day DESC, p.id DESC`,
 	).all(customerId)
 
+/** Says what became of a promise. @returns false where that was known before */
 export const endPromise = ({ sql }: Books, id: number, ended: 'kept' | 'not kept'): boolean =>
 	sql<[string, number]>('UPDATE promise SET ended = ? WHERE id = ? AND ended IS NULL').run(ended, id).changes > 0
 
@@ -67,6 +70,7 @@ export function setPeace({ sql }: Books, customerId: number, until: Day | '', re
 	)
 }
 
+/** Until when a customer is left in peace, and why; empty where they are not. */
 export const peaceOf = ({ sql }: Books, customerId: number): { until: Day | ''; reason: string } =>
 	sql<[number], { until: string; reason: string }>(
 		'SELECT peace_until AS until, peace_reason AS reason FROM customer WHERE id = ?',
@@ -83,6 +87,7 @@ export const chargedBefore = ({ sql }: Books, span: Span): Map<number, Charged> 
 			.map(({ item_id, ...charged }) => [item_id, charged]),
 	)
 
+/** Notes what a statement charges on each item, minor units, up to and with a day. */
 export function noteCharged(
 	{ sql }: Books,
 	documentId: number,

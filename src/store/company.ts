@@ -55,6 +55,7 @@ export const issuerOf = (company: Company): z.infer<typeof issuerSchema> => ({
 	...(company.language === 'en' ? {} : { language: company.language }),
 })
 
+/** The currency of the firm; GBP while there is no firm yet. */
 export const homeCurrency = (books: Books): string => readCompany(books)?.currency ?? 'GBP'
 
 /** Sets the firm's own particulars; issued documents keep the ones they were issued with. */

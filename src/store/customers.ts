@@ -11,7 +11,9 @@ import { type Desk, record } from './events'
 
 /** Which customers, by id: those above `after`, up to and with `upTo`. */
 export type Span = { after: number; upTo: number }
+/** All customers of the books. */
 export const everyCustomer: Span = { after: 0, upTo: Number.MAX_SAFE_INTEGER }
+/** A single customer. */
 export const oneCustomer = (id: number): Span => ({ after: id - 1, upTo: id })
 /** From the first to the last of some customers; none for none. */
 export const spanOf = (ids: readonly number[]): Span => ({ after: Math.min(...ids) - 1, upTo: Math.max(...ids) })
@@ -95,10 +97,12 @@ export type Customer = z.infer<typeof customerSchema> & { id: number }
 const fields = Object.keys(customerSchema.shape)
 const columns = ['id', ...fields].join(', ')
 
+/** One customer; null where there is none. */
 export function readCustomer({ sql }: Books, id: number): Customer | null {
 	return sql<[number], Customer>(`SELECT ${columns} FROM customer WHERE id = ?`).get(id) ?? null
 }
 
+/** The customer with a number, in any case; null where there is none. */
 export function customerByNumber({ sql }: Books, number: string): Customer | null {
 	return (
 		sql<[string], Customer>(`SELECT ${columns} FROM customer WHERE number = ? COLLATE NOCASE AND id > 0`).get(number) ??
@@ -106,6 +110,7 @@ export function customerByNumber({ sql }: Books, number: string): Customer | nul
 	)
 }
 
+/** How many customers the books have. */
 export const customerCount = ({ sql }: Books): number =>
 	sql<[], { n: number }>('SELECT count(*) AS n FROM customer WHERE id > 0').get()?.n ?? 0
 

@@ -127,6 +127,7 @@ export function addDocument({ sql }: Books, { content, ...row }: NewDocument): n
 	return Number(lastInsertRowid)
 }
 
+/** Enters what checks found in a document, in the order given. */
 export function addFindings({ sql }: Books, documentId: number, findings: Finding[]): void {
 	findings.forEach(({ code, level, brief, text, order }, place) => {
 		sql<[number, string, number, string, string, string, string]>(
@@ -135,6 +136,7 @@ export function addFindings({ sql }: Books, documentId: number, findings: Findin
 	})
 }
 
+/** What checks found in a document, in the order in which it was entered. */
 export const findingsOf = ({ sql }: Books, documentId: number): Finding[] =>
 	sql<[number], Finding>(
 		'SELECT code, level, brief, text, order_number AS "order" FROM finding WHERE document_id = ? ORDER BY place',

@@ -31,6 +31,7 @@ export const draftKeys = ({ sql }: Books, runId: number): ({ id: number } & Numb
 		 FROM document d WHERE d.run_id = ? AND d.number IS NULL AND d.dropped_at IS NULL`,
 	).all(runId)
 
+/** Puts a draft at a place of its run; a numbered document keeps its place. */
 export function setPosition({ sql }: Books, id: number, position: number): void {
 	sql<[number, number]>('UPDATE document SET position = ? WHERE id = ? AND number IS NULL').run(position, id)
 }
@@ -54,6 +55,7 @@ export function replaceStatement(
 export const noteChanged = ({ sql }: Books, id: number, words: string): void => {
 	sql<[string, number]>('UPDATE document SET changed = ? WHERE id = ?').run(words, id)
 }
+/** Notes what of a statement is no longer true and was let stand, in words. */
 export const noteLetStand = ({ sql }: Books, id: number, words: string): void => {
 	sql<[string, number]>('UPDATE document SET let_stand = ? WHERE id = ?').run(words, id)
 }
@@ -87,6 +89,7 @@ export const otherDrafts = ({ sql }: Books, id: number): { id: number; order_num
 			AND d.credits_id IS NULL AND o.credits_id IS NULL ORDER BY o.position, o.id`,
 	).all(id)
 
+/** Holds a draft back. @returns false where it is numbered or dropped */
 export function hold({ sql }: Books, desk: Desk, id: number, reason: string): boolean {
 	return (
 		sql<[string, string, string, number]>(
@@ -95,6 +98,7 @@ export function hold({ sql }: Books, desk: Desk, id: number, reason: string): bo
 	)
 }
 
+/** Lets a held draft go on. @returns false where it was not held */
 export function release({ sql }: Books, id: number): boolean {
 	return (
 		sql<[number]>(

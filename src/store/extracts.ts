@@ -47,6 +47,7 @@ type ExtractRow = {
 	open: number
 }
 
+/** Enters what an extract says of an item, amounts in minor units; said again, the later counts. */
 export function addExtractRow({ sql }: Books, extractId: number, row: ExtractRow): void {
 	sql<(string | number)[]>(
 		'INSERT OR REPLACE INTO extract_row (extract_id, source_row, item_id, kind, due_day, amount, open) VALUES (?, ?, ?, ?, ?, ?, ?)',
@@ -76,10 +77,12 @@ export const itemsOfExtract = ({ sql }: Books, id: number): number[] =>
 	sql<[number], Id>('SELECT id FROM ledger_item WHERE extract_id = ? AND away = 0 ORDER BY id')
 		.all(id)
 		.map((row) => row.id)
+/** What an extract applied, the earliest first. */
 export const applicationsOfExtract = ({ sql }: Books, id: number): (Id & { takes_back: number | null })[] =>
 	sql<[number], Id & { takes_back: number | null }>(
 		'SELECT id, takes_back FROM application WHERE extract_id = ? ORDER BY id',
 	).all(id)
+/** What of items an extract changed, the earliest first, amounts in minor units. */
 export const changesOfExtract = ({ sql }: Books, id: number): (Id & ExtractChange)[] =>
 	sql<[number], Id & ExtractChange>(
 		`SELECT id, item_id, day, amount_was, amount_is, due_was, due_is, dated_was, dated_is FROM item_change WHERE extract_id = ? ORDER BY id`,

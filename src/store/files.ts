@@ -33,6 +33,7 @@ export type SourceFile = {
 const columns =
 	'id, name, sha256, size, kind, reading, state, received_at, received_by, accepted_at, accepted_by, result, look, trouble, review, answers, reader_id, reader_version'
 
+/** One file; null where there is none. */
 export function readFile({ sql }: Books, id: number): SourceFile | null {
 	return sql<[number], SourceFile>(`SELECT ${columns} FROM source_file WHERE id = ?`).get(id) ?? null
 }
@@ -71,6 +72,7 @@ export function sourceOfFile({ sql }: Books, { id, name, size }: SourceFile): So
 	}
 }
 
+/** The latest 200 files, but those that were dropped and those typed on the order form. */
 export const allFiles = ({ sql }: Books): SourceFile[] =>
 	sql<[], SourceFile>(
 		`SELECT ${columns} FROM source_file WHERE state <> 'dropped' AND mark NOT LIKE 'order form %' ORDER BY id DESC LIMIT 200`,
@@ -102,6 +104,7 @@ export function beginFile({ sql }: Books, desk: Desk, file: { name: string; size
 }
 
 // What was typed in the order form is kept as a file too, apart from those that were brought in.
+/** The mark of a file that was typed on the order form, by its key. */
 export const formMark = (key: string): string => `order form ${key}`
 
 /** The order that a writing of the form made already; null for none. */
@@ -150,6 +153,7 @@ export function markHere({ sql }: Books, id: number): void {
 	sql<[number]>(`UPDATE source_file SET state = 'read' WHERE id = ? AND state = 'arriving'`).run(id)
 }
 
+/** Notes the hash of a file's bytes. */
 export function setHash({ sql }: Books, id: number, sha256: string): void {
 	sql<[string, number]>('UPDATE source_file SET sha256 = ? WHERE id = ?').run(sha256, id)
 }
@@ -163,6 +167,7 @@ export function setReading({ sql }: Books, id: number, kind: string, reading: st
 	)
 }
 
+/** Keeps what a look at a file found, as JSON, or its trouble in words; what was reviewed before counts no more. */
 export function setLook({ sql }: Books, id: number, look: string | null, trouble: string): void {
 	sql<[string | null, string, number]>('UPDATE source_file SET look = ?, trouble = ?, review = NULL WHERE id = ?').run(
 		look,
@@ -171,36 +176,43 @@ export function setLook({ sql }: Books, id: number, look: string | null, trouble
 	)
 }
 
+/** Keeps the review of a file, as JSON; null where it is to be made anew. */
 export function setReview({ sql }: Books, id: number, review: string | null): void {
 	sql<[string | null, number]>('UPDATE source_file SET review = ? WHERE id = ?').run(review, id)
 }
 
+/** Keeps what a person answered about a file, as JSON; what was reviewed before counts no more. */
 export function setAnswers({ sql }: Books, id: number, answers: string): void {
 	sql<[string, number]>('UPDATE source_file SET answers = ?, review = NULL WHERE id = ?').run(answers, id)
 }
 
+/** Notes the saved reading by which a file is read, and its version; null for none. */
 export function setReader({ sql }: Books, id: number, readerId: number | null, version: number | null): void {
 	sql<[number | null, number | null, number]>(
 		'UPDATE source_file SET reader_id = ?, reader_version = ? WHERE id = ?',
 	).run(readerId, version, id)
 }
 
+/** Marks a file as accepted, with what came of it, as JSON. */
 export function markAccepted({ sql }: Books, desk: Desk, id: number, result: string): void {
 	sql<[string, string, string, number]>(
 		`UPDATE source_file SET state = 'accepted', accepted_at = ?, accepted_by = ?, result = ? WHERE id = ? AND state IN ('read', 'accepted', 'taken back')`,
 	).run(desk.now(), desk.clerk, result, id)
 }
 
+/** Marks a file as left aside that was not accepted. */
 export function markDropped({ sql }: Books, id: number): void {
 	sql<[number]>(`UPDATE source_file SET state = 'dropped' WHERE id = ? AND state IN ('arriving', 'read')`).run(id)
 }
 
+/** Marks an accepted file as taken back, with what came of it, as JSON. */
 export function markTakenBack({ sql }: Books, id: number, result: string): void {
 	sql<[string, number]>(
 		`UPDATE source_file SET state = 'taken back', result = ? WHERE id = ? AND state = 'accepted'`,
 	).run(result, id)
 }
 
+/** How many files are neither accepted nor left aside. */
 export const filesWaiting = ({ sql }: Books): number =>
 	sql<[], { n: number }>(`SELECT count(*) AS n FROM source_file WHERE state IN ('arriving', 'read')`).get()?.n ?? 0
 
@@ -236,13 +248,16 @@ export function goingAcceptance({ sql }: Books, desk: Desk, fileId: number): Acc
 	return begun
 }
 
+/** How often a file was accepted, the earliest first. */
 export const acceptancesOf = ({ sql }: Books, fileId: number): Acceptance[] =>
 	sql<[number], Acceptance>(`SELECT ${acceptanceColumns} FROM acceptance WHERE file_id = ? ORDER BY id`).all(fileId)
 
+/** Notes how many rows an acceptance has written. */
 export function reachAcceptance({ sql }: Books, id: number, reached: number): void {
 	sql<[number, number]>('UPDATE acceptance SET reached = ? WHERE id = ?').run(reached, id)
 }
 
+/** Ends an acceptance, with how it went in words. */
 export function endAcceptance({ sql }: Books, id: number, state: 'done' | 'stopped', words: string): void {
 	sql<[string, string, number]>('UPDATE acceptance SET state = ?, words = ? WHERE id = ?').run(state, words, id)
 }

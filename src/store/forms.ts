@@ -24,6 +24,7 @@ type FormRow = {
 const columns = `id, kind, name, layout_id, after_id, file_name, sha256, brought_at, brought_by, refused, made_sha256, away_at,
 	body IS NOT NULL AS read`
 
+/** One form of the firm's, without its bytes; null where there is none. */
 export const formRow = ({ sql }: Books, id: number): FormRow | null =>
 	sql<[number], FormRow>(`SELECT ${columns} FROM form WHERE id = ?`).get(id) ?? null
 
@@ -37,6 +38,7 @@ export const formsOfLayout = ({ sql }: Books, layout: number): FormRow[] =>
 		layout,
 	)
 
+/** Enters a form of the firm's as it came. @returns its id */
 export function addForm(
 	{ sql }: Books,
 	desk: Desk,
@@ -58,6 +60,7 @@ export function addForm(
 	)
 }
 
+/** The file of a form as it came; null where there is no form. */
 export const formBytes = ({ sql }: Books, id: number): Buffer | null =>
 	sql<[number], { bytes: Buffer }>('SELECT bytes FROM form WHERE id = ?').get(id)?.bytes ?? null
 
@@ -69,6 +72,7 @@ export function formBody({ sql }: Books, id: number): { form: Form; changes: Cha
 	return row?.body ? { form: JSON.parse(row.body), changes: JSON.parse(row.changes) } : null
 }
 
+/** Keeps a form as it was read, and what was changed in the reading; it is refused no more. */
 export function keepFormBody({ sql }: Books, id: number, form: Form, changes: readonly Change[]): void {
 	sql<[string, string, number]>(`UPDATE form SET body = ?, changes = ?, refused = '' WHERE id = ?`).run(
 		JSON.stringify(form),
@@ -76,6 +80,7 @@ export function keepFormBody({ sql }: Books, id: number, form: Form, changes: re
 		id,
 	)
 }
+/** Notes why a form cannot be read, in words. */
 export const refuseForm = ({ sql }: Books, id: number, words: string): void => {
 	sql<[string, number]>('UPDATE form SET refused = ? WHERE id = ?').run(words, id)
 }
@@ -83,10 +88,12 @@ export const refuseForm = ({ sql }: Books, id: number, words: string): void => {
 export const formMade = ({ sql }: Books, id: number, layout: number, sha256: string): void => {
 	sql<[number, string, number]>('UPDATE form SET layout_id = ?, made_sha256 = ? WHERE id = ?').run(layout, sha256, id)
 }
+/** Puts a form away. */
 export const putFormAway = ({ sql }: Books, desk: Desk, id: number): void => {
 	sql<[string, string, number]>('UPDATE form SET away_at = ?, away_by = ? WHERE id = ?').run(desk.now(), desk.clerk, id)
 }
 
+/** What a person said of the places of a form, by what it is about. */
 export function formAnswers({ sql }: Books, id: number): Answers {
 	const answers: Answers = { marks: {}, rows: {}, apart: {}, points: {} }
 	for (const { about, key, answer } of sql<[number], { about: keyof Answers; key: string; answer: string }>(

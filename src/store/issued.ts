@@ -136,6 +136,7 @@ export const holdMessage = ({ sql }: Books, id: number, held: boolean): boolean 
 		`UPDATE document SET message_held = ? WHERE id = ? AND NOT EXISTS (SELECT 1 FROM message m WHERE m.document_id = document.id)`,
 	).run(held ? 1 : 0, id).changes > 0
 
+/** Notes that a document was printed. @returns false where it has no PDF yet, or was printed before */
 export function markPrinted({ sql }: Books, desk: Desk, id: number): boolean {
 	return (
 		sql<[string, string, number]>(

@@ -75,16 +75,19 @@ export const askFileToStop = ({ sql }: Books, fileId: number): boolean =>
 	sql<[number]>(`UPDATE job SET state = 'stopping' WHERE file_id = ? AND state IN ('waiting', 'working')`).run(fileId)
 		.changes > 0
 
+/** Marks a task as begun; begun again after a break, it keeps its first time. */
 export function beginJob({ sql }: Books, id: number, now: string): void {
 	sql<[string, number]>(
 		`UPDATE job SET state = 'working', started_at = coalesce(started_at, ?) WHERE id = ? AND state IN ('waiting', 'working')`,
 	).run(now, id)
 }
 
+/** Notes how much of a task is done. */
 export function setProgress({ sql }: Books, id: number, done: number, total: number): void {
 	sql<[number, number, number]>('UPDATE job SET done = ?, total = ? WHERE id = ?').run(done, total, id)
 }
 
+/** Ends a task or pauses it, with how it went in words. */
 export function endJob(
 	{ sql }: Books,
 	id: number,

@@ -32,9 +32,11 @@ export const editStepOf = ({ step, last_step }: LayoutRow): number => step ?? -1
 export const allLayouts = ({ sql }: Books): LayoutRow[] =>
 	sql<[], LayoutRow>(`SELECT ${columns} FROM layout l WHERE away_at IS NULL ORDER BY kind, name COLLATE NOCASE`).all()
 
+/** One layout; null where there is none. */
 export const layoutRow = ({ sql }: Books, id: number): LayoutRow | null =>
 	sql<[number], LayoutRow>(`SELECT ${columns} FROM layout l WHERE id = ?`).get(id) ?? null
 
+/** The layout of a kind with a name, in any case, that is not put away; null where there is none. */
 export const layoutNamed = ({ sql }: Books, kind: string, name: string): LayoutRow | null =>
 	sql<[string, string], LayoutRow>(
 		`SELECT ${columns} FROM layout l WHERE kind = ? AND name = ? COLLATE NOCASE AND away_at IS NULL`,
@@ -93,6 +95,7 @@ export function startDraft(books: Books, desk: Desk, id: number, from: number, b
 	return step
 }
 
+/** Forgets what of a layout is in the making, with all its steps. */
 export function dropDraft({ sql }: Books, id: number): void {
 	sql<[number]>('DELETE FROM layout_draft WHERE layout_id = ?').run(id)
 	sql<[number]>('DELETE FROM layout_step WHERE layout_id = ?').run(id)
@@ -125,6 +128,7 @@ export const adjacentStep = ({ sql }: Books, id: number, step: number, by: 1 | -
 			: 'SELECT min(step) AS step FROM layout_step WHERE layout_id = ? AND step > ?',
 	).get(id, step)?.step ?? null
 
+/** Stands at one of the steps of a layout in the making. */
 export function standAt({ sql }: Pick<Books, 'sql'>, id: number, step: number): void {
 	sql<[number, number]>('UPDATE layout_draft SET step = ? WHERE layout_id = ?').run(step, id)
 }
@@ -141,9 +145,11 @@ export function addVersion({ sql }: Books, desk: Desk, id: number, body: string,
 	return next
 }
 
+/** Gives a layout another name. */
 export const renameLayout = ({ sql }: Books, id: number, name: string): void => {
 	sql<[string, number]>('UPDATE layout SET name = ? WHERE id = ?').run(name, id)
 }
+/** Puts a layout away. */
 export const putLayoutAway = ({ sql }: Books, desk: Desk, id: number): void => {
 	sql<[string, string, number]>('UPDATE layout SET away_at = ?, away_by = ? WHERE id = ?').run(
 		desk.now(),

@@ -97,9 +97,11 @@ export function addApplication({ sql }: Books, desk: Desk, application: NewAppli
 	)
 }
 
+/** One item of the ledger; null where there is none. */
 export const readItem = ({ sql }: Books, id: number): LedgerRow | null =>
 	sql<[number], LedgerRow>(`SELECT ${columns} FROM ledger_item WHERE id = ?`).get(id) ?? null
 
+/** The item that a document is in the ledger; null where it is none. */
 export const itemOfDocument = ({ sql }: Books, documentId: number): LedgerRow | null =>
 	sql<[number], LedgerRow>(`SELECT ${columns} FROM ledger_item WHERE document_id = ?`).get(documentId) ?? null
 
@@ -150,9 +152,11 @@ export const applicationsOfItem = ({ sql }: Books, itemId: number): Application[
 		 UNION ALL SELECT ${applicationColumns} FROM application a WHERE a.credit_id = @id ORDER BY 1`,
 	).all({ id: itemId })
 
+/** One application; null where there is none. */
 export const readApplication = ({ sql }: Books, id: number): Application | null =>
 	sql<[number], Application>(`SELECT ${applicationColumns} FROM application a WHERE a.id = ?`).get(id) ?? null
 
+/** Whether an application was taken back. */
 export const wasTakenBack = ({ sql }: Books, id: number): boolean =>
 	sql<[number], unknown>('SELECT 1 FROM application WHERE takes_back = ?').get(id) !== undefined
 
@@ -233,6 +237,7 @@ export function entryOf(books: Books, id: number): (Entry & LedgerRow) | null {
 
 export type Dispute = { id: number; item_id: number; since: Day; note: string; ended: Day | null; clerk: string }
 
+/** Disputes of a customer's items, the earliest first. */
 export const disputesOfCustomer = ({ sql }: Books, customerId: number): Dispute[] =>
 	sql<[number], Dispute>(
 		`SELECT d.id, d.item_id, d.since, d.note, d.ended, d.clerk FROM dispute d JOIN ledger_item i ON i.id = d.item_id
@@ -257,6 +262,7 @@ export const allDisputed = ({ sql }: Books): Set<number> =>
 			.map(({ item_id }) => item_id),
 	)
 
+/** Enters that an item is in dispute from a day on. */
 export function addDispute({ sql }: Books, desk: Desk, itemId: number, since: Day, note: string): void {
 	sql<[number, Day, string, string, string]>(
 		'INSERT INTO dispute (item_id, since, note, at, clerk) VALUES (?, ?, ?, ?, ?)',

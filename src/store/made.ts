@@ -14,6 +14,7 @@ export const toMake = ({ sql }: Books, runId: number, most: number): MakeRow[] =
 		 WHERE d.run_id = ? AND d.place = 'to make' ORDER BY d.position, d.id LIMIT ?`,
 	).all(runId, most)
 
+/** How many documents of a run have a number, and how many of them their PDF. */
 export const madeCount = ({ sql }: Books, runId: number): { numbered: number; made: number } =>
 	sql<[number], { numbered: number; made: number }>(
 		`SELECT count(*) AS numbered, count(made_at) AS made FROM placed d WHERE run_id = ? AND number IS NOT NULL AND ${stands}`,
@@ -28,6 +29,7 @@ export type MadeFile = {
 	beside: Omit<CompanionFile, 'document_id' | 'made_at'>[]
 }
 
+/** Notes the PDF of a document and what stands beside it; a document that has one keeps it. */
 export function markMade(books: Books, { beside, ...made }: MadeFile, now: string): void {
 	const { changes } = books
 		.sql<[Omit<MadeFile, 'beside'> & { now: string }]>(

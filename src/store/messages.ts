@@ -44,6 +44,7 @@ const messageColumns =
 	'm.id, m.document_id, m.run_id, m.message_id, m.sender_name, m.sender, m.recipient, m.subject, m.body, m.written_at, m.state, m.last_answer, m.cc, m.bcc, m.reply_to, m.copies, m.locked, m.beside, m.due_at, m.tries, m.tried_since, m.kept_back'
 export const outgoing = `${messageColumns}, d.file_name, d.file_sha256, d.number, d.customer_name`
 
+/** The letter of a kind as the firm wrote it; null where it is the shipped one. */
 export function readLetter({ sql }: Books, kind: string): Letter | null {
 	return sql<[string], Letter>('SELECT kind, subject, body FROM letter WHERE kind = ?').get(kind) ?? null
 }
@@ -73,6 +74,7 @@ export const ownMessage = ({ sql }: Books, documentId: number): OwnMessage | nul
 	sql<[number], OwnMessage>('SELECT subject, body, at, clerk FROM own_message WHERE document_id = ?').get(documentId) ??
 	null
 
+/** Keeps the message of one document as a person wrote it, in place of the one before. */
 export function saveOwnMessage({ sql }: Books, desk: Desk, documentId: number, subject: string, body: string): void {
 	sql<[number, string, string, string, string]>(
 		`INSERT INTO own_message (document_id, subject, body, at, clerk) VALUES (?, ?, ?, ?, ?)
@@ -108,6 +110,7 @@ export const toWrite = ({ sql }: Books, runId: number): ToWrite[] =>
 		 ORDER BY d.position`,
 	).all(runId)
 
+/** Enters a message that waits to be sent. */
 export function addMessage({ sql }: Books, message: NewMessage): void {
 	sql<[NewMessage]>(
 		`INSERT INTO message (document_id, run_id, message_id, sender_name, sender, recipient, subject, body, written_at, state, cc, bcc, reply_to, copies, locked, beside)
@@ -165,6 +168,7 @@ export const setDue = (
 	).run(dueAt, tries, since, id)
 }
 
+/** One message with its document; null where there is none. */
 export function readMessage({ sql }: Books, id: number): Outgoing | null {
 	return (
 		sql<[number], Outgoing>(
@@ -173,6 +177,7 @@ export function readMessage({ sql }: Books, id: number): Outgoing | null {
 	)
 }
 
+/** The message of a document; null where none was written. */
 export function messageOfDocument({ sql }: Books, documentId: number): Outgoing | null {
 	return (
 		sql<[number], Outgoing>(
@@ -201,6 +206,7 @@ export const leftSending = ({ sql }: Books): Outgoing[] =>
 		`SELECT ${outgoing} FROM message m JOIN document d ON d.id = m.document_id WHERE m.state = 'sending' AND m.state <> 'sent'`,
 	).all()
 
+/** How many messages of a run stand how; of documents that no longer stand, those that were sent. */
 export const sendCounts = ({ sql }: Books, runId: number): Record<MessageState, number> => {
 	const counts = { waiting: 0, sending: 0, sent: 0, refused: 0, unsure: 0 }
 	const rows = sql<[number], { state: MessageState; n: number }>(
@@ -276,15 +282,18 @@ export function sentLog({ sql }: Books, words: string, most: number): { rows: At
 	return { rows, total }
 }
 
+/** One attempt to send; null where there is none. */
 export function readAttempt({ sql }: Books, id: number): AttemptRow | null {
 	return sql<[number], AttemptRow>(`SELECT ${attemptColumns} FROM ${attemptFrom} WHERE a.id = ?`).get(id) ?? null
 }
 
+/** Attempts to send a document, the latest first. */
 export const attemptsOfDocument = ({ sql }: Books, documentId: number): AttemptRow[] =>
 	sql<[number], AttemptRow>(`SELECT ${attemptColumns} FROM ${attemptFrom} WHERE d.id = ? ORDER BY a.id DESC`).all(
 		documentId,
 	)
 
+/** Attempts to send to a customer, the latest 500, the latest first. */
 export const attemptsOfCustomer = ({ sql }: Books, customerId: number): AttemptRow[] =>
 	sql<[number], AttemptRow>(
 		`SELECT ${attemptColumns} FROM ${attemptFrom} WHERE d.customer_id = ? ORDER BY a.id DESC LIMIT 500`,

@@ -128,6 +128,7 @@ export function waitingOrders({ sql }: Books, upTo: Day = '9999-12-31'): OrderRo
 	).all(upTo)
 }
 
+/** How many orders wait to be billed. */
 export function waitingCount({ sql }: Books): number {
 	return (
 		sql<[], { n: number }>('SELECT count(*) AS n FROM order_in WHERE run_id IS NULL AND joined_to IS NULL').get()?.n ??
@@ -135,11 +136,13 @@ export function waitingCount({ sql }: Books): number {
 	)
 }
 
+/** Orders of a customer, the latest 500, the latest first. */
 export const ordersOfCustomer = ({ sql }: Books, customerId: number): OrderRow[] =>
 	sql<[number], OrderRow>(
 		`SELECT ${columns} FROM ${fromIn} WHERE o.customer_id = ? AND o.joined_to IS NULL ORDER BY o.day DESC, o.number DESC LIMIT 500`,
 	).all(customerId)
 
+/** Orders of a run, by number. */
 export const ordersOfRun = ({ sql }: Books, runId: number): OrderRow[] =>
 	sql<[number], OrderRow>(`SELECT ${columns} FROM ${from} WHERE o.run_id = ? ORDER BY o.number`).all(runId)
 
@@ -204,6 +207,7 @@ export const linesOf = ({ sql }: Books, orderId: number): OrderLine[] =>
 		.all(orderId)
 		.map(asLine)
 
+/** One order; null where there is none. */
 export const readOrder = ({ sql }: Books, id: number): OrderRow | null =>
 	sql<[number], OrderRow>(`SELECT ${columns} FROM ${from} WHERE o.id = ?`).get(id) ?? null
 

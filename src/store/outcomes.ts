@@ -81,6 +81,7 @@ type OutcomeWriter = ReturnType<typeof outcomeWriter>
 
 /** Makes a writer that writes a long staging file in a thread of its own; null where there is none. */
 let threaded: ((path: string) => OutcomeWriter) | null = null
+/** Says what writes a long staging file; without it the caller's own thread does. */
 export const writeLongStagingBy = (make: typeof threaded): void => {
 	threaded = make
 }
@@ -198,6 +199,7 @@ export function refusedRows({ db }: Staging, from: number, most: number): { row:
 	return rows.map(({ row }) => ({ row, reasons: reasons.all(row) }))
 }
 
+/** How many rows were refused. */
 export const refusedCount = ({ db }: Staging): number =>
 	db.prepare<[], { n: number }>('SELECT count(DISTINCT row) AS n FROM refusal').get()?.n ?? 0
 
@@ -221,6 +223,7 @@ export const alikeRefusals = ({ db }: Staging, most: number): Alike[] =>
 		)
 		.all(most)
 
+/** How many rows were passed over, by why, the most first. */
 export const leftCounts = ({ db }: Staging): { why: string; rows: number }[] =>
 	db
 		.prepare<[], { why: string; rows: number }>(
@@ -242,6 +245,7 @@ export const recordsIn = ({ db }: Staging, standing: string | null, after: numbe
 				)
 				.all(standing, after, most)
 
+/** How many records and orders stand how. */
 export const standingCounts = ({ db }: Staging): Record<string, number> =>
 	Object.fromEntries(
 		db
@@ -276,5 +280,6 @@ export const stagedOrders = ({ db }: Staging, standing: string, after: number, m
 		)
 		.all(standing, after, most)
 
+/** How many orders are staged. */
 export const stagedCount = ({ db }: Staging): number =>
 	db.prepare<[], { n: number | null }>('SELECT max(seq) AS n FROM staged_order').get()?.n ?? 0

@@ -26,6 +26,7 @@ export const papersPast = ({ sql }: Books, kind: string, lastDay: Day): Overdue[
 		 WHERE kind = ? AND number IS NOT NULL AND made_at IS NOT NULL AND files_away_at IS NULL AND day <= ? ORDER BY day, id`,
 	).all(kind, lastDay)
 
+/** Notes that the files of a document were taken away, and why; the first reason stays. */
 export function noteFilesAway({ sql }: Books, desk: Desk, documentId: number, reason: string): void {
 	sql<[string, string, string, number]>(
 		'UPDATE document SET files_away_at = ?, files_away_by = ?, files_away_reason = ? WHERE id = ? AND files_away_at IS NULL',

@@ -41,6 +41,7 @@ export const allPaperKinds = ({ sql }: Books, away = false): PaperKindRow[] =>
 		.all(away ? 1 : 0)
 		.map(asKind)
 
+/** One kind of paper of the firm's own; null where there is none. */
 export function readPaperKind({ sql }: Books, id: number): PaperKindRow | null {
 	const row = sql<[number], Row>(`SELECT ${columns} FROM paper_kind WHERE id = ?`).get(id)
 	return row ? asKind(row) : null
@@ -63,16 +64,19 @@ export const addPaperKind = (
 		).run(base, records, JSON.stringify(body), desk.now(), desk.clerk).lastInsertRowid,
 	)
 
+/** Keeps what a kind of paper is. */
 export function setPaperKind({ sql }: Books, id: number, body: PaperKindBody): void {
 	sql<[string, number]>('UPDATE paper_kind SET body = ? WHERE id = ?').run(JSON.stringify(body), id)
 }
 
+/** Puts a kind of paper away, with the reason. */
 export function putKindAway({ sql }: Books, desk: Desk, id: number, reason: string): void {
 	sql<[string, string, string, number]>(
 		'UPDATE paper_kind SET away_at = ?, away_by = ?, away_reason = ? WHERE id = ?',
 	).run(desk.now(), desk.clerk, reason, id)
 }
 
+/** Takes a kind of paper back that was put away. */
 export function takeKindBack({ sql }: Books, id: number): void {
 	sql<[number]>('UPDATE paper_kind SET away_at = NULL, away_by = NULL, away_reason = NULL WHERE id = ?').run(id)
 }

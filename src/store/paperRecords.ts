@@ -48,6 +48,7 @@ const asRecord = ({ body, ...row }: Row): PaperRecord => ({
 	body: body === null ? null : bodySchema.parse(JSON.parse(body)),
 })
 
+/** One record; null where there is none. */
 export function readRecord({ sql }: Books, id: number): PaperRecord | null {
 	const row = sql<[number], Row>(`SELECT ${columns} FROM ${from} WHERE r.id = ?`).get(id)
 	return row ? asRecord(row) : null
@@ -198,6 +199,7 @@ export const recordsOfKind = ({ sql }: Books, kindId: number, most = 300): Paper
 		.all(kindId, most)
 		.map(asRecord)
 
+/** Papers made of a customer's records, the latest 200, the latest first. */
 export const recordsOfCustomer = ({ sql }: Books, customerId: number): (MadePaper & { record: string })[] =>
 	sql<[number], MadePaper & { record: string }>(
 		`SELECT ${paperColumns}, r.number AS record FROM ${paperFrom} JOIN paper_record r ON r.id = p.record_id
@@ -206,9 +208,11 @@ export const recordsOfCustomer = ({ sql }: Books, customerId: number): (MadePape
 
 // What a run of papers takes in.
 
+/** Puts a record into a run of papers. */
 export function addToRun({ sql }: Books, runId: number, recordId: number): void {
 	sql<[number, number]>('INSERT INTO run_paper (run_id, record_id) VALUES (?, ?)').run(runId, recordId)
 }
+/** Records of a run of papers, by day. */
 export const recordsOfRun = ({ sql }: Books, runId: number): PaperRecord[] =>
 	sql<[number], Row>(
 		`SELECT ${columns} FROM run_paper x JOIN ${from.replace('paper_record r', 'paper_record r ON r.id = x.record_id')} WHERE x.run_id = ? ORDER BY r.day, r.id`,

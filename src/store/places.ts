@@ -72,6 +72,7 @@ export const toNumberByKind = ({ sql }: Books, runId: number): { kind: KindName;
 /** The documents of a run at one place in one currency, added up. */
 export type RunGroup = { currency: string; place: Place; documents: number; orders: number; net: number }
 
+/** A run's documents by currency and place: how many, their orders and net, minor units. */
 export const runGroups = ({ sql }: Books, runId: number): RunGroup[] =>
 	sql<[number], RunGroup>(
 		`SELECT d.currency, d.place, count(*) AS documents, sum(d.order_count) AS orders, sum(d.net) AS net
@@ -99,6 +100,7 @@ export const rowsAt = ({ sql }: Books, runId: number, currency: string, places: 
 		 WHERE d.run_id = ? AND d.currency = ? AND d.place IN (SELECT value FROM json_each(?)) ORDER BY ${worstFirst} LIMIT ?`,
 	).all(runId, currency, JSON.stringify(places), most)
 
+/** Numbered bills and statements of a customer, the latest 500, the latest first. */
 export const documentsOfCustomer = ({ sql }: Books, customerId: number): BenchRow[] =>
 	sql<[number], BenchRow>(
 		`SELECT ${benchColumns} FROM ${benchFrom}

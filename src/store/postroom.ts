@@ -65,6 +65,7 @@ export const postroomCount = ({ sql }: Books): number =>
 			+ (SELECT count(*) FROM placed d WHERE ${mayPrint} AND d.place = 'to print') AS n`,
 	).get()?.n ?? 0
 
+/** Copies of a message, by role and address. */
 export const copiesOfMessage = ({ sql }: Books, messageId: number): Copy[] =>
 	sql<[number], Copy>('SELECT * FROM message_copy WHERE message_id = ? ORDER BY role DESC, address').all(messageId)
 
@@ -79,6 +80,7 @@ export const copiesDue = ({ sql }: Books, runId: number, now: string): Copy[] =>
 export const copiesLeftSending = ({ sql }: Books): Copy[] =>
 	sql<[], Copy>(`SELECT * FROM message_copy WHERE state = 'sending' AND state NOT IN ('sent', 'let be')`).all()
 
+/** Keeps how a copy of a message stands, in place of what was known before. */
 export function saveCopy({ sql }: Books, copy: Copy): void {
 	sql<[Copy]>(
 		`INSERT INTO message_copy (message_id, address, role, state, answer, tries) VALUES (@message_id, @address, @role, @state, @answer, @tries)

@@ -9,9 +9,11 @@ type Register = RegisterShape & { id: number; kind: KindName }
 
 const columns = 'id, kind, prefix, digits, first, yearly'
 
+/** Every number register, by kind. */
 export const allRegisters = ({ sql }: Books): Register[] =>
 	sql<[], Register>(`SELECT ${columns} FROM register ORDER BY kind`).all()
 
+/** The number register of a kind; null where none is open. */
 export function registerFor({ sql }: Books, kind: string): Register | null {
 	return sql<[string], Register>(`SELECT ${columns} FROM register WHERE kind = ?`).get(kind) ?? null
 }

@@ -8,6 +8,7 @@ export const rowsTaken = ({ sql }: Books, fileId: number): Map<number, string> =
 			.map(({ row, said }) => [row, said]),
 	)
 
+/** Notes what a row of a file said when it was taken, in place of what it said before. */
 export const noteRowTaken = ({ sql }: Books, fileId: number, row: number, said: string): void => {
 	sql<[number, number, string]>(
 		'INSERT INTO row_taken (file_id, row, said) VALUES (?, ?, ?) ON CONFLICT DO UPDATE SET said = excluded.said',

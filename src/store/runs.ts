@@ -32,6 +32,7 @@ export type RunSummary = Run & {
 const columns =
 	'id, kind, up_to, document_day, started_at, started_by, state, closed_at, closed_by, numbering, checked_to'
 
+/** Begins a run. @param upTo the last day of what it gathers @param documentDay the date of its documents @returns its id */
 export function addRun(
 	{ sql }: Books,
 	desk: Desk,
@@ -48,10 +49,12 @@ export function addRun(
 	)
 }
 
+/** One run; null where there is none. */
 export function readRun({ sql }: Books, id: number): Run | null {
 	return sql<[number], Run>(`SELECT ${columns} FROM run WHERE id = ?`).get(id) ?? null
 }
 
+/** The latest 300 runs with how far each is, the latest first. */
 export const allRuns = ({ sql }: Books): RunSummary[] =>
 	sql<[], RunSummary>(
 		`SELECT ${columns},
@@ -75,13 +78,16 @@ export const runsOpen = ({ sql }: Books): number[] =>
 		.all()
 		.map(({ id }) => id)
 
+/** How many runs are being gathered or open. */
 export const openRuns = ({ sql }: Books): number =>
 	sql<[], { n: number }>(`SELECT count(*) AS n FROM run WHERE state IN ('gathering', 'open')`).get()?.n ?? 0
 
+/** Sets how a run stands. */
 export function setRunState({ sql }: Books, id: number, state: RunState): void {
 	sql<[RunState, number]>('UPDATE run SET state = ? WHERE id = ?').run(state, id)
 }
 
+/** Sets by what the documents of a run are numbered. */
 export function setNumbering({ sql }: Books, id: number, numbering: Numbering): void {
 	sql<[Numbering, number]>('UPDATE run SET numbering = ? WHERE id = ?').run(numbering, id)
 }
@@ -90,10 +96,12 @@ export function setNumbering({ sql }: Books, id: number, numbering: Numbering): 
 export const statementChoice = ({ sql }: Books, runId: number): string | null =>
 	sql<[number], { choice: string }>('SELECT choice FROM run_statement WHERE run_id = ?').get(runId)?.choice ?? null
 
+/** Keeps what a run of statements was asked to gather, as JSON. */
 export function addStatementChoice({ sql }: Books, runId: number, choice: string): void {
 	sql<[number, string]>('INSERT INTO run_statement (run_id, choice) VALUES (?, ?)').run(runId, choice)
 }
 
+/** Closes a run, or gives its orders back. */
 export function endRun({ sql }: Books, desk: Desk, id: number, state: 'closed' | 'given-back'): void {
 	sql<[RunState, string, string, number]>('UPDATE run SET state = ?, closed_at = ?, closed_by = ? WHERE id = ?').run(
 		state,

@@ -65,8 +65,10 @@ export function openStaging(folder: string, fileId: number, fresh = false): Stag
 	return { db, close: () => db.close() }
 }
 
+/** Whether a file has been read into a staging file. */
 export const hasStaging = (folder: string, fileId: number): boolean => existsSync(pathOf(folder, fileId))
 
+/** Takes away the staging file of a file, if there is one. */
 export function dropStaging(folder: string, fileId: number): void {
 	for (const end of ['', '-wal', '-shm']) rmSync(`${pathOf(folder, fileId)}${end}`, { force: true })
 }

@@ -31,6 +31,7 @@ export const addTrialPrint = (
 export const trialPrintsOf = ({ sql }: Books, runId: number): TrialPrint[] =>
 	sql<[number], TrialPrint>(`SELECT ${columns} FROM trial_print WHERE run_id = ? ORDER BY id DESC LIMIT 20`).all(runId)
 
+/** One trial print; null where there is none. */
 export const readTrialPrint = ({ sql }: Books, id: number): TrialPrint | null =>
 	sql<[number], TrialPrint>(`SELECT ${columns} FROM trial_print WHERE id = ?`).get(id) ?? null
 
@@ -40,6 +41,7 @@ export const trialPrintsBefore = ({ sql }: Books, moment: string): TrialPrint[] 
 		moment,
 	)
 
+/** Notes when the file of a trial print was taken away. */
 export const noteTrialGone = ({ sql }: Books, id: number, at: string): void => {
 	sql<[string, number]>('UPDATE trial_print SET gone_at = ? WHERE id = ?').run(at, id)
 }

@@ -332,6 +332,7 @@ export function* issuedDocuments({ db }: Books): Generator<Issued> {
 		.iterate()
 }
 
+/** One numbered document with its frozen content; null where there is none. */
 export const issuedDocument = ({ sql }: Books, id: number): Issued | null =>
 	sql<[number], Issued>(
 		`SELECT ${issuedColumns} FROM placed d JOIN document_content c ON c.document_id = d.id WHERE d.id = ? AND d.number IS NOT NULL`,
