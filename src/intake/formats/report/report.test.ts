@@ -279,7 +279,9 @@ it('a table under a line of names marks itself, whatever blank or passed lines s
 	const some = (count: number) => lines.slice(0, lines.findIndex(({ text }) => text.startsWith(`100${count}`)) + 1)
 	expect(tableMarks(marksSchema.parse({ pass }), some(1))).toBeNull()
 	expect(tableMarks(marksSchema.parse({ pass }), some(2))).not.toBeNull()
-	expect(tableMarks(marksSchema.parse({}), linesOf(table.replace('Item      Quantity', 'Berth     Depth   ')))).toBeNull()
+	expect(
+		tableMarks(marksSchema.parse({}), linesOf(table.replace('Item      Quantity', 'Berth     Depth   '))),
+	).toBeNull()
 	expect(tableMarks(marksSchema.parse({}), linesOf('A LETTER\n\nDear Sir,\nthe Item you want is sold.\n'))).toBeNull()
 })
 
