@@ -1,7 +1,8 @@
 // npm run mutants [-- PART]: plants faults in the code, one at a time, runs the tests that reach each, and says which no test noticed.
 // The sample is fixed: it is chosen by what a line says, so that another change does not move it. PART is the beginning of a path below
 // src/, "core" or "runs/issue". First the faults of each room are tried with the tests of that room; what lives is tried with the tests of
-// what uses it, unless ROOMS_ONLY is set. All of them take an hour and more. What was found is kept in data/mutants-found.json.
+// what uses it: STEPS says how far up (0 is the rooms alone, 1 is without the histories, which take hours). What was found is kept in
+// data/mutants-found.json.
 
 import { execFileSync } from 'node:child_process'
 import { createHash } from 'node:crypto'
@@ -9,6 +10,7 @@ import { existsSync, mkdirSync, readFileSync, rmSync, writeFileSync } from 'node
 import { bundle, checkNode, inRoot, install, root, run } from './setup.mjs'
 
 const part = process.argv[2] ?? ''
+const steps = Number(process.env.STEPS ?? 9)
 /** Floors whose rules decide figures, numbers, messages, readings and papers. */
 const floors = ['core', 'runs', 'store', 'post', 'intake', 'layout', 'pdf', 'app/acts']
 const histories = [
@@ -19,24 +21,26 @@ const histories = [
 	'mendedHistories',
 	'brokenBooks',
 ]
-const ofRuns = ['src/runs', 'src/app/acts', ...histories.map((name) => `tests/${name}`)]
-/** The tests of what uses a floor, where its own did not notice. */
+const ofRuns = [['src/runs', 'src/app/acts'], histories.map((name) => `tests/${name}`)]
+/** The tests of what uses a floor, where its own did not notice; each list is tried with what lived before it. */
 const above = {
-	core: ['src/core', 'src/runs/drafts', 'src/runs/issue', 'src/runs/bringIn', 'tests/reading'],
+	core: [['src/core', 'src/runs/drafts', 'src/runs/issue', 'src/runs/bringIn', 'tests/reading']],
 	runs: ofRuns,
 	store: ofRuns,
-	post: ['src/post', 'src/runs/send'],
+	post: [['src/post', 'src/runs/send']],
 	intake: [
-		'src/runs/bringIn',
-		'src/runs/extract',
-		'tests/reading',
-		'tests/intakeHistories',
-		'tests/oddFiles',
-		'tests/workbook',
+		[
+			'src/runs/bringIn',
+			'src/runs/extract',
+			'tests/reading',
+			'tests/intakeHistories',
+			'tests/oddFiles',
+			'tests/workbook',
+		],
 	],
-	layout: ['src/pdf', 'src/runs/layouts', 'src/companions', 'tests/paper', 'tests/forms', 'tests/earlierBooks'],
-	pdf: ['src/runs/layouts', 'src/companions', 'tests/paper', 'tests/earlierBooks'],
-	'app/acts': ['src/app'],
+	layout: [['src/pdf', 'src/runs/layouts', 'src/companions', 'tests/paper', 'tests/forms', 'tests/earlierBooks']],
+	pdf: [['src/runs/layouts', 'src/companions', 'tests/paper', 'tests/earlierBooks']],
+	'app/acts': [['src/app']],
 }
 /** One line of so many is taken. */
 const oneOf = 62
@@ -132,17 +136,18 @@ for (const room of rooms) {
 	if (!files.some((name) => name.startsWith(`src/${room}/`) && name.endsWith('.test.ts'))) untested.push(...lines)
 	else for (const fault of plant(lines, `src/${room}`)) if (fault.status !== 'Ignored') faults.set(nameOf(fault), fault)
 }
-for (const floor of process.env.ROOMS_ONLY ? [] : floors) {
-	const ofFloor = (place) => place.startsWith(`src/${floor}/`)
-	const lived = [...faults.values()].filter((fault) => isLeft(fault) && ofFloor(fault.place))
-	const left = [...new Set(lived.map(({ range }) => range)), ...untested.filter(ofFloor)]
-	if (left.length === 0) continue
-	console.log(`${floor}: what lived in ${left.length} places`)
-	for (const fault of plant(left, above[floor].join())) {
-		const before = faults.get(nameOf(fault))
-		if (fault.status !== 'Ignored' && (!before || isLeft(before))) faults.set(nameOf(fault), fault)
+for (const floor of floors)
+	for (const [step, tests] of above[floor].slice(0, steps).entries()) {
+		const ofFloor = (place) => place.startsWith(`src/${floor}/`)
+		const lived = [...faults.values()].filter((fault) => isLeft(fault) && ofFloor(fault.place))
+		const left = [...new Set(lived.map(({ range }) => range)), ...(step === 0 ? untested.filter(ofFloor) : [])]
+		if (left.length === 0) continue
+		console.log(`${floor}: what lived in ${left.length} places`)
+		for (const fault of plant(left, tests.join())) {
+			const before = faults.get(nameOf(fault))
+			if (fault.status !== 'Ignored' && (!before || isLeft(before))) faults.set(nameOf(fault), fault)
+		}
 	}
-}
 
 writeFileSync(inRoot('data', 'mutants-found.json'), JSON.stringify([...faults.values()], undefined, '\t'))
 const counted = [...faults.values()]

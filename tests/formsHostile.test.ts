@@ -81,7 +81,7 @@ test('entities, a bomb in the archive, a page without end and 500 pages are refu
 	expect(await refusal(docx(marked))).toMatch(/60,000 marks/)
 	expect(await refusal(docx(paragraph(run('x')).repeat(60_000)))).toMatch(/more than 30,000 paragraphs/)
 	expect((process.memoryUsage().rss - before) / 1e6).toBeLessThan(900)
-}, 60_000)
+})
 
 test('macros, links, pictures that lie elsewhere and hidden text are named and left out; nothing is fetched', async () => {
 	const fetched: unknown[] = []
@@ -245,4 +245,4 @@ test('whatever is done to the bytes of a form, it is read or refused, and what i
 		),
 		{ numRuns: walks(30) },
 	)
-}, 60_000)
+})

@@ -215,4 +215,4 @@ test('random histories lose and double no line, keep the money, leave a trace, a
 		),
 		{ numRuns: times, endOnFailure: true },
 	)
-}, 3_600_000)
+})

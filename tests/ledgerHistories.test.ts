@@ -289,7 +289,7 @@ test('random histories of an account come to what the model owes, on every day',
 		}),
 		{ numRuns: walks(10), endOnFailure: true },
 	)
-}, 3_600_000)
+})
 
 test('extracts beside payments on the very same items: the past stays, nothing is lost, and what is taken back never was', async () => {
 	const cents = fc.integer({ min: 1, max: 9000 })
@@ -363,4 +363,4 @@ test('extracts beside payments on the very same items: the past stays, nothing i
 		}),
 		{ numRuns: walks(6), endOnFailure: true },
 	)
-}, 3_600_000)
+})

@@ -195,7 +195,7 @@ test('an invoice or credit note, whatever stands on it', async () => {
 		}),
 		{ numRuns: walks(10), endOnFailure: true },
 	)
-}, 600_000)
+})
 
 const item = fc.record({ number: fc.oneof(word, long), theirOrder: text(8), pence: money, late: fc.boolean() })
 const statement = fc
@@ -254,7 +254,7 @@ test('a statement, whatever stands on it', async () => {
 		}),
 		{ numRuns: walks(6), endOnFailure: true },
 	)
-}, 600_000)
+})
 
 test('totals are on a page with a line, however many lines there are', async () => {
 	for (let count = 20; count <= 70; count++) {
@@ -263,4 +263,4 @@ test('totals are on a page with a line, however many lines there are', async () 
 		const page = words.filter(({ text }) => text === 'Total').at(-1)?.page
 		expect([count, words.some((own) => own.page === page && own.text === `I-${count}`)]).toEqual([count, true])
 	}
-}, 120_000)
+})

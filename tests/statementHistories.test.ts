@@ -161,4 +161,4 @@ test('statements of any ledger, in every form, say what a reckoning by itself sa
 		}),
 		{ numRuns: walks(15) },
 	)
-}, 600_000)
+})

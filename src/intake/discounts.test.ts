@@ -20,19 +20,24 @@ async function read(table: string[][], answer: Partial<Reading> = {}) {
 	const decided = settled(rows, reading, look.value.evidence, [])
 	let orders: ReadOrder[] = []
 	let refused: string[] = []
+	let places: (number | null)[] = []
 	takeOrders(rows, reading, decided, [], () => {
 		orders = []
 		refused = []
+		places = []
 		return {
 			order: (order) => orders.push(order),
-			refuse: ({ row, column, remedy }) => refused.push(`${row} ${column}: ${remedy}`),
+			refuse: ({ row, column, place, remedy }) => {
+				refused.push(`${row} ${column}: ${remedy}`)
+				places.push(place)
+			},
 			left: () => {},
 			refusedLines: () => {},
 			sourceTotal: () => {},
 		}
 	})
 	const off = orders.map(({ discountPercent, discountAmount }) => discountAmount || `${discountPercent}%`)
-	return { questions: decided.questions.map(({ name }) => name), off, refused, orders }
+	return { questions: decided.questions.map(({ name }) => name), off, refused, places, orders }
 }
 
 const head = ['Order No', 'Order date', 'Customer number', 'Item', 'Qty', 'Unit price']
@@ -155,7 +160,8 @@ test('an order without a customer or a day is told so once; one that cannot be r
 	// Of an order of several rows, one that says it is enough.
 	expect((await read([head, ['1', '2026-10-05', '', 'P1', '1', '80.00'], row('1', '5.00')])).refused).toEqual([])
 	const unread = [head, ['1', '2026-10-05', 'C\uFFFD', 'P1', '1', '80.00'], ['2', 'soon', 'C1', 'P1', '1', '80.00']]
-	const { refused } = await read(unread)
+	const { refused, places } = await read(unread)
+	expect(places).toEqual([2, 1])
 	expect(refused).toEqual([
 		expect.stringMatching(/^2 Customer number: A letter/),
 		expect.stringMatching(/^3 Order date: This is no day/),

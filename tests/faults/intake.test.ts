@@ -33,9 +33,7 @@ async function settled(books: Books, file: number): Promise<string> {
 	return latestFileJob(books, file)?.words ?? ''
 }
 
-test('a file survives kills at any moment of its reading and accepting: all of it counts once, or none', {
-	timeout: 180_000,
-}, async () => {
+test('a file survives kills at any moment of its reading and accepting: all of it counts once, or none', async () => {
 	await prepare()
 	const data = temporaryFolder()
 	const books = firmInto(openBooks(data))
@@ -71,9 +69,7 @@ test('a file survives kills at any moment of its reading and accepting: all of i
 	rmSync(data, { recursive: true, force: true })
 })
 
-test('a disk that takes nothing more ends the reading in words, and the file is read when there is room', {
-	timeout: 60_000,
-}, async () => {
+test('a disk that takes nothing more ends the reading in words, and the file is read when there is room', async () => {
 	await prepare()
 	const data = temporaryFolder()
 	const books = firmInto(openBooks(data))

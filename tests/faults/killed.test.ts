@@ -149,9 +149,7 @@ async function processesOn(data: string) {
 	return { port, killRunner, killWeb, killStarter, stop }
 }
 
-test(`months of orders, invoices, messages, payments and statements survive ${kills} kills of the runner, the web, both, or what started them: nothing twice, nothing missing`, {
-	timeout: 180_000 + kills * 6_000,
-}, async () => {
+test(`months of orders, invoices, messages, payments and statements survive ${kills} kills of the runner, the web, both, or what started them: nothing twice, nothing missing`, async () => {
 	await prepare()
 	const data = temporaryFolder()
 	const books = openBooks(data)

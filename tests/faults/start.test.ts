@@ -110,9 +110,7 @@ test('a port that an earlier one still holds is said, with its process', async (
 	expect([code, once(said, 'kill 4242')]).toEqual([1, 1])
 })
 
-test('a process that ends again and again is not started for good: the last lines of its log are shown', {
-	timeout: 40_000,
-}, async () => {
+test('a process that ends again and again is not started for good: the last lines of its log are shown', async () => {
 	const folder = temporaryFolder()
 	writeFileSync(join(folder, 'practice-mail'), 'in the way')
 	const { code, said } = await start([], { ...(await ports()), NORTH_TALLY_DATA: folder })
@@ -121,9 +119,7 @@ test('a process that ends again and again is not started for good: the last line
 	expect(said).toContain('EEXIST')
 })
 
-test('it opens for its owner alone, once on the same books; killed, it takes the others with it; it stops with code 0', {
-	timeout: 120_000,
-}, async () => {
+test('it opens for its owner alone, once on the same books; killed, it takes the others with it; it stops with code 0', async () => {
 	const env = { ...(await ports()), NORTH_TALLY_DATA: join(temporaryFolder(), 'books') }
 	let second: Promise<{ code: number | null; said: string }> | undefined
 	await start(['--demo'], env, (child) => {

@@ -442,6 +442,7 @@ describe('sending', () => {
 		const { books, run, groups } = await counted('refused')
 		const [message] = inPostroom(books)
 		expect(message).toMatchObject({ state: 'refused', last_answer: 'the server: refused' })
+		expect(panelOf(books, message?.document_id ?? 0)?.message?.answer).toBe('the server: refused')
 		expect(nextAct(groups()).act).toBe('decide')
 		if (!message) throw new Error('no message')
 		expect(decideMessage(books, desk, message, 'sent')).toBe(false)

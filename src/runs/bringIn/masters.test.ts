@@ -2,8 +2,10 @@ import { expect, test } from 'vitest'
 import type { Books } from '@/store/books'
 import { allItems, allTaxRates } from '@/store/catalogue'
 import { customerByNumber } from '@/store/customers'
-import { desk, firmBooks } from '../../../tests/support'
+import { waitingCount } from '@/store/orders'
+import { desk, firmBooks, orderHead } from '../../../tests/support'
 import { acceptNow, lookAt } from './atOnce'
+import { takeFileBack } from './takeBack'
 import { fileView } from './view'
 
 const bring = (books: Books, name: string, ...rows: string[]) =>
@@ -18,9 +20,9 @@ test('customers of a file say field by field what changes; what it has no column
 	const file = await bring(
 		books,
 		'customers.csv',
-		'Customer No,Customer name,Email,Address 1,Address 2',
-		`B1,${before?.name},new@b.example,1 Quay,Tarn`,
-		'Z9,New Line,z@z.example,2 Quay,Tarn',
+		'Customer No,Customer name,Email,Address 1,Address 2,Credit limit',
+		`B1,${before?.name},new@b.example,1 Quay,Tarn,500.00`,
+		'Z9,New Line,z@z.example,2 Quay,Tarn,',
 		`A1,${customerByNumber(books, 'A1')?.name},,${customerByNumber(books, 'A1')?.address.split('\n').join(',')}`,
 	)
 	expect(changes(books, file)).toEqual([
@@ -30,6 +32,7 @@ test('customers of a file say field by field what changes; what it has no column
 			[
 				{ field: 'address', was: before?.address.replace(/\n/g, ', '), now: '1 Quay, Tarn' },
 				{ field: 'email', was: 'nothing', now: 'new@b.example' },
+				{ field: 'credit limit (smallest units)', was: 'nothing', now: '50000' },
 			],
 		],
 		['Z9', 'added', []],
@@ -66,4 +69,30 @@ test('items are called by the words of the screen; a tax code’s new rate keeps
 		{ name: 'VAT STD', rate: '21', from_day: '2027-01-01' },
 		{ name: 'VAT STD', rate: '20' },
 	])
+})
+
+test('the page says in which column each field stands, and of none that it has none', async () => {
+	const books = firmBooks()
+	const file = await bring(books, 'customers.csv', 'Customer No,Customer name,Email', 'B1,New Line,new@b.example')
+	const places = new Map(fileView(books, file, 1)?.fields.map(({ key, place }) => [key, place]))
+	expect(['number', 'name', 'email', 'terms'].map((key) => places.get(key))).toEqual([0, 1, 2, null])
+})
+
+test('a file that is taken back twice is back all the same; one that counts nowhere is not', async () => {
+	const books = firmBooks()
+	const file = await lookAt(
+		books,
+		desk,
+		'orders.csv',
+		Buffer.from(`${orderHead}\n8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,\n`),
+		{
+			days: 'day first',
+		},
+	)
+	expect(await takeFileBack(books, desk, file, 'wrong month')).toMatchObject({ ok: false })
+	await acceptNow(books, desk, file)
+	const words = '1 orders were taken back: wrong month.'
+	expect(await takeFileBack(books, desk, file, 'wrong month')).toEqual({ ok: true, words })
+	expect(await takeFileBack(books, desk, file, 'once more')).toEqual({ ok: true, words })
+	expect(waitingCount(books)).toBe(0)
 })

@@ -140,7 +140,7 @@ test('forms of two clerks opened and kept in random order: each keeps what it wa
 		),
 		{ numRuns: walks(15) },
 	)
-}, 60_000)
+})
 
 /** The books, where something is done before each statement. */
 const watched = (books: Books, before: () => void): Books => ({

@@ -244,6 +244,32 @@ describe('an extract of open items', () => {
 		expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 	})
 
+	test('says of what turned from owed to credit, or back, what it was and is', async () => {
+		const books = firmBooks()
+		const row = (number: string, kind: string, amount: string) =>
+			`A1,${number},${kind},01/09/2026,30/09/2026,${amount},${amount},GBP,`
+		await acceptNow(
+			books,
+			desk,
+			await receive(books, 'open-items-2026-09-30.csv', [
+				row('T-1', 'Invoice', '10.00'),
+				row('T-2', 'Credit', '-4.00'),
+			]),
+		)
+		const id = await receive(books, 'open-items-2026-10-31.csv', [
+			row('T-1', 'Invoice', '-3.00'),
+			row('T-2', 'Credit', '7.00'),
+			row('T-3', 'Credit', '-1.00'),
+		])
+		expect(await acceptNow(books, desk, id)).toMatchObject({ ok: true })
+		const words = accountOf(books, 1, '2026-10-31')[0]
+			?.history.map((happening) => happening.words)
+			.join('; ')
+		expect(words).toContain('changed in the extract of 31 Oct 2026: 10.00 to −3.00')
+		expect(words).toContain('changed in the extract of 31 Oct 2026: −4.00 to 7.00')
+		expect(openByNumber(books)).toMatchObject({ 'T-1': -300, 'T-2': 700 })
+	})
+
 	test('is taken back while nothing was built on it: every day has what it had, and it can be accepted again', async () => {
 		const books = firmBooks()
 		await acceptNow(books, desk, await receive(books, 'open-items-2026-09-30.csv', september))

@@ -1,8 +1,14 @@
 import { expect, test } from 'vitest'
+import type { BillContent } from '@/core/document'
 import type { Books } from '@/store/books'
+import { readBill } from '@/store/documents'
+import { itemsOfCustomer } from '@/store/ledger'
 import { benchRows } from '@/store/places'
+import { saveRegister } from '@/store/registers'
 import { billed } from '../../../tests/runs'
-import { desk, firmBooks } from '../../../tests/support'
+import { desk, firmBooks, plainRegister } from '../../../tests/support'
+import { creditSchema, startCredit } from './credit'
+import { numberDocuments } from './number'
 import { verify } from './verify'
 import { voidDocument } from './void'
 
@@ -66,4 +72,64 @@ test('a check that breaks says so in one line, and the others go on', async () =
 	expect(broken.length).toBeGreaterThan(0)
 	for (const { wrong } of broken) expect(wrong[0]).toMatch(/^could not be looked at: [^\n]{5,}$/)
 	expect(found.find(({ check }) => check === 'numbers run on without a gap')).toMatchObject({ wrong: [] })
+})
+
+/** Changes the frozen content of a document as no act can. */
+function reword(books: Books, id: number, change: (content: BillContent) => void) {
+	const content = structuredClone(readBill(books, id)?.content)
+	if (!content) throw new Error('no such document')
+	change(content)
+	tamper(
+		books,
+		'document_content',
+		`UPDATE document_content SET content = '${JSON.stringify(content).replace(/'/g, "''")}' WHERE document_id = ${id}`,
+	)
+}
+
+test('a line that stands on two documents is found, and one that stands on none', async () => {
+	const books = firmBooks()
+	const run = await billed(books, ...rows)
+	const [first, second] = benchRows(books, run)
+	const line = readBill(books, second?.id ?? 0)?.content.lines[0]?.line ?? 0
+	reword(books, first?.id ?? 0, ({ lines: [own] }) => {
+		if (own) own.line = line
+	})
+	const found = wrong(books).filter((words) => words.startsWith('row '))
+	expect(found).toEqual([
+		`row 2 of order ${first?.order_numbers} stands on no valid document and does not wait`,
+		`row 3 of order ${second?.order_numbers} stands on ${first?.number} and ${second?.number}`,
+	])
+})
+
+test('a line that is credited beyond what was billed is found by its place on the invoice', async () => {
+	for (const at of [0, 1]) {
+		const books = firmBooks()
+		saveRegister(books, desk, { ...plainRegister, kind: 'credit-note', prefix: 'C-', digits: 3, next: 1 })
+		const run = await billed(books, ...rows.map((row) => row.replace('8802,04', '8801,03')))
+		const invoice = benchRows(books, run)[0]
+		const lines = [0, 1].map((line) => ({ line, quantity: '1' }))
+		const started = startCredit(
+			books,
+			desk,
+			invoice?.id ?? 0,
+			creditSchema.parse({ lines, freight: false, reason: 'back' }),
+		)
+		const credit = started.ok ? (started.id ?? 0) : 0
+		numberDocuments(books, desk, credit, 1)
+		expect(wrong(books)).toEqual([])
+		reword(books, benchRows(books, credit)[0]?.id ?? 0, ({ lines: own }) => {
+			const line = own[at]
+			if (line) line.quantity = '-11'
+		})
+		const beyond = wrong(books).filter((words) => words.includes('is credited beyond'))
+		expect(beyond).toEqual([`line ${at + 1} of ${invoice?.number} is credited beyond what was billed`])
+	}
+})
+
+test('what comes to nothing enters nothing, and holds together', async () => {
+	const books = firmBooks()
+	const run = await billed(books, '8801,03/10/2026,A1,ROPE,Line,10,0.00,,STD,,')
+	expect(benchRows(books, run)).toMatchObject([{ total: 0, number: 'T-0041' }])
+	expect(itemsOfCustomer(books, 1)).toEqual([])
+	expect(wrong(books)).toEqual([])
 })

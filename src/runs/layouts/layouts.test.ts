@@ -9,7 +9,7 @@ import { fieldsByKey } from '@/layout/fields'
 import { languages } from '@/layout/languages'
 import { looksOf, paperKinds } from '@/layout/looks'
 import { readLayout } from '@/layout/readLayout'
-import type { Layout } from '@/layout/schema'
+import { type Layout, layoutSchema } from '@/layout/schema'
 import { startRun } from '@/runs/bench/steps'
 import { pdfOf } from '@/runs/files/pdfOf'
 import { printAgain, printAll } from '@/runs/files/printAll'
@@ -50,7 +50,7 @@ import {
 	putAway,
 	releaseLayout,
 } from './layouts'
-import { pdfByLayout, previewLayout } from './preview'
+import { pdfByLayout, pdfByLook, previewLayout } from './preview'
 import { compareVersions } from './proof'
 
 /** Books with a gathered run of two invoices, and the run's id. */
@@ -127,6 +127,12 @@ test('a lost PDF is made again by its own version, whatever was released since',
 	const { books, run, drafts } = await gathered()
 	const id = made(books)
 	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'first'))
+	must(giveLayout(books, desk, drafts(), id))
+	const layoutOf = () => readAnyDocument(books, drafts()[0] ?? 0)?.content.layout
+	expect(layoutOf()).toMatchObject({ id, own: true })
+	// Given back, it has what its customer gets, and then the layout of its own again.
+	must(giveLayout(books, desk, drafts(), null))
+	expect(layoutOf()).toMatchObject({ name: 'Plain', own: false })
 	must(giveLayout(books, desk, drafts(), id))
 	await nextStep(books, run)
 	await nextStep(books, run)
@@ -276,6 +282,29 @@ test('changes are taken back and done again without end, and a version is brough
 	must(await releaseLayout(books, desk, id, draftOf(books, id).step, 'two'))
 	must(bringVersionBack(books, desk, id, standing(books, id), 1))
 	expect(pieceOf(draftOf(books, id).layout, 'their-tax')).not.toBeNull()
+})
+
+test('a preview is of the look that was chosen, and of the version that was asked for', async () => {
+	const { books } = await gathered()
+	const words = async (version: number) => {
+		const pdf = await pdfByLayout(books, layoutRow(books, id) as LayoutRow, version, 0)
+		return pdf ? (await pdfText(pdf)).join() : ''
+	}
+	const looks = looksOf('invoice').map(({ name }) => name)
+	const drawn = await Promise.all(looks.map((name) => pdfByLook(books, 'invoice', name, '')))
+	expect(new Set(drawn.map((pdf) => pdf?.toString('latin1'))).size).toBe(looks.length)
+	expect(await pdfByLook(books, 'invoice', 'No such look', '')).toBeNull()
+	const id = made(books)
+	const named = (text: string) => {
+		const layout = layoutSchema.parse(looksOf('invoice')[0])
+		const says = { en: [{ runs: [{ text }] }] }
+		must(keep(books, id, replacePiece(layout, 'title', { ...pieceOf(layout, 'title'), says } as never)))
+	}
+	named('INVOICE of the first')
+	must(await releaseLayout(books, desk, id, standing(books, id), 'one'))
+	named('INVOICE in the making')
+	expect(await words(1)).toContain('INVOICE of the first')
+	expect(await words(0)).toContain('INVOICE in the making')
 })
 
 test('a layout that somebody gets is not put away, and a taken name is refused', () => {

@@ -405,7 +405,7 @@ test('locks set, changed, lost and lifted between tries in random orders: what l
 		}),
 		{ numRuns: walks(5) },
 	)
-}, 60_000)
+})
 
 test('a message that was on its way when the runner died is unsure also where its locked copy is lost', async () => {
 	const books = firmBooks()

@@ -132,7 +132,8 @@ export const accountOf = (books: Books, customerId: number, asOf: Day, page = 1)
 				const item = aged.items[place]
 				return item?.open ? [itemOf(entryAsOf(now, asOf), now.open, item, asOf, notes.get(now.id) ?? '')] : []
 			})
-			.sort((a, b) => (a.due_day < b.due_day ? -1 : a.due_day > b.due_day ? 1 : a.id - b.id))
+			// Of one day they stay in the order in which they were entered.
+			.sort((a, b) => (a.due_day < b.due_day ? -1 : Number(a.due_day > b.due_day)))
 		const happened = happenings.get(aged.currency) ?? []
 		const first = Math.max(0, happened.length - page * happeningsEach)
 		let balance = 0

@@ -17,7 +17,7 @@ import { desk, firmBooks } from '../../../tests/support'
 import { walks } from '../../../tests/walks'
 import { actOnPost, decideMessage } from './postroom'
 import { asItWent, rawOf, writeMessages } from './send'
-import { askForDue, sendWaiting, settleLeftSending } from './sending'
+import { askForDue, gapLeft, sendWaiting, settleLeftSending } from './sending'
 
 const open: BadServer[] = []
 afterEach(() => {
@@ -169,6 +169,11 @@ test('lines that the server turns away are done without; as many messages a minu
 	expect(slow.server.taken.length).toBe(7)
 })
 
+test('between two messages lies a gap, whatever clock told the time of the last', () => {
+	expect([0, 40, 100, 101, 5000, -1, -5000].map((since) => gapLeft(100, since))).toEqual([100, 60, 0, 0, 0, 100, 100])
+	expect([0, 7, -7].map((since) => gapLeft(0, since))).toEqual([0, 0, 0])
+})
+
 test('several lines at once', async () => {
 	const { books, run, server } = await waiting(40, at('dot', 'usual'), { lines: 3 })
 	await nextStep(books, run)
@@ -182,9 +187,8 @@ test('stopped in the middle, before every dot: nothing is unsure, the rest waits
 	)
 	const stop = new AbortController()
 	setTimeout(() => stop.abort(), 150)
-	const began = performance.now()
+	// It ends, though a line still waits for an answer that does not come.
 	expect(await send(books, run, server.port, { signal: stop.signal })).toMatchObject({ handled: false, away: null })
-	expect(performance.now() - began).toBeLessThan(3000)
 	const sent = server.taken.length
 	expect(states(books, run).filter((place) => place === 'sent').length).toBe(sent)
 	expect(states(books, run).filter((place) => place === 'waiting').length).toBe(20 - sent)
@@ -318,9 +322,7 @@ const mannerOf =
 		return 'usual'
 	}
 
-test('over servers that behave badly at random, what is said to be sent arrived once, and unsure is only what had gone whole', {
-	timeout: 60_000,
-}, async () => {
+test('over servers that behave badly at random, what is said to be sent arrived once, and unsure is only what had gone whole', async () => {
 	await fc.assert(
 		fc.asyncProperty(
 			fc.array(fc.constantFrom(...deeds), { minLength: 1, maxLength: 25 }),

@@ -53,6 +53,9 @@ export function askForDue(books: Books, desk: Desk): void {
 		askFor(books, desk, { kind: 'send', run: run_id, expected: n, due: true })
 }
 
+/** How much of the gap between two messages is left, ms, so long after the last; a clock that was set back makes it no longer than a gap. */
+export const gapLeft = (gap: number, since: number): number => Math.max(0, Math.min(gap, gap - since))
+
 /**
  * Sends what may leave of a run over several lines at once, until none is left, the server is away, or it is stopped. A message is
  * `sending` in the books, on disk, before its first byte leaves; some are marked together. Answers are noted as they come, each with its
@@ -94,7 +97,7 @@ class Sending {
 		const before = how.perMinute > 0 ? lastAttemptAt(books) : null
 		// What is left of the gap after the last message before this step, told by the desk's clock; never more than a gap.
 		const since = before === null ? this.gap : Date.parse(desk.now()) - Date.parse(before)
-		this.nextLeave = performance.now() + Math.max(0, Math.min(this.gap, this.gap - since))
+		this.nextLeave = performance.now() + gapLeft(this.gap, since)
 	}
 
 	/** Ms between two messages where the server takes only so many a minute. */

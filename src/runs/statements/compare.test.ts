@@ -13,8 +13,9 @@ import { actOnPost } from '@/runs/send/postroom'
 import { writeMessages } from '@/runs/send/send'
 import { tallyOf } from '@/runs/tally/tally'
 import type { Books } from '@/store/books'
-import { saveCustomer } from '@/store/customers'
+import { allCustomers, saveCustomer } from '@/store/customers'
 import { findingsOf, readAnyDocument } from '@/store/documents'
+import { eventsOfDocument } from '@/store/events'
 import { askFor } from '@/store/jobs'
 import { itemsOfCustomer } from '@/store/ledger'
 import { saveLetter, waitingMessages } from '@/store/messages'
@@ -25,7 +26,7 @@ import { choice, contentOf, stated } from '../../../tests/stated'
 import { customer, desk } from '../../../tests/support'
 import { holdUntrue, untrueOf } from './beforeSending'
 import { letStand, makeAllAnew, makeAnew } from './compare'
-import { startStatements } from './gather'
+import { gatherStatements, startStatements } from './gather'
 
 const pay = (books: Books, id: number, day: string, amount: string, reference = '') =>
 	enterPayment(
@@ -87,6 +88,19 @@ describe('what a draft says is compared with the ledger before it is numbered', 
 			expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 			books.db.close()
 		}
+	})
+
+	test('what is known is told once, however often it is looked at', async () => {
+		const { books, run } = await stated()
+		const id = of(books, run, 'C1')?.id ?? 0
+		pay(books, 3, '2026-10-31', '15.00', 'CS-5')
+		expect(lookAgain(books, desk, run)).toHaveLength(1)
+		const events = eventsOfDocument(books, [id]).length
+		// Something else of theirs, that changes nothing on it.
+		saveCustomer(books, desk, customer('C1', { contact: 'Ms Tarn' }))
+		expect(lookAgain(books, desk, run)).toEqual([])
+		expect(eventsOfDocument(books, [id])).toHaveLength(events)
+		expect(saysOf(books, id)).toHaveLength(1)
 	})
 
 	test('one that changes further after it was let stand is found again; all are made anew in one act', async () => {
@@ -170,6 +184,14 @@ describe('what was numbered is compared again before it is sent', () => {
 		expect(holdToRead(books, desk, id, false)).toEqual({ ok: true })
 		expect(await send(books, run)).toEqual({ held: [], to: ['Customer C1'] })
 		expect(of(books, run, 'C1')?.place).toBe('sent')
+	})
+
+	test('who has accounts in two currencies is asked for no less in one by what came in the other', async () => {
+		const { books, run } = await made()
+		changeSettings(books, desk, { workDate: '2026-11-03' })
+		pay(books, 1, '2026-11-03', '30.00', 'CS-3')
+		const { held } = await send(books, run)
+		expect(held).toEqual([expect.stringMatching(/Customer A1: it asks for 125.00, and 95.00 is asked for now/)])
 	})
 
 	test('a payment of a day before its own makes the statement untrue; peace and a promise hold its letter', async () => {
@@ -340,6 +362,17 @@ test('balance forward is for accounts that moved and end at nothing too; gatheri
 	books.db.exec(`DELETE FROM finding; UPDATE document SET dropped_at = 'x' WHERE run_id = ${run} AND customer_id > 1;
 		UPDATE run SET state = 'gathering' WHERE id = ${run}`)
 	askFor(books, desk, { kind: 'gather', run, expected: 0 })
+	const told: string[] = []
+	await gatherStatements(
+		books,
+		desk,
+		run,
+		(count) => told.push(`${count} drafts`),
+		(done, all) => told.push(`${done} of ${all}`),
+	)
+	const all = allCustomers(books).length
+	expect(told).toEqual([`${all} of ${all}`, `${drafts} drafts`])
+	expect(benchRows(books, run)).toHaveLength(drafts)
 	await work(books)
 	expect(benchRows(books, run)).toHaveLength(drafts)
 })

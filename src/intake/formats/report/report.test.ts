@@ -275,6 +275,9 @@ it('a table under a line of names marks itself, whatever blank or passed lines s
 		['1002', 'A2', '2', '25.50'],
 		['1003', 'A3', '1', '9.00'],
 	])
+	// So it does without any blank line.
+	const dense = linesOf(table.replace(/\n+/g, '\n'))
+	expect(tableMarks(marksSchema.parse({ pass }), dense)?.rows?.columns).toEqual(marks.rows?.columns)
 	// One row alone tells no columns; without a name that a kind needs, it is no table of that kind.
 	const some = (count: number) => lines.slice(0, lines.findIndex(({ text }) => text.startsWith(`100${count}`)) + 1)
 	expect(tableMarks(marksSchema.parse({ pass }), some(1))).toBeNull()
