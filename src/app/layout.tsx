@@ -46,15 +46,15 @@ export default async function Frame({ children }: { children: ReactNode }) {
 }
 
 function Workplace({ at, name, children }: { at: Reading; name: string; children: ReactNode }) {
-	const { books: own, today } = at
-	const { mail } = readSettings(own)
-	const full = diskWords(own)
+	const { books, today } = at
+	const { mail } = readSettings(books)
+	const full = diskWords(books)
 	const counts = {
-		'/bring-in': filesWaiting(own),
-		'/to-bill': waitingCount(own),
-		'/runs': openRuns(own),
-		'/postroom': postroomCount(own),
-		'/accounts': customerCount(own),
+		'/bring-in': filesWaiting(books),
+		'/to-bill': waitingCount(books),
+		'/runs': openRuns(books),
+		'/postroom': postroomCount(books),
+		'/accounts': customerCount(books),
 	}
 	return (
 		<div className="grid h-full grid-cols-[172px_minmax(0,1fr)] grid-rows-[48px_minmax(0,1fr)] max-[1100px]:grid-cols-[148px_minmax(0,1fr)]">
@@ -65,7 +65,7 @@ function Workplace({ at, name, children }: { at: Reading; name: string; children
 				<p className="shrink-0 whitespace-nowrap">
 					Working as of <span className="figures font-semibold">{dayText(today)}</span>
 				</p>
-				<p className="min-w-0 truncate text-mute">{readCompany(own)?.name ?? 'No firm named yet'}</p>
+				<p className="min-w-0 truncate text-mute">{readCompany(books)?.name ?? 'No firm named yet'}</p>
 				<div className="ml-auto flex shrink-0 items-center gap-3">
 					<Find />
 					<Link
@@ -80,7 +80,7 @@ function Workplace({ at, name, children }: { at: Reading; name: string; children
 			</header>
 			<div className="flex min-h-0 flex-col border-r border-rule">
 				<Rail counts={counts} />
-				<AtTheDesk name={name} others={clerks(own).filter((other) => other !== name)} />
+				<AtTheDesk name={name} others={clerks(books).filter((other) => other !== name)} />
 			</div>
 			<main className="scrolls flex min-h-0 min-w-0 flex-col" id="main">
 				{full && (

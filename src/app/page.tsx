@@ -25,13 +25,13 @@ import { reading } from './reading'
 
 /** What waits and with whom, how the month stands, what failed, what was done last: where the clerk begins. */
 export default async function DeskPage() {
-	const { books: own, clerk: name, today } = await reading()
-	const steps = allRuns(own).length > 0 ? [] : beginning(own)
+	const { books, clerk: name, today } = await reading()
+	const steps = allRuns(books).length > 0 ? [] : beginning(books)
 	const missing = steps.filter(({ done }) => !done)
 	return (
 		<>
 			<PageHead title={`Good day, ${name}`} about={`Working as of ${dayText(today)}`} />
-			{failedJobs(own).map((job) => (
+			{failedJobs(books).map((job) => (
 				<div key={job.id} className="px-5 pb-3">
 					<Notice tone="stop">
 						{job.run_id === null ? (
@@ -53,16 +53,16 @@ export default async function DeskPage() {
 					<Beginning steps={steps} />
 				</Section>
 			) : (
-				<ThisMonth own={own} today={today} />
+				<ThisMonth books={books} today={today} />
 			)}
 			{missing.length === 0 && (
 				<Section title="What waits, and with whom">
-					<Waiting own={own} today={today} />
+					<Waiting books={books} today={today} />
 				</Section>
 			)}
 			<Section title="Done last">
 				<ol className="border-t border-rule bg-sheet">
-					{latestEvents(own, 12).map(({ id, at, clerk: who, act, detail, subject, subject_id, before, after }) => (
+					{latestEvents(books, 12).map(({ id, at, clerk: who, act, detail, subject, subject_id, before, after }) => (
 						<li key={id} className="flex gap-3 border-b border-rule-soft px-5 py-1.5 text-sm">
 							<span className="figures shrink-0 text-mute">{formatTime(at)}</span>
 							<span className="shrink-0 font-semibold">{who}</span>
@@ -103,38 +103,38 @@ function Changed({ before, after }: { before: string | null; after: string | nul
 
 type Step = { path: string; words: string; about: string; done: boolean }
 
-function beginning(own: Books): Step[] {
+function beginning(books: Books): Step[] {
 	return [
 		{
 			path: '/company',
 			words: 'Company',
 			about: 'Name, address, tax number and bank details, as they stand on every document.',
-			done: readCompany(own) !== null,
+			done: readCompany(books) !== null,
 		},
 		{
 			path: '/bring-in',
 			words: 'Tax codes',
 			about: 'Bring in a file of them, or add them one by one under Items and rates.',
-			done: allTaxRates(own).length > 0,
+			done: allTaxRates(books).length > 0,
 		},
 		{
 			path: '/bring-in',
 			words: 'Customers',
 			about:
 				'Bring in a file of customers, or add one under Accounts. Items come the same way, where orders name them.',
-			done: allCustomers(own).length > 0,
+			done: allCustomers(books).length > 0,
 		},
 		{
 			path: '/registers',
 			words: 'Number register',
 			about: 'Say how your invoices are numbered and which number comes next.',
-			done: registerFor(own, 'invoice') !== null,
+			done: registerFor(books, 'invoice') !== null,
 		},
 		{
 			path: '/bring-in',
 			words: 'Orders',
 			about: 'Bring in the first file of orders, or write one; then start a run under To bill.',
-			done: waitingCount(own) > 0,
+			done: waitingCount(books) > 0,
 		},
 	]
 }
@@ -161,14 +161,14 @@ function Beginning({ steps }: { steps: Step[] }) {
 
 type Waits = { path: string; count: number | string; words: string; who: string }
 
-function waitsOf(own: Books, today: string): Waits[] {
-	const files = filesWith(own)
-	const orders = waitingCount(own)
-	const post = postroomCount(own)
-	const runs = allRuns(own).filter(({ state }) => state === 'open' || state === 'gathering')
+function waitsOf(books: Books, today: string): Waits[] {
+	const files = filesWith(books)
+	const orders = waitingCount(books)
+	const post = postroomCount(books)
+	const runs = allRuns(books).filter(({ state }) => state === 'open' || state === 'gathering')
 	const one = (count: number, single: string, many: string) => (count === 1 ? single : many)
 	return [
-		...passedPromises(own, today).map(({ customer_id, customer, day, amount, currency }) => ({
+		...passedPromises(books, today).map(({ customer_id, customer, day, amount, currency }) => ({
 			path: `/accounts/${customer_id}`,
 			count: formatMinor(amount, currency),
 			words: `${currency} promised by ${customer} for ${dayText(day)} has not come`,
@@ -191,11 +191,11 @@ function waitsOf(own: Books, today: string): Waits[] {
 				]
 			: []),
 		...runs.map((run) => {
-			const { act, count } = nextAct(runGroups(own, run.id))
+			const { act, count } = nextAct(runGroups(books, run.id))
 			return {
 				path: `/runs/${run.id}`,
 				count,
-				words: `${act === 'none' ? '' : nextSteps[act].desk} in run ${run.id}, ${kindIn(own, run.kind).words.run} ${dayText(run.up_to)}`,
+				words: `${act === 'none' ? '' : nextSteps[act].desk} in run ${run.id}, ${kindIn(books, run.kind).words.run} ${dayText(run.up_to)}`,
 				who: run.started_by,
 			}
 		}),
@@ -212,8 +212,8 @@ function waitsOf(own: Books, today: string): Waits[] {
 	]
 }
 
-function Waiting({ own, today }: { own: Books; today: string }) {
-	const rows = waitsOf(own, today)
+function Waiting({ books, today }: { books: Books; today: string }) {
+	const rows = waitsOf(books, today)
 	if (rows.length === 0) {
 		return (
 			<p className="px-5 pb-4 text-mute">

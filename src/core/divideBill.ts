@@ -46,10 +46,10 @@ type Divided = {
  * Parts a bill in two. Percents are taken on both; an amount off the whole is shared by the nets of the lines that take it, an order's
  * amount of freight by the nets of its lines. Nothing is lost and nothing counts twice.
  */
-export function divideBill(content: BillContent, leaving: ReadonlySet<number>): Divided {
+export function divideBill(content: BillContent, takenOff: ReadonlySet<number>): Divided {
 	const nets = netsOf(content)
 	const taking = (side: boolean) =>
-		sumOver(content, nets, (line) => content.lines[line]?.discountable !== false && leaving.has(line) === side)
+		sumOver(content, nets, (line) => content.lines[line]?.discountable !== false && takenOff.has(line) === side)
 	const [staying = [], going = []] = shareDiscounts(content, [taking(false), taking(true)])
 	const whole: BillContent = content
 	const split: number[] = []
@@ -57,7 +57,7 @@ export function divideBill(content: BillContent, leaving: ReadonlySet<number>): 
 		const { priced: _, ...base } = whole
 		const places = new Map<number, number>()
 		const orders = content.orders.filter((_, place) => {
-			const own = content.lines.flatMap((line, index) => (line.order === place ? [leaving.has(index)] : []))
+			const own = content.lines.flatMap((line, index) => (line.order === place ? [takenOff.has(index)] : []))
 			if (!own.includes(leaves)) return false
 			if (leaves && own.includes(false)) split.push(places.size)
 			places.set(place, places.size)
@@ -66,9 +66,9 @@ export function divideBill(content: BillContent, leaving: ReadonlySet<number>): 
 		const charges = content.charges.flatMap((charge): DocumentCharge[] => {
 			if ('percent' in charge) return [{ ...charge, order: 0 }]
 			const own = (part: boolean) =>
-				sumOver(content, nets, (line) => content.lines[line]?.order === charge.order && leaving.has(line) === part)
+				sumOver(content, nets, (line) => content.lines[line]?.order === charge.order && takenOff.has(line) === part)
 			const order = places.get(charge.order)
-			const alone = content.lines.every((line, index) => line.order !== charge.order || leaving.has(index) === leaves)
+			const alone = content.lines.every((line, index) => line.order !== charge.order || takenOff.has(index) === leaves)
 			if (order === undefined) return []
 			const amount = parseAmount(charge.amount, content.currency, 'charge')
 			const share = alone ? amount : (shareAmount(amount, [own(false), own(true)])[leaves ? 1 : 0] ?? 0n)
@@ -78,7 +78,7 @@ export function divideBill(content: BillContent, leaving: ReadonlySet<number>): 
 			...base,
 			orders,
 			lines: content.lines.flatMap((line, index) =>
-				leaving.has(index) === leaves ? [{ ...line, order: places.get(line.order) ?? 0 }] : [],
+				takenOff.has(index) === leaves ? [{ ...line, order: places.get(line.order) ?? 0 }] : [],
 			),
 			discounts: leaves ? going : staying,
 			charges,

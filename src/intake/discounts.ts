@@ -25,8 +25,8 @@ const types = {
 } as const
 
 /** The lines of a source, each with what reads a value of it and a figure of its row. */
-function* eachLine(rows: Rows, reading: Reading, decided: Decided, own: readonly OwnField[]) {
-	const shape = shapeOf(reading, own)
+function* eachLine(rows: Rows, reading: Reading, decided: Decided, ownFields: readonly OwnField[]) {
+	const shape = shapeOf(reading, ownFields)
 	const read = cellReader(decided)
 	const placeOf = (placed: Placed, key: string) => placed.find(({ field }) => field.key === key)?.place
 	for (const row of rows.each()) {
@@ -52,11 +52,11 @@ export function decideDiscount(
 	rows: Rows,
 	reading: Reading,
 	decided: Decided,
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 ): DiscountForm | null {
 	const fits = { ...all }
 	let spoke = false
-	for (const { row, at } of eachLine(rows, reading, decided, own)) {
+	for (const { row, at } of eachLine(rows, reading, decided, ownFields)) {
 		const [discount, quantity, price, total] = [at('lineDiscount'), at('quantity'), at('unitPrice'), at('lineTotal')]
 		if (!isBare(discount) || quantity.text === '' || price.text === '' || total.text === '') continue
 		const currency = currencyIn(row, reading, [price, total])
@@ -82,13 +82,13 @@ export function decideOrderDiscount(
 	rows: Rows,
 	reading: Reading,
 	decided: Decided,
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 ): DiscountForm | null {
 	const { order, orderDiscount, orderTotal } = reading.columns
 	if (order === undefined || orderDiscount === undefined || orderTotal === undefined) return null
 	const orders = new Map<string, Gathered>()
 	let number = ''
-	for (const { row, line, at, read } of eachLine(rows, reading, decided, own)) {
+	for (const { row, line, at, read } of eachLine(rows, reading, decided, ownFields)) {
 		const cell = (place: number) => row.cells[place] ?? ''
 		number = textOf(cell(order)).toUpperCase() || number
 		const [quantity, price] = [at('quantity'), at('unitPrice')]
@@ -128,11 +128,11 @@ export function discountsSpeak(
 	rows: Rows,
 	reading: Reading,
 	decided: Decided,
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 	field: 'lineDiscount' | 'orderDiscount',
 ): boolean {
 	const place = reading.columns.orderDiscount
-	for (const { row, at, read } of eachLine(rows, reading, decided, own))
+	for (const { row, at, read } of eachLine(rows, reading, decided, ownFields))
 		if (
 			isBare(
 				field === 'lineDiscount' ? at(field) : read(place === undefined ? '' : (row.cells[place] ?? ''), 'discount'),

@@ -100,10 +100,10 @@ function namedBy(columns: Column[]): Head {
 /** The reading of a source that was looked at for the first time, and whether its kind could be told. */
 export function proposeReading(
 	look: Look,
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 	kind?: FileKind,
 ): { reading: Reading; kindIsOpen: boolean } {
-	const best = kind ?? bestKind(look.head, own)
+	const best = kind ?? bestKind(look.head, ownFields)
 	const chosen = best ?? 'orders'
 	return {
 		kindIsOpen: best === null,
@@ -115,7 +115,7 @@ export function proposeReading(
 			head: look.head.names,
 			lineFrom: look.head.lineFrom,
 			kind: chosen,
-			...matchedFor(look.head, chosen, own),
+			...matchedFor(look.head, chosen, ownFields),
 			days: null,
 			decimal: null,
 			discount: null,

@@ -70,9 +70,9 @@ const discountOf = ({ text, currency }: Value): { discountPercent: string; disco
  */
 export function readForm(
 	form: OrderForm,
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 ): { order: ReadOrder; places: number[]; troubles: FormTrouble[] } {
-	const fields = new Map(fieldsFor('orders', own).map((field) => [field.key, field]))
+	const fields = new Map(fieldsFor('orders', ownFields).map((field) => [field.key, field]))
 	const read = cellReader({ days: 'day first', decimal: 'point' })
 	const troubles: FormTrouble[] = []
 	const tell = (field: string, line: number | null, words: string, missing = false) =>
@@ -85,7 +85,7 @@ export function readForm(
 	const ownOf = (of: OwnOf, given: Record<string, string>, line: number | null): string =>
 		ownText(
 			Object.fromEntries(
-				own
+				ownFields
 					.filter((one) => one.of === of && one.type !== 'picture')
 					.map((one) => [one.key, value(ownColumn(one), given[one.key] ?? '', line, `own ${one.key}`).text]),
 			),

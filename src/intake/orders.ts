@@ -45,13 +45,13 @@ export function takeOrders(
 	rows: Rows,
 	reading: Reading,
 	decided: Decided,
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 	begin: () => OrdersOut,
 ): void {
-	const shape = shapeOf(reading, own)
+	const shape = shapeOf(reading, ownFields)
 	const read = cellReader(decided)
 	const ownOf = (of: OwnOf) =>
-		own.filter((one) => one.of === of).map((one) => ({ key: one.key, column: ownColumn(one) }))
+		ownFields.filter((one) => one.of === of).map((one) => ({ key: one.key, column: ownColumn(one) }))
 	const ownOrder = ownOf('order')
 	const together = [...orderKeys, ...ownOrder.map(({ column }) => column)].filter((key) =>
 		shape.row.some(({ field }) => field.key === key),

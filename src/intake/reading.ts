@@ -65,9 +65,9 @@ export type Offer = { value: string; words: string }
 export type Head = { row: number | null; names: string[]; lineFrom: number }
 
 /** The kind whose fields a head names best; null where it names too little of any to tell. */
-export function bestKind(head: Head, own: readonly OwnField[]): FileKind | null {
+export function bestKind(head: Head, ownFields: readonly OwnField[]): FileKind | null {
 	const score = (kind: FileKind) => {
-		const fields = fieldsFor(kind, own)
+		const fields = fieldsFor(kind, ownFields)
 		const { columns, guessed } = matchColumns(head.names, head.lineFrom, fields)
 		const missing = fields.filter(({ key, needed }) => needed && columns[key] === undefined).length
 		return Object.keys(columns).length - guessed.length / 2 - missing * 2
@@ -82,14 +82,14 @@ export function bestKind(head: Head, own: readonly OwnField[]): FileKind | null 
 export function matchedFor(
 	head: Head,
 	kind: FileKind,
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 ): Pick<Reading, 'columns' | 'groups' | 'guessed'> {
-	return matchColumns(head.names, head.lineFrom, fieldsFor(kind, own))
+	return matchColumns(head.names, head.lineFrom, fieldsFor(kind, ownFields))
 }
 
 /** Needed fields that no column and no default serves. Of an order's lines a price or an item is needed. */
-export function missingFields(reading: Reading, own: readonly OwnField[] = []): Field[] {
-	const fields = fieldsFor(reading.kind, own)
+export function missingFields(reading: Reading, ownFields: readonly OwnField[] = []): Field[] {
+	const fields = fieldsFor(reading.kind, ownFields)
 	const serves = (key: string) => reading.columns[key] !== undefined || (reading.defaults[key] ?? '') !== ''
 	const missing = fields.filter(({ key, needed }) => needed && !serves(key))
 	const price = fields.find(({ key }) => key === 'unitPrice')
@@ -126,8 +126,12 @@ const placesOf = (reading: Reading, keys: readonly string[]): number[] =>
 	[reading.columns, ...reading.groups].flatMap((columns) => keys.flatMap((key) => columns[key] ?? []))
 
 /** Decides what can be decided from what the columns say (READING, rules 15, 16 and 19). */
-export function decide(reading: Reading, evidence: readonly ColumnSays[], own: readonly OwnField[] = []): Decided {
-	const fields = fieldsFor(reading.kind, own)
+export function decide(
+	reading: Reading,
+	evidence: readonly ColumnSays[],
+	ownFields: readonly OwnField[] = [],
+): Decided {
+	const fields = fieldsFor(reading.kind, ownFields)
 	const says = (types: readonly Field['type'][]) =>
 		placesOf(
 			reading,

@@ -18,12 +18,12 @@ export function takeRecords(
 	reading: Reading,
 	decided: Decided,
 	books: HomeBooks,
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 	out: RecordsOut,
 ): void {
 	const { owns, master } = fileKindRules[reading.kind]
 	if (!master) return
-	const filled = own.filter((one) => owns.includes(one.of) && reading.columns[ownColumn(one)] !== undefined)
+	const filled = ownFields.filter((one) => owns.includes(one.of) && reading.columns[ownColumn(one)] !== undefined)
 	const first = new Map<string, number>()
 	let refused = false
 	const heard: RowsOut = {
@@ -34,7 +34,7 @@ export function takeRecords(
 		},
 	}
 	const named = master.key
-	const each = readRows(rows, reading, decided, own, heard)
+	const each = readRows(rows, reading, decided, ownFields, heard)
 	for (;;) {
 		refused = false
 		const next = each.next()

@@ -125,8 +125,8 @@ function typedValue(cell: Exclude<Cell, string>, type: Field['type']): Value {
 export type Placed = { field: Field; place: number | undefined }[]
 
 /** What is known of a source's shape, worked out once for all its rows. */
-export function shapeOf(reading: Reading, own: readonly OwnField[]) {
-	const fields = fieldsFor(reading.kind, own)
+export function shapeOf(reading: Reading, ownFields: readonly OwnField[]) {
+	const fields = fieldsFor(reading.kind, ownFields)
 	const nested = reading.lineFrom < reading.head.length
 	const placed = (columns: Record<string, number>, of: Field['of'] | 'all'): Placed =>
 		fields
@@ -220,10 +220,10 @@ export function* readRows(
 	rows: Rows,
 	reading: Reading,
 	decided: Decided,
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 	out: RowsOut,
 ): Generator<RowValues> {
-	const shape = shapeOf(reading, own)
+	const shape = shapeOf(reading, ownFields)
 	const read = cellReader(decided)
 	for (const row of rows.each()) {
 		const why = reasonSkipped(row, reading)

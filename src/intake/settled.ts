@@ -14,17 +14,17 @@ export function settled(
 	rows: Rows,
 	reading: Reading,
 	evidence: readonly ColumnSays[],
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 ): Decided {
-	let decided = decide(reading, evidence, own)
+	let decided = decide(reading, evidence, ownFields)
 	if (decided.questions.length > 0) return decided
 	for (const name of ['discount', 'orderDiscount'] as const) {
 		if (!discountIsOpen(name, reading, decided, evidence)) continue
 		const field = discountFields[name]
 		// What an order's discount holds is told by its total once its lines are told.
-		const form = decided.questions.length > 0 ? null : byRows[name](rows, reading, decided, own)
+		const form = decided.questions.length > 0 ? null : byRows[name](rows, reading, decided, ownFields)
 		if (form) decided = { ...decided, [name]: form, by: { ...decided.by, [name]: 'values' } }
-		else if (discountsSpeak(rows, reading, decided, own, field)) {
+		else if (discountsSpeak(rows, reading, decided, ownFields, field)) {
 			const examples = [reading.columns, ...reading.groups].flatMap(({ [field]: place }) =>
 				place === undefined ? [] : (evidence[place]?.first ?? []),
 			)

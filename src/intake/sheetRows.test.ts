@@ -10,7 +10,7 @@ import { type SheetPaper, takeSheetRows } from './sheetRows'
 // Rows at random, whose keys differ by case and spaces, are empty, or disagree: which papers come of them is said by a model that knows nothing
 // of ours. Every row is taken, refused or left out, once; a paper has all its rows or does not come.
 
-const own: OwnField[] = [
+const ownFields: OwnField[] = [
 	{ of: 'sheet', key: 'berth', name: 'Berth', type: 'text' },
 	{ of: 'row', key: 'fee', name: 'Fee', type: 'number' },
 ]
@@ -70,8 +70,8 @@ test('rows become papers as a model of its own says; each row is taken, refused 
 			takeSheetRows(
 				rowsOf([{ row: 1, cells: head }, ...rows]),
 				reading,
-				decide(reading, [], own),
-				own,
+				decide(reading, [], ownFields),
+				ownFields,
 				way,
 				'sheet',
 				{ isCustomer: () => false },

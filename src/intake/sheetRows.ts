@@ -57,13 +57,13 @@ export function takeSheetRows(
 	rows: Rows,
 	reading: Reading,
 	decided: Decided,
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 	way: SheetWay,
 	title: string,
 	books: SheetBooks,
 	out: Out,
 ): void {
-	const filled = own.filter(
+	const filled = ownFields.filter(
 		(one) => (one.of === 'sheet' || one.of === 'row') && reading.columns[ownColumn(one)] !== undefined,
 	)
 	const ofPaper = filled.filter((one) => one.of === 'sheet' || way === 'row')
@@ -77,7 +77,7 @@ export function takeSheetRows(
 			out.refuse(refusal)
 		},
 	}
-	const each = readRows(rows, reading, decided, own, heard)
+	const each = readRows(rows, reading, decided, ownFields, heard)
 	for (;;) {
 		refused = false
 		const next = each.next()
@@ -141,7 +141,7 @@ function checkRecipient(row: RowValues, books: SheetBooks): void {
 }
 
 /** Takes what a paper says once: from its first row, or the first that says it; a row that says otherwise is refused. */
-function sayOnce(row: RowValues, group: Group, own: readonly OwnField[], before: boolean): void {
+function sayOnce(row: RowValues, group: Group, ownFields: readonly OwnField[], before: boolean): void {
 	const once = (field: string, was: string, now: string, set: (text: string) => void) => {
 		if (now === '') return
 		if (was === '') set(now)
@@ -162,13 +162,13 @@ function sayOnce(row: RowValues, group: Group, own: readonly OwnField[], before:
 	once('address1', group.recipient.address, address, (text) => {
 		group.recipient.address = text
 	})
-	for (const one of own)
+	for (const one of ownFields)
 		once(ownColumn(one), group.own[one.key] ?? '', row.get(ownColumn(one)), (text) => {
 			group.own[one.key] = text
 		})
 }
 
-function lineOf(row: RowValues, own: readonly OwnField[]): SheetLine {
+function lineOf(row: RowValues, ownFields: readonly OwnField[]): SheetLine {
 	const quantity = row.value('quantity')
 	return {
 		row: row.row,
@@ -177,7 +177,7 @@ function lineOf(row: RowValues, own: readonly OwnField[]): SheetLine {
 		quantity: quantity.text,
 		unit: row.get('unit') || quantity.unit,
 		own: Object.fromEntries(
-			own.flatMap((one) => {
+			ownFields.flatMap((one) => {
 				const value = row.get(ownColumn(one))
 				return value === '' ? [] : [[one.key, value]]
 			}),

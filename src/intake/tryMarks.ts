@@ -52,9 +52,9 @@ export type Tried = {
 export const placeKey = ({ page, of }: Pick<Place, 'page' | 'of'>): string => `${page}:${of}`
 
 /** The reading that marks make: each name that a field bears is its column. */
-export function readingOfMarks(marks: Marks, kind: FileKind, own: readonly OwnField[]): Reading {
+export function readingOfMarks(marks: Marks, kind: FileKind, ownFields: readonly OwnField[]): Reading {
 	const head = namesOf(marks)
-	const byLabel = new Map(fieldsFor(kind, own).map((field) => [field.label, field.key]))
+	const byLabel = new Map(fieldsFor(kind, ownFields).map((field) => [field.label, field.key]))
 	const columns: Record<string, number> = {}
 	for (const [place, name] of head.entries()) {
 		const key = byLabel.get(name)
@@ -79,11 +79,11 @@ export function tryMarks(
 	lines: readonly Printed[],
 	marks: Marks,
 	kind: FileKind,
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 	home: string,
 	page: number,
 ): Tried {
-	const reading = readingOfMarks(marks, kind, own)
+	const reading = readingOfMarks(marks, kind, ownFields)
 	const rows: (ReportRow & { at: number })[] = []
 	const misfits: Misfit[] = []
 	const unused = new Map<string, { text: string; times: number; place: Place }>()
@@ -133,8 +133,8 @@ export function tryMarks(
 	for (const row of sheet) says.hear(row)
 	const evidence = says.heard(reading.lineFrom)
 	const kept = rowsOf(sheet)
-	const decided = settled(kept, reading, evidence, own)
-	const fields = fieldsFor(kind, own)
+	const decided = settled(kept, reading, evidence, ownFields)
+	const fields = fieldsFor(kind, ownFields)
 	const names = namesTried(rows, reading, fields, decided, page)
 	const byRow = new Map(rows.map((row) => [row.at, row]))
 	const placeOf = (row: number): Place => {
@@ -147,7 +147,7 @@ export function tryMarks(
 	const readable = (keys: string[]) => keys.every((key) => reading.columns[key] !== undefined)
 	if (kind === 'orders' && readable(['order', 'quantity']) && decided.questions.length === 0) {
 		const byOrder = new Map<string, RowRefusal>()
-		takeOrders(kept, reading, decided, own, () => ({
+		takeOrders(kept, reading, decided, ownFields, () => ({
 			left: () => {},
 			sourceTotal: () => {},
 			refuse: (refusal) => {

@@ -30,7 +30,7 @@ export type Block =
 
 type Tools = { encode: Doc['tools']['encode']; picture: (sha256: string) => { ratio: number } | null }
 /** What a piece says itself with: the layout made ready, and the paper. */
-export type Say = { kit: Kit; at: At; tools: Tools }
+export type Saying = { kit: Kit; at: At; tools: Tools }
 
 const runOf = (text: string, { face, size, color, underline }: Omit<Span, 'text'>): Run => ({
 	text,
@@ -61,5 +61,5 @@ export const runsOf = (runs: Runs, at: At): Run[] | null =>
 export const inlinesOf = (
 	inlines: readonly Inline[],
 	base: Parameters<Kit['look']>[0],
-	{ kit, at }: Say,
+	{ kit, at }: Saying,
 ): Run[] | null => runsOf(withLooks(compileInlines(inlines, kit.fields), kit, base), at)

@@ -15,10 +15,15 @@ const least = 7
 /** WCAG 2.2, 1.4.3. */
 const leastContrast = 4.5
 
-/** What can be told of a layout by itself. @param own the firm's own fields; without them no such field is doubted */
-export function checkLayout(layout: Layout, own?: readonly OwnField[]): LayoutFinding[] {
-	const fields = fieldsOf(layout, own)
-	return [...strayFields(layout, fields, own), ...strayColours(layout), ...lettering(layout), ...structure(layout)]
+/** What can be told of a layout by itself. @param ownFields the firm's own fields; without them no such field is doubted */
+export function checkLayout(layout: Layout, ownFields?: readonly OwnField[]): LayoutFinding[] {
+	const fields = fieldsOf(layout, ownFields)
+	return [
+		...strayFields(layout, fields, ownFields),
+		...strayColours(layout),
+		...lettering(layout),
+		...structure(layout),
+	]
 }
 
 /** A field as a layout names it: where, and whose fields may stand there. */
@@ -44,10 +49,14 @@ function namedFields(layout: Layout): Named[] {
 	return named
 }
 
-function strayFields(layout: Layout, fields: Fields, own: readonly OwnField[] | undefined): LayoutFinding[] {
+function strayFields(layout: Layout, fields: Fields, ownFields: readonly OwnField[] | undefined): LayoutFinding[] {
 	const isGone = (key: string) => {
-		const named = ownFieldAt(key)?.own
-		return named && own && !own.some(({ of, key, type }) => of === named.of && key === named.key && type === named.type)
+		const named = ownFieldAt(key)?.ownField
+		return (
+			named &&
+			ownFields &&
+			!ownFields.some(({ of, key, type }) => of === named.of && key === named.key && type === named.type)
+		)
 	}
 	const found = new Map<string, LayoutFinding>()
 	for (const { piece, key, of } of namedFields(layout)) {
@@ -223,9 +232,9 @@ function structure(layout: Layout): LayoutFinding[] {
 export function emptyOn(
 	layout: Layout,
 	papers: readonly { name: string; at: At }[],
-	own: readonly OwnField[] = [],
+	ownFields: readonly OwnField[] = [],
 ): { piece: string; field: string; count: number; first: string[] }[] {
-	const fields = fieldsOf(layout, own)
+	const fields = fieldsOf(layout, ownFields)
 	const seen = new Set<string>()
 	return namedFields(layout).flatMap(({ piece, key, empty }) => {
 		const field = fields.get(key)

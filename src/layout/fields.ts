@@ -40,17 +40,20 @@ const ordersOf = ({ content }: At) => (content.kind === 'statement' ? [] : conte
 const ownKey = /^([a-z.]+)\.own\.([a-z]+)\.([a-z0-9-]{1,40})$/
 
 /** The own field that a key names: its type stands in the key, so that a layout says the same in any books. Undefined for another key. */
-export function ownFieldAt(key: string, own: readonly OwnField[] = []): (Field & { own: OwnField }) | undefined {
+export function ownFieldAt(
+	key: string,
+	ownFields: readonly OwnField[] = [],
+): (Field & { ownField: OwnField }) | undefined {
 	const [, begins = '', type = '', slug = ''] = ownKey.exec(key) ?? []
 	const place = ownPlaces[begins]
 	const known = ownTypes.find((one) => one === type)
 	if (!place || !known) return undefined
-	const name = own.find((one) => one.of === place.of && one.key === slug)?.name ?? slug.replace(/-/g, ' ')
+	const name = ownFields.find((one) => one.of === place.of && one.key === slug)?.name ?? slug.replace(/-/g, ' ')
 	return {
 		...{ key, name, group: place.group, of: place.at, type: known },
 		...(place.of === 'customer' ? {} : { kinds: place.of === 'sheet' || place.of === 'row' ? sheetKinds : linesKinds }),
 		read: (at) => place.read(at)?.[slug] ?? '',
-		own: { of: place.of, key: slug, name, type: known },
+		ownField: { of: place.of, key: slug, name, type: known },
 	}
 }
 

@@ -98,7 +98,7 @@ test('files that are the same whatever the case of their letters are found, each
 	])
 })
 
-const own: OwnField[] = [
+const ownFields: OwnField[] = [
 	{ of: 'customer', key: 'keeper', name: 'Looked after by', type: 'text' },
 	{ of: 'item', key: 'weight', name: 'Weight', type: 'number' },
 	{ of: 'order', key: 'promised', name: 'Promised', type: 'day' },
@@ -115,7 +115,7 @@ const at = (place: number): At => ({
 })
 
 test('an own field is read from where its key says, in any books, with its name where they have it', () => {
-	const keys = own.flatMap(ownKeysOf)
+	const keys = ownFields.flatMap(ownKeysOf)
 	expect(keys).toEqual([
 		'customer.own.text.keeper',
 		'line.item.own.number.weight',
@@ -135,7 +135,7 @@ test('an own field is read from where its key says, in any books, with its name 
 		expect(fieldsByKey.get(key)?.read(at(9))).toBe('')
 		expect(fieldsByKey.get(key)?.read({ ...at(0), content: samplePaper('statement') })).toBe('')
 	}
-	const fields = fieldsOf({ reckoned: [] }, own)
+	const fields = fieldsOf({ reckoned: [] }, ownFields)
 	expect(keys.map((key) => fields.get(key)?.name)).toEqual([
 		'Looked after by',
 		'Weight',
@@ -148,7 +148,7 @@ test('an own field is read from where its key says, in any books, with its name 
 	expect(conditionWords(condition, fields)).toBe('the customer’s looked after by is Ruan')
 	for (const stray of ['customer.own.money.x', 'nobody.own.text.x', 'customer.own.text.', 'line.item.own.text.A B'])
 		expect(ownFieldAt(stray)).toBe(undefined)
-	expect(nameFields('statement', own).map(({ key }) => key)).toContain('customer.own.text.keeper')
+	expect(nameFields('statement', ownFields).map(({ key }) => key)).toContain('customer.own.text.keeper')
 })
 
 test('keys are made once and are different; values are the same text however they come', () => {
@@ -165,7 +165,7 @@ test('keys are made once and are different; values are the same text however the
 	)
 	expect(ownText({ b: '2', a: '1', c: '' })).toBe(ownText({ c: '', a: '1', b: '2' }))
 	expect(readOwn(ownText({ c: '' }))).toEqual({})
-	const [text, number, , batch] = own
+	const [text, number, , batch] = ownFields
 	if (!text || !number || !batch) throw new Error('no fields')
 	for (const [field, value, good] of [
 		[text, 'x'.repeat(2001), false],

@@ -36,8 +36,8 @@ export type Leaving = z.infer<typeof leavingSchema>
 export const usualLeaving: Leaving = leavingSchema.parse({})
 
 /** Fields that a name can have: what is known of a whole paper before it is drawn. */
-export const nameFields = (kind: PaperKind, own: readonly OwnField[]): Field[] =>
-	[...fieldsOf({ reckoned: [] }, own).values()].filter((field) => isNameField(field) && hasField(field, kind))
+export const nameFields = (kind: PaperKind, ownFields: readonly OwnField[]): Field[] =>
+	[...fieldsOf({ reckoned: [] }, ownFields).values()].filter((field) => isNameField(field) && hasField(field, kind))
 const isNameField = ({ of, type, group }: Field): boolean =>
 	of === 'paper' && type !== 'picture' && type !== 'lines' && group !== 'Page'
 

@@ -11,11 +11,11 @@ import type { Condition, Format, Inline, Test } from './schemaParts'
 // Values of fields: read, compared, reckoned and written.
 
 /** The fields that a layout can use: the catalogue's, the firm's own, and those that it reckons. */
-export function fieldsOf(layout: { reckoned: readonly Reckoned[] }, own: readonly OwnField[] = []): Fields {
-	if (layout.reckoned.length === 0 && own.length === 0) return fieldsByKey
+export function fieldsOf(layout: { reckoned: readonly Reckoned[] }, ownFields: readonly OwnField[] = []): Fields {
+	if (layout.reckoned.length === 0 && ownFields.length === 0) return fieldsByKey
 	const fields = new FieldMap(fieldsByKey)
-	for (const key of own.flatMap(ownKeysOf)) {
-		const field = ownFieldAt(key, own)
+	for (const key of ownFields.flatMap(ownKeysOf)) {
+		const field = ownFieldAt(key, ownFields)
 		if (field) fields.set(key, field)
 	}
 	for (const reckoned of layout.reckoned) {

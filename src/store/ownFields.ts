@@ -7,7 +7,8 @@ export const allOwnFields = ({ sql }: Books): OwnField[] =>
 	sql<[], OwnField>('SELECT of, key, name, type FROM own_field WHERE away_at IS NULL ORDER BY id').all()
 
 /** The firm's own fields of customers, items, orders, lines, sheets or rows. */
-export const ownFieldsOf = (books: Books, of: OwnOf): OwnField[] => allOwnFields(books).filter((own) => own.of === of)
+export const ownFieldsOf = (books: Books, of: OwnOf): OwnField[] =>
+	allOwnFields(books).filter((ownField) => ownField.of === of)
 
 /** Adds a field; null where one of the name is there. */
 export function addOwnField(

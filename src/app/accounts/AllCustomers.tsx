@@ -59,9 +59,9 @@ const columns: Column<CustomerSummary>[] = [
 
 /** Every customer, whether they owe anything or not, with what waits to be billed to them. */
 export async function AllCustomers({ words, params }: { words: string; params: Search }) {
-	const { books: own } = await reading()
+	const { books } = await reading()
 	const plain = words.trim().toLowerCase()
-	const shown = customerSummaries(own).filter(({ name, number, email }) =>
+	const shown = customerSummaries(books).filter(({ name, number, email }) =>
 		`${name} ${number} ${email}`.toLowerCase().includes(plain),
 	)
 	return (

@@ -18,13 +18,13 @@ const besideChoices = companionLists().map((list): [string, string] => [
 export function CustomerForm({
 	customer,
 	home,
-	own,
+	ownFields: own,
 	lockFields,
 	hasPassword,
 }: {
 	customer: Customer | null
 	home: string
-	own: OwnField[]
+	ownFields: OwnField[]
 	/** Fields that could open their PDFs. */
 	lockFields: { key: string; name: string }[]
 	hasPassword: boolean

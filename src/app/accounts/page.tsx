@@ -25,12 +25,12 @@ type Props = { searchParams: Promise<Record<string, string | undefined>> }
 
 /** Who owes what: every customer with an open item, by how late it is. */
 export default async function AccountsPage({ searchParams }: Props) {
-	const { books: own, today } = await reading()
+	const { books, today } = await reading()
 	const params = await searchParams
-	const customers = customerCount(own)
+	const customers = customerCount(books)
 	const query = accountsQuery(params, today)
-	const home = homeCurrency(own)
-	const rows = query.all ? [] : agedAccounts(own, query.asOf)
+	const home = homeCurrency(books)
+	const rows = query.all ? [] : agedAccounts(books, query.asOf)
 	const totals = sumUp(rows)
 	const currencies = totals.map(({ currency }) => currency).sort((a, b) => Number(b === home) - Number(a === home))
 	const shown = sortAccounts(rows, query)
@@ -46,7 +46,7 @@ export default async function AccountsPage({ searchParams }: Props) {
 					<StatementsAsk
 						today={query.asOf}
 						home={home}
-						charges={rateOn(readSettings(own).lateTerms, today) !== ''}
+						charges={rateOn(readSettings(books).lateTerms, today) !== ''}
 						shown={shown.length < rows.length ? [...new Set(shown.map(({ customer_id }) => customer_id))] : []}
 					/>
 				)}

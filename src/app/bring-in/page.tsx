@@ -73,10 +73,10 @@ const columnsOf = (body: string): string => {
 }
 
 export default async function BringInPage({ searchParams }: { searchParams: Promise<Search> }) {
-	const { books: own } = await reading()
+	const { books } = await reading()
 	const params = await searchParams
-	const files = inOrder(allFiles(own), columns, params)
-	const readers = allReaders(own)
+	const files = inOrder(allFiles(books), columns, params)
+	const readers = allReaders(books)
 	return (
 		<>
 			<PageHead

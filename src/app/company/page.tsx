@@ -10,9 +10,9 @@ import { OwnFields } from './OwnFields'
 export const metadata: Metadata = { title: 'Company' }
 
 export default async function CompanyPage() {
-	const { books: own } = await reading()
-	const company = readCompany(own)
-	const { mail, workDate } = readSettings(own)
+	const { books } = await reading()
+	const company = readCompany(books)
+	const { mail, workDate } = readSettings(books)
 	return (
 		<>
 			<PageHead title="Company" about="What stands on every document from here on; issued ones stay as they are" />
@@ -28,7 +28,7 @@ export default async function CompanyPage() {
 				title="Fields of your own"
 				aside="On customers, items, orders and lines; they come in with files, and papers can show them"
 			>
-				<OwnFields fields={ownFieldUses(own)} />
+				<OwnFields fields={ownFieldUses(books)} />
 			</Section>
 			<Section title="Work date" aside="The day that you work as of">
 				<WorkDateForm workDate={workDate} />

@@ -23,11 +23,11 @@ const monthName = (month: string, form: 'short' | 'long') =>
 		.replace(/^Sept$/, 'Sep')
 
 /** The month that the clerk works in, as figures, and how what was billed and paid stood beside the months before. */
-export function ThisMonth({ own, today }: { own: Books; today: string }) {
+export function ThisMonth({ books, today }: { books: Books; today: string }) {
 	const month = today.slice(0, 7)
-	const home = homeCurrency(own)
-	const { broughtIn, billed, sent, paid } = monthOf(own, month)
-	const owed = sumUp(agedAccounts(own, today)).map(
+	const home = homeCurrency(books)
+	const { broughtIn, billed, sent, paid } = monthOf(books, month)
+	const owed = sumUp(agedAccounts(books, today)).map(
 		({ currency, past_due }): Figure => ({
 			...{ currency, amount: past_due, count: 0 },
 		}),
@@ -85,7 +85,7 @@ export function ThisMonth({ own, today }: { own: Books; today: string }) {
 						)
 					})}
 				</dl>
-				<Months rows={billedAndPaid(own, home, months)} currency={home} />
+				<Months rows={billedAndPaid(books, home, months)} currency={home} />
 			</div>
 		</Section>
 	)

@@ -154,7 +154,7 @@ export function DiscountForm({ today, home }: { today: string; home: string }) {
 	)
 }
 
-export function ItemForm({ codes, home, own }: { codes: string[]; home: string; own: OwnField[] }) {
+export function ItemForm({ codes, home, ownFields: own }: { codes: string[]; home: string; ownFields: OwnField[] }) {
 	return (
 		<details className="px-5 py-3">
 			<summary className="text-plum">Add an item, or change one by its code</summary>

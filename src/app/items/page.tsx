@@ -19,8 +19,8 @@ import { ChecksForm, DiscountForm, ExchangeForm, FreightForm, GroundForm, ItemFo
 export const metadata: Metadata = { title: 'Items and rates' }
 
 /** What is said for want of tax: the usual words in English, and what the firm says instead or besides. */
-function groundRows(own: Books): { code: string; language: string; words: string }[] {
-	const said = [...allGrounds(own)].map(([key, words]) => {
+function groundRows(books: Books): { code: string; language: string; words: string }[] {
+	const said = [...allGrounds(books)].map(([key, words]) => {
 		const [code = '', language = ''] = key.split(' ')
 		return { code, language, words }
 	})
@@ -56,14 +56,14 @@ const ownColumn = (fields: OwnField[]): Column<Item> => ({
 })
 
 export default async function ItemsPage() {
-	const { books: own, today } = await reading()
-	const items = allItems(own)
-	const ownFields = ownFieldsOf(own, 'item')
-	const rates = allTaxRates(own)
-	const discounts = allDiscounts(own)
-	const settings = readSettings(own)
-	const home = homeCurrency(own)
-	const exchange = allExchangeRates(own)
+	const { books, today } = await reading()
+	const items = allItems(books)
+	const ownFields = ownFieldsOf(books, 'item')
+	const rates = allTaxRates(books)
+	const discounts = allDiscounts(books)
+	const settings = readSettings(books)
+	const home = homeCurrency(books)
+	const exchange = allExchangeRates(books)
 	const codes = [...new Set(rates.map(({ code }) => code))]
 	return (
 		<>
@@ -112,7 +112,7 @@ export default async function ItemsPage() {
 				</p>
 				<Table
 					label="Why there is no tax"
-					rows={groundRows(own)}
+					rows={groundRows(books)}
 					rowKey={({ code, language }) => code + language}
 					columns={[
 						{ key: 'code', label: 'For', width: '120px', cell: ({ code }) => <span className="figures">{code}</span> },
@@ -223,7 +223,7 @@ export default async function ItemsPage() {
 						/>
 					</ScrollBox>
 				)}
-				{codes.length > 0 && <ItemForm codes={codes} home={home} own={ownFields} />}
+				{codes.length > 0 && <ItemForm codes={codes} home={home} ownFields={ownFields} />}
 				{items.length > 0 && <PicturesForm of="item" fields={ownFields.filter(({ type }) => type === 'picture')} />}
 			</Section>
 			<Section title="Checks" aside="From when on an invoice is worth a look, and what stops it">

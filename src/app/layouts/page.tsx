@@ -23,26 +23,26 @@ export const metadata: Metadata = { title: 'Layouts' }
 
 /** Every layout as it draws a real paper, and who gets which. */
 export default async function LayoutsPage() {
-	const { books: own } = await reading()
-	const layouts = allLayouts(own)
-	const kinds = kindsIn(own)
-	const forms = openForms(own)
-	const uses = usesOf(own)
-	const sha256 = readCompany(own)?.logo_sha256
-	const logo = sha256 ? readImage(own, sha256) : null
-	const customers = allCustomers(own).map(({ id, number, name }) => ({ id, name: `${name} (${number})` }))
+	const { books } = await reading()
+	const layouts = allLayouts(books)
+	const kinds = kindsIn(books)
+	const forms = openForms(books)
+	const uses = usesOf(books)
+	const sha256 = readCompany(books)?.logo_sha256
+	const logo = sha256 ? readImage(books, sha256) : null
+	const customers = allCustomers(books).map(({ id, number, name }) => ({ id, name: `${name} (${number})` }))
 	return (
 		<>
 			<PageHead title="Layouts" about="How papers look; each shown as the latest of its kind">
 				<Link href="/layouts/leaving" className={buttonLook()}>
 					How papers leave
 				</Link>
-				<NewForm kinds={kinds.map((kind) => ({ kind, name: kindIn(own, kind).words.name }))} />
+				<NewForm kinds={kinds.map((kind) => ({ kind, name: kindIn(books, kind).words.name }))} />
 				<NewLayout
 					logo={{ there: logo !== null, colours: logo ? await logoColours(logo) : [] }}
 					kinds={kinds.map((kind) => ({
 						kind,
-						name: kindIn(own, kind).words.name,
+						name: kindIn(books, kind).words.name,
 						looks: looksOf(baseOf(kind)).map(({ name }) => name),
 						layouts: layouts.filter((row) => row.kind === kind).map(({ id, name }) => ({ id, name })),
 					}))}
@@ -57,7 +57,7 @@ export default async function LayoutsPage() {
 									{form.name}
 								</Link>
 								<span className="ml-3 text-mute">
-									{`${kindIn(own, form.kind).words.noun}, ${form.file_name}, brought in by ${form.brought_by}${form.refused ? ': it could not be read' : ''}`}
+									{`${kindIn(books, form.kind).words.noun}, ${form.file_name}, brought in by ${form.brought_by}${form.refused ? ': it could not be read' : ''}`}
 								</span>
 							</li>
 						))}
@@ -65,7 +65,7 @@ export default async function LayoutsPage() {
 				</Section>
 			)}
 			{kinds.map((kind) => (
-				<Section key={kind} title={capital(kindIn(own, kind).words.nouns)}>
+				<Section key={kind} title={capital(kindIn(books, kind).words.nouns)}>
 					<ul className="grid grid-cols-[repeat(auto-fill,minmax(210px,1fr))] gap-5 px-5 pb-5">
 						{layouts
 							.filter((row) => row.kind === kind)
@@ -76,7 +76,7 @@ export default async function LayoutsPage() {
 										<Link
 											href={`/layouts/${row.id}`}
 											className="group block"
-											aria-label={`${row.name}, ${kindIn(own, kind).words.noun}`}
+											aria-label={`${row.name}, ${kindIn(books, kind).words.noun}`}
 										>
 											<div className="h-[236px] overflow-hidden border border-rule bg-white group-hover:border-plum">
 												<PdfPages
@@ -106,12 +106,12 @@ export default async function LayoutsPage() {
 				<Choices
 					kinds={kinds.map((kind) => ({
 						kind,
-						name: capital(kindIn(own, kind).words.nouns),
+						name: capital(kindIn(books, kind).words.nouns),
 						layouts: layouts
 							.filter((row) => row.kind === kind && row.version > 0)
 							.map(({ id, name }) => ({ id, name })),
 					}))}
-					choices={allChoices(own)}
+					choices={allChoices(books)}
 					customers={customers}
 					languages={Object.entries(languageNames)}
 				/>

@@ -38,19 +38,19 @@ export default async function LettersPage({
 }: {
 	searchParams: Promise<{ kind?: string; customer?: string }>
 }) {
-	const { books: own, today } = await reading()
+	const { books, today } = await reading()
 	const { kind: wanted, customer } = await searchParams
-	const papers = allPaperKinds(own)
-	const letters = [...lettersFor(readSettings(own).stages.length), ...papers.map(({ key }) => key)]
+	const papers = allPaperKinds(books)
+	const letters = [...lettersFor(readSettings(books).stages.length), ...papers.map(({ key }) => key)]
 	const kind = letters.find((known) => known === wanted) ?? 'invoice'
-	const { stages, promiseDays, lateTerms } = readSettings(own)
+	const { stages, promiseDays, lateTerms } = readSettings(books)
 	const nameOf = (key: string) => stages[stageOfLetter(key) - 1]?.name ?? letterName(key)
-	const all = letterReaders(own, kind, today)
+	const all = letterReaders(books, kind, today)
 	const shown = all.find(({ id }) => id === Number(customer)) ?? all[0]
 	const empty: Partial<Record<MergeField, string[]>> = Object.fromEntries(
 		mergeFields.map((field) => [field, all.filter(({ values }) => values[field] === '').map(({ name }) => name)]),
 	)
-	const letter = letterFor(own, kind)
+	const letter = letterFor(books, kind)
 	return (
 		<>
 			<PageHead title="Letters" about="The text that goes with each document">
@@ -73,19 +73,19 @@ export default async function LettersPage({
 				customers={all.map(({ id, name }) => ({ id, name }))}
 				shown={shown?.id ?? null}
 				empty={empty}
-				versions={letterVersions(own, kind)}
+				versions={letterVersions(books, kind)}
 			/>
 			<Section
 				title="Stages of past-due letters"
 				aside="One after the other, each after the one before really went; begun anew once nothing is past due"
 			>
-				<StagesForm key={JSON.stringify(stages)} stages={stages} promiseDays={promiseDays} home={homeCurrency(own)} />
+				<StagesForm key={JSON.stringify(stages)} stages={stages} promiseDays={promiseDays} home={homeCurrency(books)} />
 			</Section>
 			<Section
 				title="Late charges"
 				aside="On what is past due and undisputed; each can be dropped before its statement is numbered"
 			>
-				<LateForm key={JSON.stringify(lateTerms)} terms={lateTerms} home={homeCurrency(own)} today={today} />
+				<LateForm key={JSON.stringify(lateTerms)} terms={lateTerms} home={homeCurrency(books)} today={today} />
 			</Section>
 		</>
 	)

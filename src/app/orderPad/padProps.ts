@@ -4,7 +4,7 @@ import { allOwnFields } from '@/store/ownFields'
 
 /** What the order form needs of the books. */
 export function padProps(books: Books, today: string) {
-	const own = allOwnFields(books).filter(({ type }) => type !== 'picture')
+	const ownFields = allOwnFields(books).filter(({ type }) => type !== 'picture')
 	return {
 		today,
 		taxCodes: taxCodesOn(books, today).map(({ code, name, rate }): [string, string] => [
@@ -12,7 +12,7 @@ export function padProps(books: Books, today: string) {
 			`${code}: ${name} ${rate}%`,
 		]),
 		discounts: allDiscounts(books).map(({ label }) => label),
-		ofOrder: own.filter(({ of }) => of === 'order').map(({ key, name }) => ({ key, name })),
-		ofLine: own.filter(({ of }) => of === 'line').map(({ key, name }) => ({ key, name })),
+		ofOrder: ownFields.filter(({ of }) => of === 'order').map(({ key, name }) => ({ key, name })),
+		ofLine: ownFields.filter(({ of }) => of === 'line').map(({ key, name }) => ({ key, name })),
 	}
 }

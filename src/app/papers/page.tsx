@@ -17,11 +17,11 @@ export const metadata: Metadata = { title: 'Kinds of paper' }
 
 /** The kinds of paper that the firm makes beside invoices, credit notes and statements, and how long what is issued is kept. */
 export default async function PapersPage() {
-	const { books: own, today } = await reading()
-	const all = allPaperKinds(own, true)
+	const { books, today } = await reading()
+	const all = allPaperKinds(books, true)
 	const kinds = all.filter(({ away_at }) => away_at === null)
 	const away = all.filter(({ away_at }) => away_at !== null)
-	const { trialDays, keepYears } = readSettings(own)
+	const { trialDays, keepYears } = readSettings(books)
 	return (
 		<>
 			<PageHead title="Kinds of paper" about="What the firm makes beside invoices, credit notes and statements">
@@ -37,7 +37,11 @@ export default async function PapersPage() {
 			) : (
 				<Table
 					label="Kinds of paper"
-					rows={kinds.map((kind) => ({ ...kind, ...papersOfKind(own, kind.key), without: withoutPaper(own, kind) }))}
+					rows={kinds.map((kind) => ({
+						...kind,
+						...papersOfKind(books, kind.key),
+						without: withoutPaper(books, kind),
+					}))}
 					rowKey={({ id }) => id}
 					columns={[
 						{
@@ -89,7 +93,7 @@ export default async function PapersPage() {
 									{kind.name}
 								</Link>
 								<span className="text-mute">{`${kind.away_by}: ${kind.away_reason}`}</span>
-								<Chip tone="quiet">{`${papersOfKind(own, kind.key).issued} issued`}</Chip>
+								<Chip tone="quiet">{`${papersOfKind(books, kind.key).issued} issued`}</Chip>
 								<KindBack id={kind.id} name={kind.name} />
 							</li>
 						))}
@@ -99,11 +103,11 @@ export default async function PapersPage() {
 			<Section title="How long papers are kept" aside="Nothing that was issued goes by itself">
 				<KeepForm
 					trialDays={trialDays}
-					kinds={kindsIn(own).map((kind) => ({
+					kinds={kindsIn(books).map((kind) => ({
 						kind,
-						nouns: kindIn(own, kind).words.nouns,
+						nouns: kindIn(books, kind).words.nouns,
 						years: keepYears[kind] ?? null,
-						past: pastKeeping(own, kind, today).length,
+						past: pastKeeping(books, kind, today).length,
 					}))}
 				/>
 			</Section>

@@ -28,14 +28,14 @@ type Search = {
 }
 
 export default async function PostroomPage({ searchParams }: { searchParams: Promise<Search> }) {
-	const { books: own, today } = await reading()
+	const { books, today } = await reading()
 	const { show: words = '', state: given = '', print } = await searchParams
 	const state = postStates.find((one) => one === given) ?? ''
-	const counts = postCounts(own, words)
-	const rows = inPostroom(own, { words, state }, most)
+	const counts = postCounts(books, words)
+	const rows = inPostroom(books, { words, state }, most)
 	const all = postStates.reduce((sum, one) => sum + counts[one], 0)
-	const prints = toPrint(own)
-	const untrue = print === undefined ? [] : untrueOf(own, today, printList(own, idOf(print) || null))
+	const prints = toPrint(books)
+	const untrue = print === undefined ? [] : untrueOf(books, today, printList(books, idOf(print) || null))
 	const to = (one: PostState | '') => `/postroom?${new URLSearchParams({ show: words, state: one })}`
 	return (
 		<>

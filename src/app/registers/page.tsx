@@ -51,7 +51,7 @@ const columns: Column<GivenNumber>[] = [
 ]
 
 export default async function RegistersPage() {
-	const { books: own, today } = await reading()
+	const { books, today } = await reading()
 	const year = yearOf(today)
 	return (
 		<>
@@ -59,14 +59,14 @@ export default async function RegistersPage() {
 				title="Number registers"
 				about="One for each kind of document; a number belongs to one document for good"
 			/>
-			{kindsIn(own)
-				.filter((kind) => isNumbered(own, kind))
+			{kindsIn(books)
+				.filter((kind) => isNumbered(books, kind))
 				.map((kind) => {
-					const { words, register: unopened } = kindIn(own, kind)
-					const register = registerFor(own, kind)
+					const { words, register: unopened } = kindIn(books, kind)
+					const register = registerFor(books, kind)
 					const shape = register ?? { ...unopened, digits: 5, first: 1 }
-					const next = register ? nextValue(own, register, year) : 1
-					const given = register ? givenNumbers(own, register.id, 300) : []
+					const next = register ? nextValue(books, register, year) : 1
+					const given = register ? givenNumbers(books, register.id, 300) : []
 					return (
 						<Section
 							key={kind}

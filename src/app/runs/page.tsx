@@ -30,14 +30,14 @@ const When = ({ at, by }: { at: string; by: string }) => (
 	</span>
 )
 
-const columnsOf = (own: Books): Column<RunSummary>[] => [
+const columnsOf = (books: Books): Column<RunSummary>[] => [
 	{
 		key: 'run',
 		label: 'Run',
 		sort: ({ id }) => id,
 		cell: ({ id, up_to, kind }) => (
 			<Link href={`/runs/${id}`} className="inline-block min-w-40 font-semibold text-plum underline">
-				{`Run ${id}, ${kindIn(own, kind).words.run} ${dayText(up_to)}`}
+				{`Run ${id}, ${kindIn(books, kind).words.run} ${dayText(up_to)}`}
 			</Link>
 		),
 	},
@@ -74,10 +74,10 @@ const columnsOf = (own: Books): Column<RunSummary>[] => [
 ]
 
 export default async function RunsPage({ searchParams }: { searchParams: Promise<Search> }) {
-	const { books: own } = await reading()
+	const { books } = await reading()
 	const params = await searchParams
-	const columns = columnsOf(own)
-	const runs = inOrder(allRuns(own), columns, params)
+	const columns = columnsOf(books)
+	const runs = inOrder(allRuns(books), columns, params)
 	return (
 		<>
 			<PageHead

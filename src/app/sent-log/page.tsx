@@ -77,10 +77,10 @@ const columns: Column<AttemptRow>[] = [
 ]
 
 export default async function SentLogPage({ searchParams }: { searchParams: Promise<Search> }) {
-	const { books: own } = await reading()
+	const { books } = await reading()
 	const params = await searchParams
 	const { show = '' } = params
-	const { rows, total } = sentLog(own, show, most)
+	const { rows, total } = sentLog(books, show, most)
 	return (
 		<>
 			<PageHead

@@ -9,9 +9,9 @@ import { WaitingList } from './WaitingList'
 export const metadata: Metadata = { title: 'To bill' }
 
 export default async function ToBillPage({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
-	const { books: own, today } = await reading()
+	const { books, today } = await reading()
 	const { show = '' } = await searchParams
-	const orders = waitingOrders(own).map(
+	const orders = waitingOrders(books).map(
 		({
 			id,
 			number,

@@ -31,9 +31,9 @@ export const ownColumn = ({ of, key }: Pick<OwnField, 'of' | 'key'>): string => 
 const ownTypes = { text: 'text', number: 'number', day: 'day', picture: 'text' } as const
 
 /** Every field of a kind, those of the firm's own among them; pictures come in by files of their own. */
-export const fieldsFor = (kind: FileKind, own: readonly OwnField[]): Field[] => [
+export const fieldsFor = (kind: FileKind, ownFields: readonly OwnField[]): Field[] => [
 	...fileKindRules[kind].fields,
-	...own
+	...ownFields
 		.filter(({ of, type }) => fileKindRules[kind].owns.includes(of) && type !== 'picture')
 		.map((one) => field(ownColumn(one), one.name, ownTypes[one.type], '', { of: one.of === 'line' ? 'line' : 'row' })),
 ]

@@ -130,13 +130,13 @@ export const address = leaf<typeof schema>({
 	names: nothing,
 	called: ({ of }) => `Address: ${of === 'issuer' ? 'the firm' : of === 'delivery' ? 'where goods go' : of}`,
 	draw: compileAddress,
-	blocks: (piece, own) => {
-		const { kit, at } = own
+	blocks: (piece, saying) => {
+		const { kit, at } = saying
 		const said = addressLines(piece, at.content)
 		if (!said) return []
 		const look = kit.look(piece)
 		const name = kit.look({ ...piece, bold: piece.as !== 'line', size: piece.nameSize ?? piece.size })
-		const label = piece.label === undefined ? [] : [say(own, piece.label)]
+		const label = piece.label === undefined ? [] : [say(saying, piece.label)]
 		if (piece.as === 'line')
 			return [plain([...label, [said.name, ...said.lines].join(' · ')].join(' '), look, piece.align)]
 		return [

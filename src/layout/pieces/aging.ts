@@ -97,13 +97,15 @@ export const aging = leaf<typeof schema>({
 	fresh: (id) => ({ type: 'aging', id }),
 	names: nothing,
 	draw: compileAging,
-	blocks: (piece, own) => {
-		const { kit, at } = own
+	blocks: (piece, saying) => {
+		const { kit, at } = saying
 		const { content } = at
 		if (content.kind !== 'statement' || content.buckets.length === 0) return []
 		const look = kit.look(piece)
 		const title =
-			piece.title === undefined ? [] : [plain(say(own, piece.title), kit.look({ ...piece, bold: true }), 'left', true)]
+			piece.title === undefined
+				? []
+				: [plain(say(saying, piece.title), kit.look({ ...piece, bold: true }), 'left', true)]
 		const names = content.buckets.map(({ name }) => cell(bucketName(name, at), look, 'right'))
 		const sums = content.buckets.map(({ amount }) => cell(formatAmount(amount, content.locale), look, 'right'))
 		const shares = names.map(() => 1 / names.length)

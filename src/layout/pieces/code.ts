@@ -126,8 +126,8 @@ export const code = leaf<typeof schema>({
 	names: ({ value }, named) => named.inlines(value),
 	called: ({ symbol }) => `Code: ${symbol === 'payment' ? symbol : symbologies[symbol].name}`,
 	draw: compileCode,
-	blocks: (piece, own) => {
-		const { kit, at, tools } = own
+	blocks: (piece, saying) => {
+		const { kit, at, tools } = saying
 		const text =
 			piece.symbol === 'payment' ? paymentText(at.content) : joined(compileInlines(piece.value, kit.fields), at)
 		const symbol = piece.symbol === 'payment' ? 'qr' : piece.symbol
@@ -136,7 +136,7 @@ export const code = leaf<typeof schema>({
 		const { bars } = symbologies[symbol]
 		const height = bars ? (piece.height ?? 36) : piece.width
 		const align = piece.align ?? 'left'
-		const label = piece.label === undefined ? [] : [plain(say(own, piece.label), kit.look({ size: 7.5 }), align)]
+		const label = piece.label === undefined ? [] : [plain(say(saying, piece.label), kit.look({ size: 7.5 }), align)]
 		return [{ is: 'code', encoded, bars, text, width: piece.width, height, align }, ...label]
 	},
 })

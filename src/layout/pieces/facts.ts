@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { cell, inlinesOf, type Say, type Row as TableRow } from '../blockKit'
+import { cell, inlinesOf, type Saying, type Row as TableRow } from '../blockKit'
 import type { Node, Slab } from '../flow'
 import type { Said } from '../languages'
 import { align, base, color, conditionSchema, inlines, points, saidSchema, style } from '../schemaParts'
@@ -51,12 +51,12 @@ export const rowNames = ({ rows }: { rows: readonly FactRow[] }, named: Named): 
 export const rowsSaid = (
 	piece: Parameters<Kit['look']>[0] & { rows: readonly FactRow[] },
 	labels: Look,
-	own: Say,
+	saying: Saying,
 ): TableRow[] =>
 	piece.rows.flatMap(({ label, value, when }): TableRow[] => {
-		const runs = compileCondition(when, own.kit.fields)(own.at) ? inlinesOf(value, piece, own) : null
+		const runs = compileCondition(when, saying.kit.fields)(saying.at) ? inlinesOf(value, piece, saying) : null
 		return runs
-			? [{ cells: [cell(say(own, label), labels), { lines: [runs], align: 'left', picture: null }], strong: false }]
+			? [{ cells: [cell(say(saying, label), labels), { lines: [runs], align: 'left', picture: null }], strong: false }]
 			: []
 	})
 
@@ -141,8 +141,8 @@ export const facts = leaf<typeof schema>({
 	fresh: (id) => ({ type: 'facts', id, rows: [{ label: 'Date', value: [{ field: 'day' }] }] }),
 	names: rowNames,
 	draw: compileFacts,
-	blocks: (piece, own) => {
-		const rows = rowsSaid(piece, own.kit.look({ color: piece.labelColor, size: piece.size }), own)
+	blocks: (piece, saying) => {
+		const rows = rowsSaid(piece, saying.kit.look({ color: piece.labelColor, size: piece.size }), saying)
 		return rows.length === 0 ? [] : [{ is: 'table', head: null, rows, shares: [0.4, 0.6], ruled: false }]
 	},
 })

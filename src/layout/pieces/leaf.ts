@@ -1,5 +1,5 @@
 import type { z } from 'zod'
-import type { Block, Say } from '../blockKit'
+import type { Block, Saying } from '../blockKit'
 import type { Of, PaperKind } from '../fieldTypes'
 import type { Condition, Inline } from '../schemaParts'
 import type { Draw, Kit } from './kit'
@@ -33,7 +33,7 @@ export type Leaf<Schema extends z.ZodType> = PieceDeclaration<z.infer<Schema>> &
 	/** Makes it ready to be drawn on any paper. */
 	draw: (piece: z.infer<Schema>, kit: Kit) => Draw
 	/** What it says, for formats that lay text out by themselves. */
-	blocks: (piece: z.infer<Schema>, say: Say) => Block[]
+	blocks: (piece: z.infer<Schema>, say: Saying) => Block[]
 }
 
 /** Declares a type of piece. */

@@ -1,4 +1,4 @@
-import { type Block, type Cell, cell, inlinesOf, plain, runsOf, type Say, type Row as TableRow } from '../blockKit'
+import { type Block, type Cell, cell, inlinesOf, plain, runsOf, type Saying, type Row as TableRow } from '../blockKit'
 import { compileCondition, compileInlines, writeValue } from '../values'
 import { say, withLooks } from './kit'
 import { chooser } from './lineChoice'
@@ -6,14 +6,14 @@ import { sumOf } from './lineSums'
 import type { LinesPiece } from './linesSchema'
 
 /** A table with its title, groups and subtotals. */
-export function linesBlocks(piece: LinesPiece, own: Say): Block[] {
-	const { kit, at } = own
+export function linesBlocks(piece: LinesPiece, saying: Saying): Block[] {
+	const { kit, at } = saying
 	const base = { size: piece.size, color: piece.color }
 	const groups = chooser(piece, kit)(at)
-	if (groups.length === 0) return piece.none === undefined ? [] : [plain(say(own, piece.none), kit.look(base))]
+	if (groups.length === 0) return piece.none === undefined ? [] : [plain(say(saying, piece.none), kit.look(base))]
 	const columns = piece.columns.filter(({ when }) => compileCondition(when, kit.fields)(at))
 	const strong = kit.look({ ...base, bold: true })
-	const head = columns.map((column) => cell(say(own, column.head), kit.look({ ...base, bold: true }), column.align))
+	const head = columns.map((column) => cell(say(saying, column.head), kit.look({ ...base, bold: true }), column.align))
 	let row = 0
 	const rows = groups.flatMap(({ places, titled }): TableRow[] => {
 		const first = { ...at, place: places[0] ?? 0, row: row + 1 }
@@ -22,12 +22,12 @@ export function linesBlocks(piece: LinesPiece, own: Say): Block[] {
 				? runsOf(withLooks(compileInlines(piece.group.head, kit.fields), kit, { ...base, bold: true }), first)
 				: null
 		const records = places.map((place): TableRow => {
-			const here: Say = { ...own, at: { ...at, place, row: ++row } }
+			const here: Saying = { ...saying, at: { ...at, place, row: ++row } }
 			return {
 				strong: false,
 				cells: columns.map((column): Cell => {
 					const raw = column.picture ? (kit.fields.get(column.picture.field)?.read(here.at) ?? '') : ''
-					const sha256 = typeof raw === 'string' && raw !== '' && own.tools.picture(raw) ? raw : ''
+					const sha256 = typeof raw === 'string' && raw !== '' && saying.tools.picture(raw) ? raw : ''
 					return {
 						lines: column.cell.flatMap((inlines) => {
 							const runs = inlinesOf(inlines, { ...base, ...column, color: column.color ?? piece.color }, here)
@@ -56,7 +56,7 @@ export function linesBlocks(piece: LinesPiece, own: Say): Block[] {
 							cells: columns.map((column, place) =>
 								place === sumAt
 									? cell(sum, strong, 'right')
-									: cell(place === Math.max(0, sumAt - 1) ? say(own, subtotal.label) : '', strong, column.align),
+									: cell(place === Math.max(0, sumAt - 1) ? say(saying, subtotal.label) : '', strong, column.align),
 							),
 						},
 					]
@@ -66,7 +66,7 @@ export function linesBlocks(piece: LinesPiece, own: Say): Block[] {
 	const wide = (width: LinesPiece['columns'][number]['width']) =>
 		typeof width === 'number' ? width : width === 'rest' ? 190 : width.most
 	const all = columns.reduce((total, { width }) => total + wide(width), 0)
-	const title = piece.title === undefined ? [] : [plain(say(own, piece.title), strong, 'left', true)]
+	const title = piece.title === undefined ? [] : [plain(say(saying, piece.title), strong, 'left', true)]
 	const said = head.some(({ lines }) => lines.length > 0)
 	return [
 		...title,

@@ -71,8 +71,8 @@ export const picture = leaf<typeof schema>({
 	called: ({ of }, fieldName) =>
 		`Picture: ${of === 'logo' ? 'the logo' : 'image' in of ? 'a fixed one' : fieldName(of.field)}`,
 	draw: compilePicture,
-	blocks: (piece, own) => {
-		const { kit, at, tools } = own
+	blocks: (piece, saying) => {
+		const { kit, at, tools } = saying
 		const field = typeof piece.of === 'object' && 'field' in piece.of ? kit.fields.get(piece.of.field) : undefined
 		const raw =
 			piece.of === 'logo'
@@ -86,7 +86,7 @@ export const picture = leaf<typeof schema>({
 			const width = Math.min(piece.width, piece.height * picture.ratio)
 			return [{ is: 'picture', sha256, width, height: width / picture.ratio, align: piece.align ?? 'left' }]
 		}
-		const runs = piece.none === undefined ? null : inlinesOf(piece.none, {}, own)
+		const runs = piece.none === undefined ? null : inlinesOf(piece.none, {}, saying)
 		return runs ? [{ is: 'text', runs, align: piece.align ?? 'left', list: null, heading: false }] : []
 	},
 })

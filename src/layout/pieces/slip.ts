@@ -96,16 +96,16 @@ export const slip = leaf<typeof schema>({
 	}),
 	names: rowNames,
 	draw: compileSlip,
-	blocks: (piece, own) => {
-		const look = own.kit.look(piece)
+	blocks: (piece, saying) => {
+		const look = saying.kit.look(piece)
 		return [
-			plain(say(own, piece.title), own.kit.look({ ...piece, bold: true }), 'left', true),
+			plain(say(saying, piece.title), saying.kit.look({ ...piece, bold: true }), 'left', true),
 			{
 				is: 'table',
 				head: null,
 				rows: [
-					...rowsSaid(piece, look, own),
-					{ cells: [cell(say(own, piece.paid), look), cell('', look)], strong: false },
+					...rowsSaid(piece, look, saying),
+					{ cells: [cell(say(saying, piece.paid), look), cell('', look)], strong: false },
 				],
 				shares: [0.4, 0.6],
 				ruled: false,

@@ -1,7 +1,7 @@
 import { z } from 'zod'
 import type { BillContent } from '@/core/document'
 import { formatAmount, formatDay, formatDecimal, formatMoney, formatPercent } from '@/core/format'
-import { type Block, cell, plain, type Say, type Row as TableRow } from '../blockKit'
+import { type Block, cell, plain, type Saying, type Row as TableRow } from '../blockKit'
 import { isNone, taxWords } from '../fieldCatalogue'
 import type { Node, Slab } from '../flow'
 import type { Said } from '../languages'
@@ -246,23 +246,23 @@ function taxSums(content: BillContent, amountOf: (amount: string) => string): Su
 	})
 }
 
-function totalsBlocks(piece: Totals, own: Say): Block[] {
-	const { kit, at } = own
+function totalsBlocks(piece: Totals, saying: Saying): Block[] {
+	const { kit, at } = saying
 	const { content } = at
 	if (content.kind === 'statement') return []
 	const base = { size: piece.size, color: piece.color }
 	const rows = piece.rows.flatMap((row): TableRow[] => {
 		if (!compileCondition(row.when, kit.fields)(at)) return []
 		const look = kit.look(row, base)
-		return sumsOf(row, content, own, piece.taxes === 'table' || piece.taxes === 'sum').map(({ label, amount }) => ({
+		return sumsOf(row, content, saying, piece.taxes === 'table' || piece.taxes === 'sum').map(({ label, amount }) => ({
 			cells: [cell(label, look), cell(amount, look, 'right')],
 			strong: row.bold === true,
 		}))
 	})
 	const look = kit.look(base)
-	const [heads = [], ...taxes] = piece.taxes === 'table' ? taxRows(content, own) : []
+	const [heads = [], ...taxes] = piece.taxes === 'table' ? taxRows(content, saying) : []
 	const side = (place: number): Align => (place === 0 ? 'left' : 'right')
-	const home = homeWords(content, own)
+	const home = homeWords(content, saying)
 	return [
 		...(taxes.length === 0
 			? []

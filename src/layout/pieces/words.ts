@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { type Block, inlinesOf, type Say } from '../blockKit'
+import { type Block, inlinesOf, type Saying } from '../blockKit'
 import type { At } from '../fieldTypes'
 import type { Slab } from '../flow'
 import type { Language } from '../languages'
@@ -79,11 +79,11 @@ function compileParagraph(paragraph: Paragraph, piece: Words, kit: Kit) {
 /** Text from this size on is a heading. */
 const headingSize = 13
 
-function wordsBlocks(piece: Words, own: Say): Block[] {
-	const language = own.at.languages.find((one) => piece.says[one])
+function wordsBlocks(piece: Words, saying: Saying): Block[] {
+	const language = saying.at.languages.find((one) => piece.says[one])
 	const paragraphs: readonly Paragraph[] = (language && piece.says[language]) ?? Object.values(piece.says)[0] ?? []
 	return paragraphs.flatMap(({ runs, align, list }): Block[] => {
-		const written = inlinesOf(runs, piece, own)
+		const written = inlinesOf(runs, piece, saying)
 		if (!written) return []
 		const heading = !list && written.length > 0 && written.every(({ size }) => size >= headingSize)
 		return [{ is: 'text', runs: written, align: align ?? piece.align ?? 'left', list: list ?? null, heading }]

@@ -18,17 +18,17 @@ import { readSettings } from '@/store/settings'
 import { trialPrintsOf } from '@/store/trialPrints'
 import { benchView } from './view'
 
-function runTitle(own: Books, { kind, up_to }: Run): string {
-	const { run } = kindIn(own, kind).words
+function runTitle(books: Books, { kind, up_to }: Run): string {
+	const { run } = kindIn(books, kind).words
 	return `${capital(run)} ${dayText(up_to)}`
 }
 
 /** The numbers that so many documents of a kind would get next. */
-function rangeOf(own: Books, run: Run, kind: KindName, count: number): string[] {
-	const register = registerFor(own, kind)
+function rangeOf(books: Books, run: Run, kind: KindName, count: number): string[] {
+	const register = registerFor(books, kind)
 	if (!register) return []
 	const year = yearOf(run.document_day)
-	const start = nextValue(own, register, year)
+	const start = nextValue(books, register, year)
 	const [first, last] = [start, start + count - 1].map((value) => registerNumber(register, value, year))
 	return [first === last ? `${first}` : `${first} to ${last}`]
 }
@@ -37,16 +37,16 @@ const counted = (count: number, { noun, nouns }: { noun: string; nouns: string }
 	`${count} ${count === 1 ? noun : nouns}`
 
 /** What the next step gives numbers to; what has no register is issued without one. */
-function toNumberWords(own: Books, numbering: { kind: KindName; count: number }[]): string {
+function toNumberWords(books: Books, numbering: { kind: KindName; count: number }[]): string {
 	if (numbering.length === 0) return ''
-	const verb = numbering.every(({ kind }) => !isNumbered(own, kind)) ? 'Issue' : 'Number'
-	return `${verb} ${numbering.map(({ kind, count }) => counted(count, kindIn(own, kind).words)).join(' and ')}`
+	const verb = numbering.every(({ kind }) => !isNumbered(books, kind)) ? 'Issue' : 'Number'
+	return `${verb} ${numbering.map(({ kind, count }) => counted(count, kindIn(books, kind).words)).join(' and ')}`
 }
 
 /** Trial prints of a run that are here, and until when. */
-function trialsOf(own: Books, runId: number) {
-	const { trialDays } = readSettings(own)
-	return trialPrintsOf(own, runId)
+function trialsOf(books: Books, runId: number) {
+	const { trialDays } = readSettings(books)
+	return trialPrintsOf(books, runId)
 		.filter(({ gone_at }) => gone_at === null)
 		.map(({ id, papers, made_at, made_by }) => ({
 			id,
@@ -56,8 +56,8 @@ function trialsOf(own: Books, runId: number) {
 }
 
 /** What was done in a run, the first first. */
-const recordOf = (own: Books, runId: number) =>
-	eventsOf(own, 'run', runId)
+const recordOf = (books: Books, runId: number) =>
+	eventsOf(books, 'run', runId)
 		.sort((a, b) => a.id - b.id)
 		.map(({ at, clerk, act, detail }) => ({ at, clerk, words: detail ? `${act}: ${detail}` : act }))
 
@@ -69,45 +69,45 @@ export const runView = (books: Books, id: number, most: number) =>
 	})
 export type RunView = NonNullable<ReturnType<typeof runView>>
 
-function viewOf(own: Books, run: Run, most: number) {
-	const seen = latestEventId(own)
-	const groups = runGroups(own, run.id)
+function viewOf(books: Books, run: Run, most: number) {
+	const seen = latestEventId(books)
+	const groups = runGroups(books, run.id)
 	const next = nextAct(groups)
-	const numbering = next.act === 'number' ? toNumberByKind(own, run.id) : []
+	const numbering = next.act === 'number' ? toNumberByKind(books, run.id) : []
 	return {
 		run: {
 			id: run.id,
 			numbering: run.numbering,
 			/** Lines of orders that stand on no document, or on more than one, in words. */
-			lost: run.state === 'open' ? linesOut(own, run.id).map(({ words }) => words) : [],
+			lost: run.state === 'open' ? linesOut(books, run.id).map(({ words }) => words) : [],
 			/** What was done in it, by whom and when, once it is closed. */
-			record: run.state === 'closed' || run.state === 'given-back' ? recordOf(own, run.id) : [],
+			record: run.state === 'closed' || run.state === 'given-back' ? recordOf(books, run.id) : [],
 			state: run.state,
 			/** What its documents are called, and what ending it means. */
-			words: kindIn(own, run.kind).words,
-			title: runTitle(own, run),
+			words: kindIn(books, run.kind).words,
+			title: runTitle(books, run),
 			about: `Run ${run.id}, started by ${run.started_by} ${formatTime(run.started_at)}`,
 			ended: run.closed_at
 				? `${run.state === 'closed' ? 'Closed' : 'Given back'} ${formatTime(run.closed_at)} by ${run.closed_by}`
 				: '',
 		},
-		strips: tallyOf(own, run.id, groups),
-		rows: benchRows(own, run.id, most).map(benchView),
+		strips: tallyOf(books, run.id, groups),
+		rows: benchRows(books, run.id, most).map(benchView),
 		count: groups.reduce((sum, { documents }) => sum + documents, 0),
 		next: run.state === 'open' ? next : { act: 'none' as const, count: 0 as const },
-		range: numbering.flatMap(({ kind, count }) => rangeOf(own, run, kind, count)).join(', '),
+		range: numbering.flatMap(({ kind, count }) => rangeOf(books, run, kind, count)).join(', '),
 		/** What would be numbered, in words: "Number 122 invoices and 1 credit note". */
-		toNumber: toNumberWords(own, numbering),
-		job: latestJob(own, run.id),
-		mail: readSettings(own).mail.mode,
+		toNumber: toNumberWords(books, numbering),
+		job: latestJob(books, run.id),
+		mail: readSettings(books).mail.mode,
 		byMail: countAt(groups, 'made', 'waiting'),
 		/** The record's latest event. */
 		seen,
 		/** Changes whenever a row may have changed. */
 		version: `${seen} ${groups.map(({ place, documents, net }) => `${place} ${documents} ${net}`).join()}`,
 		/** Home currency; others are named in the list. */
-		home: readCompany(own)?.currency ?? '',
+		home: readCompany(books)?.currency ?? '',
 		/** Trial prints that are here, with the day that each goes. */
-		trials: trialsOf(own, run.id),
+		trials: trialsOf(books, run.id),
 	}
 }

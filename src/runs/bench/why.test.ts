@@ -8,8 +8,8 @@ test('beside a statement stands why each item is on it, and what the latest extr
 	const paid = paymentSchema.parse({
 		...{ customer: 1, day: '2026-10-30', amount: '100.00', currency: 'GBP', reference: 'CS-1', to: 'named' },
 	})
-	const { books, bench } = await stated({}, (own) => {
-		expect(enterPayment(own, desk, paid)).toMatchObject({ ok: true })
+	const { books, bench } = await stated({}, (books) => {
+		expect(enterPayment(books, desk, paid)).toMatchObject({ ok: true })
 	})
 	const statement = bench().find(({ id }) => {
 		const { customer, currency } = contentOf(books, id)

@@ -14,7 +14,7 @@ export type Known = KnownBooks & {
 	customers: Map<string, Customer>
 	items: Map<string, Item>
 	taxCodes: Set<string>
-	own: OwnField[]
+	ownFields: OwnField[]
 	home: string
 }
 
@@ -27,7 +27,7 @@ export function knownBooks(books: Books): Known {
 		customers,
 		items,
 		taxCodes: new Set(allTaxRates(books).map(({ code }) => code)),
-		own: allOwnFields(books),
+		ownFields: allOwnFields(books),
 		home: homeCurrency(books),
 		customer: (number) => customers.get(number.toUpperCase()),
 		item: (code) => items.get(code.toUpperCase()),

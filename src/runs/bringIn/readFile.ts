@@ -158,12 +158,12 @@ async function keptOtherwise(
 
 /** The way a new file is read: by the reader that knows it or fits its head, else as it proposes itself. */
 function chooseReading(books: Books, file: SourceFile, look: Look, known: Reader | null): void {
-	const own = allOwnFields(books)
-	const picked = known ? readBy(known, look, own) : pickReader(look, allReaders(books), own)
+	const ownFields = allOwnFields(books)
+	const picked = known ? readBy(known, look, ownFields) : pickReader(look, allReaders(books), ownFields)
 	const answers = readAnswers(file.answers)
 	if (picked) {
 		const asOf = dayInName(file.name)
-		const reading = { ...notAgainst(picked.reading, look, own), asOf }
+		const reading = { ...notAgainst(picked.reading, look, ownFields), asOf }
 		setReader(books, file.id, picked.reader.id, picked.reader.version)
 		setReading(books, file.id, reading.kind, JSON.stringify(reading))
 		// A column that was in use and is gone is a question; one that is merely new is told.
@@ -174,7 +174,7 @@ function chooseReading(books: Books, file: SourceFile, look: Look, known: Reader
 		)
 		return
 	}
-	const { reading, kindIsOpen } = proposeReading(look, own)
+	const { reading, kindIsOpen } = proposeReading(look, ownFields)
 	setReading(books, file.id, reading.kind, JSON.stringify({ ...reading, asOf: dayInName(file.name) }))
 	// What nothing is marked in yet is asked for its marks, and these for the kind.
 	const unmarked = formatNamed(look.format)?.unmarked?.(look.settings) ?? false
@@ -182,8 +182,8 @@ function chooseReading(books: Books, file: SourceFile, look: Look, known: Reader
 }
 
 /** What a reader keeps of days, figures and discounts counts where the values say nothing, and gives way where all of them say otherwise. */
-function notAgainst(reading: Reading, look: Look, own: readonly OwnField[]): Reading {
-	const { days, decimal, by } = decide({ ...reading, days: null, decimal: null }, look.evidence, own)
+function notAgainst(reading: Reading, look: Look, ownFields: readonly OwnField[]): Reading {
+	const { days, decimal, by } = decide({ ...reading, days: null, decimal: null }, look.evidence, ownFields)
 	return {
 		...reading,
 		days: by.days === 'values' && days !== reading.days ? null : reading.days,

@@ -31,24 +31,24 @@ export const knowsHead = ({ shape }: Reader, names: readonly string[]): boolean 
 	names.some((name) => name !== '') && likeness(JSON.parse(shape), shapeOfHead(names)) >= enough
 
 /** Picks the reader of a source by the shape of its head: the very same, or one that most of its names are of. */
-export function pickReader(look: Look, readers: readonly Reader[], own: readonly OwnField[]): Picked | null {
+export function pickReader(look: Look, readers: readonly Reader[], ownFields: readonly OwnField[]): Picked | null {
 	const shape = shapeOfHead(look.head.names)
 	if (shape.every((name) => name === '')) return null
 	const [best] = readers
 		.map((reader) => ({ reader, like: likeness(JSON.parse(reader.shape), shape) }))
 		.sort((a, b) => b.like - a.like || b.reader.id - a.reader.id)
-	return best && best.like >= enough ? readBy(best.reader, look, own) : null
+	return best && best.like >= enough ? readBy(best.reader, look, ownFields) : null
 }
 
 /** What of a reader's head is otherwise in a source that was read by it. */
 export const changeSince = (
 	reader: Reader,
 	look: Pick<Look, 'format' | 'settings' | 'head'>,
-	own: readonly OwnField[],
-): HeadChange | null => readBy(reader, { ...look, evidence: [] }, own).change
+	ownFields: readonly OwnField[],
+): HeadChange | null => readBy(reader, { ...look, evidence: [] }, ownFields).change
 
 /** Reads a source by a reader: its columns found by their names, its answers taken over. */
-export function readBy(reader: Reader, look: Look, own: readonly OwnField[]): Picked {
+export function readBy(reader: Reader, look: Look, ownFields: readonly OwnField[]): Picked {
 	const known: string[] = JSON.parse(reader.shape)
 	const body = readingSchema.parse(JSON.parse(reader.body))
 	const shape = shapeOfHead(look.head.names)
@@ -66,19 +66,19 @@ export function readBy(reader: Reader, look: Look, own: readonly OwnField[]): Pi
 				return now === undefined ? [] : [[key, now]]
 			}),
 		)
-	const { reading: proposed } = proposeReading(look, own, body.kind)
+	const { reading: proposed } = proposeReading(look, ownFields, body.kind)
 	const columns = moved(body.columns)
 	const used = new Set([...Object.values(columns), ...body.groups.flatMap((group) => Object.values(moved(group)))])
 	const added = shape.flatMap((name, place) =>
 		name !== '' && !known.includes(name) ? [{ place, name: look.head.names[place] ?? '' }] : [],
 	)
-	const labels = new Map(fieldsFor(body.kind, own).map((field) => [field.key, field.label]))
+	const labels = new Map(fieldsFor(body.kind, ownFields).map((field) => [field.key, field.label]))
 	const gone: HeadChange['gone'] = []
 	for (const [field, place] of Object.entries(body.columns)) {
 		if (columns[field] !== undefined || !labels.has(field)) continue
 		const likely = likelyFor(field, place, body, proposed, added, used)
 		// A column that is neither needed nor found elsewhere is merely told of.
-		const needed = fieldsFor(body.kind, own).some(({ key, needed }) => key === field && needed)
+		const needed = fieldsFor(body.kind, ownFields).some(({ key, needed }) => key === field && needed)
 		gone.push({
 			field,
 			label: labels.get(field) ?? field,

@@ -137,11 +137,11 @@ export function changeReading(books: Books, desk: Desk, id: number, change: Part
 		const settings = change.settings ?? {}
 		if (format && Object.keys(settings).length > 0 && !format.settings.safeParse(settings).success)
 			return no('These marks cannot be kept as they are. Look at the page again.')
-		const own = allOwnFields(books)
+		const ownFields = allOwnFields(books)
 		const before = readingSchema.parse(JSON.parse(file.reading))
-		const anew = change.kind && change.kind !== before.kind ? matchedFor(headOf(before), change.kind, own) : {}
+		const anew = change.kind && change.kind !== before.kind ? matchedFor(headOf(before), change.kind, ownFields) : {}
 		const reading = { ...before, ...anew, ...change }
-		const keys = new Set(fieldsFor(reading.kind, own).map(({ key }) => key))
+		const keys = new Set(fieldsFor(reading.kind, ownFields).map(({ key }) => key))
 		const known = (columns: Record<string, number>) =>
 			Object.fromEntries(Object.entries(columns).filter(([key]) => keys.has(key)))
 		const guessed = reading.guessed.filter((key) => reading.columns[key] === before.columns[key] && keys.has(key))

@@ -52,8 +52,11 @@ function takeInto(books: Books, desk: Desk, file: SourceFile, staging: Staging, 
 	const kept = rowsIn(staging)
 	const leftOut = new Set(leftOutOf(books, file.id).map(({ row }) => row))
 	const rows = watched(correctedRows(kept, correctionsOf(books, file.id), leftOut, reading.lineFrom), watch)
-	const missing = [...missingFields(reading, known.own).map(({ label }) => label), ...missingOfSheet(books, reading)]
-	const decided = settled(rows, reading, evidence, known.own)
+	const missing = [
+		...missingFields(reading, known.ownFields).map(({ label }) => label),
+		...missingOfSheet(books, reading),
+	]
+	const decided = settled(rows, reading, evidence, known.ownFields)
 	let all = rowCount(staging)
 	let out = outcomeKeeper(staging, all)
 	let digest = digestOf(stampFree(file))

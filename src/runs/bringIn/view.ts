@@ -122,7 +122,7 @@ function viewOf(books: Books, id: number, page: number, row: number): FileView |
 	try {
 		const kept = rowsIn(staging)
 		const rows = correctedRows(kept, base.corrections, new Set(), reading.lineFrom)
-		const own = allOwnFields(books)
+		const ownFields = allOwnFields(books)
 		const count = review?.rows.refused ?? 0
 		const pages = Math.max(1, Math.ceil(count / pageSize))
 		const at = Math.min(Math.max(1, page), pages)
@@ -132,8 +132,8 @@ function viewOf(books: Books, id: number, page: number, row: number): FileView |
 		return {
 			...base,
 			choices: choicesOf(look.choices, reading),
-			change: base.reader && look.head ? changeSince(base.reader, settings, own) : null,
-			fields: fieldsView(rows, reading, review?.decided ?? null, fieldsFor(reading.kind, own)),
+			change: base.reader && look.head ? changeSince(base.reader, settings, ownFields) : null,
+			fields: fieldsView(rows, reading, review?.decided ?? null, fieldsFor(reading.kind, ownFields)),
 			notUsed: notUsed(reading).map((one) => ({
 				...one,
 				samples: (evidence[one.place]?.first ?? []).slice(0, 3).map(({ value }) => value),

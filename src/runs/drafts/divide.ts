@@ -34,12 +34,12 @@ export function divideDraft(books: Books, desk: Desk, documentId: number, divide
 		if (!billsOrders(document.content)) return no('Only an invoice is divided. Make the paper again from its record.')
 		if (document.credits_id !== null) return no('A credit note is not divided; change how much it credits.')
 		const { content } = document
-		const leaving = new Set(divide.lines.filter((line) => line < content.lines.length))
-		if (leaving.size === 0 || leaving.size === content.lines.length)
+		const takenOff = new Set(divide.lines.filter((line) => line < content.lines.length))
+		if (takenOff.size === 0 || takenOff.size === content.lines.length)
 			return no('Some lines must leave and some must stay. To leave all of it, hold the invoice back.')
 		const hindered = whyNotShared(document)
 		if (hindered) return no(hindered)
-		const { stays, leaves, split } = divideBill(content, leaving)
+		const { stays, leaves, split } = divideBill(content, takenOff)
 		const going = withParts(books, leaves, split)
 		const looking = lookingAt(books, desk, document.run_id)
 		const priced = priceDraft(going, looking.rates)
@@ -55,7 +55,7 @@ export function divideDraft(books: Books, desk: Desk, documentId: number, divide
 		})
 		const next = divide.to === 'next run'
 		const where = next ? 'left for the next run' : 'put on an invoice of their own'
-		const count = `${leaving.size} of ${content.lines.length} lines`
+		const count = `${takenOff.size} of ${content.lines.length} lines`
 		const { reason } = divide
 		const part = { id, run_id, customer_id, credits_id: null, net: 0 }
 		const effect =

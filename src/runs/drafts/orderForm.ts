@@ -61,8 +61,8 @@ export const lookAtForm = (books: Books, form: OrderForm, today: Day, kind: Pape
 
 /** Looks at an order form as it stands: the order that it comes to, its totals, and what hinders it. */
 export function lookInto(books: Books, form: OrderForm, today: Day, kind: PaperKindRow | null): Looked {
-	const own: OwnField[] = allOwnFields(books)
-	const { order: read, places, troubles } = readForm(form, own)
+	const ownFields: OwnField[] = allOwnFields(books)
+	const { order: read, places, troubles } = readForm(form, ownFields)
 	const number = read.number || (kind ? nextRecordNumber(books, kind.id, formPrefix(kind)) : nextFormNumber(books))
 	const customer = read.customer === '' ? null : customerByNumber(books, read.customer)
 	const codes = new Set(allTaxRates(books).map(({ code }) => code))

@@ -36,19 +36,19 @@ export function ownFieldUses(books: Books): OwnFieldUse[] {
 		kind,
 		text: JSON.stringify(leaving),
 	}))
-	return allOwnFields(books).map((own) => {
-		const named = bodies.filter(({ body }) => ownKeysOf(own).some((key) => body.includes(`"${key}"`)))
+	return allOwnFields(books).map((ownField) => {
+		const named = bodies.filter(({ body }) => ownKeysOf(ownField).some((key) => body.includes(`"${key}"`)))
 		return {
-			...own,
-			values: ownValueCount(books, own.of, own.key),
+			...ownField,
+			values: ownValueCount(books, ownField.of, ownField.key),
 			layouts: [
 				...named.map(({ row }) => {
 					const use = uses.get(row.id)
 					return use ? `${row.name} (${usedByWords(use)})` : row.name
 				}),
-				...locks(ownKeysOf(own)),
+				...locks(ownKeysOf(ownField)),
 				...names
-					.filter(({ text }) => ownKeysOf(own).some((key) => text.includes(`"${key}"`)))
+					.filter(({ text }) => ownKeysOf(ownField).some((key) => text.includes(`"${key}"`)))
 					.map(({ kind }) => `the names of ${isKindName(kind) ? kindIn(books, kind).words.nouns : kind}`),
 			],
 		}
@@ -121,7 +121,9 @@ export async function setPictures(
 	files: readonly PictureFile[],
 	imageCheck: ImageCheck = async () => [],
 ): Promise<Outcome> {
-	const field = allOwnFields(books).find((own) => own.of === of && own.key === key && own.type === 'picture')
+	const field = allOwnFields(books).find(
+		(ownField) => ownField.of === of && ownField.key === key && ownField.type === 'picture',
+	)
 	if (!field) return no('There is no such field of pictures any more.')
 	if (files.length === 0) return no('Choose the pictures, each with its code as its name.')
 	const wrong: string[] = []

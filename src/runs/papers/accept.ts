@@ -160,14 +160,14 @@ function partOf(whole: BillContent, taken: Accepted[], lines: number[]): BillCon
 	let places = whole.lines.map((_, place) => place)
 	for (const order of [...new Set(taken.map(({ order_id }) => order_id))]) {
 		const gone = taken.filter(({ order_id }) => order_id === order).map(({ line }) => line)
-		const leaving = new Set(places.flatMap((place, at) => (gone.includes(place) ? [at] : [])))
-		if (rest === null || leaving.size === 0) continue
-		rest = priced(divideBill(rest, leaving).stays)
+		const takenOff = new Set(places.flatMap((place, at) => (gone.includes(place) ? [at] : [])))
+		if (rest === null || takenOff.size === 0) continue
+		rest = priced(divideBill(rest, takenOff).stays)
 		places = places.filter((place) => !gone.includes(place))
 	}
 	if (rest === null || places.length === lines.length) return rest
-	const leaving = new Set(places.flatMap((place, at) => (lines.includes(place) ? [at] : [])))
-	return priced(divideBill(rest, leaving).leaves)
+	const takenOff = new Set(places.flatMap((place, at) => (lines.includes(place) ? [at] : [])))
+	return priced(divideBill(rest, takenOff).leaves)
 }
 
 function priced(content: Unpriced): BillContent | null {

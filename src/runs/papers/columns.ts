@@ -129,14 +129,14 @@ const withoutReference = (piece: Piece): Piece =>
 /** The look Plain with the fields of sheets in place of what orders have: those of the paper as facts, those of its rows as a table with its sums. */
 function layoutOfColumns(
 	kind: Pick<PaperKindRow, 'each'>,
-	own: readonly OwnField[],
+	ownFields: readonly OwnField[],
 	{ decimals, items }: Shown,
 ): Layout {
 	const [plain] = looksOf('unpriced')
 	if (!plain) throw new Error('There is no look to begin with.')
-	const known = fieldsOf({ reckoned: [] }, own)
+	const known = fieldsOf({ reckoned: [] }, ownFields)
 	const keyed = (of: 'sheet' | 'row') =>
-		own.flatMap((field) => {
+		ownFields.flatMap((field) => {
 			if (field.of !== of) return []
 			const [key] = ownKeysOf(field)
 			return key && known.get(key) ? [{ key, field }] : []
@@ -153,7 +153,7 @@ function layoutOfColumns(
 	}
 	// A table has so many columns at most.
 	const rows = keyed('row').slice(0, 17)
-	const [picture] = own.filter(({ of, type }) => of === 'item' && type === 'picture').flatMap(ownKeysOf)
+	const [picture] = ownFields.filter(({ of, type }) => of === 'item' && type === 'picture').flatMap(ownKeysOf)
 	const sums = rows.filter(({ field }) => field.type === 'number')
 	const table: LinesPiece = {
 		type: 'lines',

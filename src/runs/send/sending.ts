@@ -281,11 +281,11 @@ class Sending {
 
 	/** Marks some as leaving in one commit, which also notes the answers that have come. */
 	private async mark(): Promise<void> {
-		const leaving = this.ready.splice(0, this.gap > 0 ? 1 : Math.min(together, this.live.size))
+		const parcels = this.ready.splice(0, this.gap > 0 ? 1 : Math.min(together, this.live.size))
 		const marked: Parcel[] = []
 		await this.commit(() => {
 			marked.length = 0
-			for (const parcel of leaving) {
+			for (const parcel of parcels) {
 				const { message, copy } = parcel
 				if (copy ? moveCopy(this.books, copy, 'waiting', 'sending') : this.leave(message)) marked.push(parcel)
 			}

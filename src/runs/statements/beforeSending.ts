@@ -22,14 +22,14 @@ export function holdUntrue(books: Books, desk: Desk, runId: number): string[] {
 	const run = readRun(books, runId)
 	if (!run || !choiceOf(books, runId)) return []
 	const touched = touchedSince(books, run.checked_to, runId)
-	const leaving = outgoingStatements(books, runId).filter(
+	const outgoing = outgoingStatements(books, runId).filter(
 		({ customer_id }) => touched === null || touched.has(customer_id),
 	)
 	const held: string[] = []
-	for (let at = 0; at < leaving.length; at += together) {
+	for (let at = 0; at < outgoing.length; at += together) {
 		inOneStep(books, () => {
 			const whyNot = truthOf(books, runId, workDate(books, desk.now().slice(0, 10)))
-			for (const { id, number, customer_name, message_id, let_stand } of leaving.slice(at, at + together)) {
+			for (const { id, number, customer_name, message_id, let_stand } of outgoing.slice(at, at + together)) {
 				const words = whyNot(id)
 				if (words === '' || words === let_stand) continue
 				noteChanged(books, id, words)

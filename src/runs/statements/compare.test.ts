@@ -130,8 +130,8 @@ describe('what a draft says is compared with the ledger before it is numbered', 
 
 	test('of two open runs only one proposes a charge; the other is named once that is entered', async () => {
 		const lateTerms = { rates: [{ from: '', percent: '8' }], per: 'year', grace: 0, minimum: 0, year: '365' } as const
-		const { books, run } = await stated({ charges: true, customers: [3] }, (own) =>
-			changeSettings(own, desk, { lateTerms: { ...lateTerms, rates: [...lateTerms.rates] } }),
+		const { books, run } = await stated({ charges: true, customers: [3] }, (books) =>
+			changeSettings(books, desk, { lateTerms: { ...lateTerms, rates: [...lateTerms.rates] } }),
 		)
 		expect(contentOf(books, of(books, run, 'C1')?.id).charge).not.toBeNull()
 		const started = startStatements(books, desk, choice({ charges: true, customers: [3] }))
@@ -147,7 +147,7 @@ describe('what a draft says is compared with the ledger before it is numbered', 
 	})
 
 	test('an account in credit that is released asks for nothing', async () => {
-		const { books, run } = await stated({}, (own) => pay(own, 3, '2026-10-31', '90.00', 'x'))
+		const { books, run } = await stated({}, (books) => pay(books, 3, '2026-10-31', '90.00', 'x'))
 		const row = of(books, run, 'C1')
 		expect(row?.held_reason).toBe('in credit')
 		releaseHeld(books, desk, row?.id ?? 0)
@@ -228,7 +228,7 @@ describe('what was numbered is compared again before it is sent', () => {
 	})
 
 	test('on paper too: what is no longer true is named before it is printed, and noted as posted in a second act alone', async () => {
-		const { books, run } = await stated({}, (own) => saveCustomer(own, desk, customer('C1', { email: '' })))
+		const { books, run } = await stated({}, (books) => saveCustomer(books, desk, customer('C1', { email: '' })))
 		await nextStep(books, run)
 		await nextStep(books, run)
 		const { id = 0, place } = of(books, run, 'C1') ?? {}
@@ -257,7 +257,7 @@ describe('what was numbered is compared again before it is sent', () => {
 			minimum: 0,
 			year: '365' as const,
 		}
-		const { books, run } = await stated({ charges: true }, (own) => changeSettings(own, desk, { lateTerms }))
+		const { books, run } = await stated({ charges: true }, (books) => changeSettings(books, desk, { lateTerms }))
 		await nextStep(books, run)
 		await nextStep(books, run)
 		saveCustomer(books, desk, customer('C1', { contact: 'Morag' }))
@@ -347,7 +347,7 @@ describe('stages go by what was really sent', () => {
 })
 
 test('balance forward is for accounts that moved and end at nothing too; gathering goes on where it was broken off', async () => {
-	const { books } = await stated({}, (own) => pay(own, 3, '2026-10-20', '40.00', 'CS-5'))
+	const { books } = await stated({}, (books) => pay(books, 3, '2026-10-20', '40.00', 'CS-5'))
 	const started = startStatements(books, desk, choice({ form: 'balance forward', since: '2026-10-01' }))
 	const run = started.ok ? (started.id ?? 0) : 0
 	await work(books)

@@ -103,9 +103,9 @@ describe('a run of statements', () => {
 	})
 
 	test('past due only: just the undisputed overdue debits stand on it, and the Why names the rest', async () => {
-		const { books, bench } = await stated({ show: 'past-due' }, (own) => {
-			const disputed = itemsOfCustomer(own, 1).find(({ number }) => number === 'CS-3')
-			setDispute(own, desk, disputed?.id ?? 0, 'wet')
+		const { books, bench } = await stated({ show: 'past-due' }, (books) => {
+			const disputed = itemsOfCustomer(books, 1).find(({ number }) => number === 'CS-3')
+			setDispute(books, desk, disputed?.id ?? 0, 'wet')
 		})
 		const row = bench().find(({ customer_name, currency }) => customer_name === 'Customer A1' && currency === 'GBP')
 		const content = contentOf(books, row?.id)
@@ -127,9 +127,9 @@ describe('a run of statements', () => {
 	})
 
 	test('the Why says what the extract has otherwise', async () => {
-		const { books, bench } = await stated({}, (own) => {
+		const { books, bench } = await stated({}, (books) => {
 			enterPayment(
-				own,
+				books,
 				desk,
 				paymentSchema.parse({
 					customer: 1,
@@ -256,8 +256,8 @@ describe('a run of statements', () => {
 
 	test('a late charge is proposed with its Working, dropped, or entered in the ledger when the statement is numbered; never twice for the same days', async () => {
 		const terms: LateTerms = { rates: [{ from: '', percent: '8' }], per: 'year', grace: 7, minimum: 50, year: '365' }
-		const { books, run, bench } = await stated({ charges: true }, (own) =>
-			changeSettings(own, desk, { lateTerms: terms }),
+		const { books, run, bench } = await stated({ charges: true }, (books) =>
+			changeSettings(books, desk, { lateTerms: terms }),
 		)
 		const of = (name: string) => bench().find((row) => row.customer_name === name && row.currency === 'GBP')?.id ?? 0
 		// 100.00 × 8% × 54 of 365 days is 1.18, 30.00 × 8% × 23 of 365 days is 0.15.

@@ -15,10 +15,10 @@ async function paper(
 	more: Partial<StatementChoice>,
 	before: (books: Books) => void = () => {},
 ): Promise<StatementContent> {
-	const { books, run } = await stated({ customers: [1], ...more }, (own) => {
+	const { books, run } = await stated({ customers: [1], ...more }, (books) => {
 		const given = { customer: 1, day: '2026-10-30', amount: '12.00', currency: 'GBP', reference: 'x', to: 'nothing' }
-		enterPayment(own, desk, paymentSchema.parse(given))
-		before(own)
+		enterPayment(books, desk, paymentSchema.parse(given))
+		before(books)
 	})
 	const row = benchRows(books, run).find(({ currency }) => currency === 'GBP')
 	return contentOf(books, row?.id)

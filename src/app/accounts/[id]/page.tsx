@@ -33,9 +33,9 @@ import { mostOffered } from './offered'
 import { PaymentAsk } from './PaymentAsk'
 
 /** The past-due letters that went to a customer, by the names of their stages. */
-function lettersOf(own: Books, customer: number, currency: string, today: string) {
-	const { stages } = readSettings(own)
-	const { written } = chasesOf(own, today, oneCustomer(customer))(customer, currency)
+function lettersOf(books: Books, customer: number, currency: string, today: string) {
+	const { stages } = readSettings(books)
+	const { written } = chasesOf(books, today, oneCustomer(customer))(customer, currency)
 	return [...written]
 		.sort((a, b) => (a.day < b.day ? -1 : 1))
 		.map(({ stage, day }) => ({ name: stages[stage - 1]?.name ?? `letter ${stage}`, day }))
@@ -48,20 +48,20 @@ type Props = {
 
 /** One customer: what they owe, what happened, what waits, what was invoiced and sent, and their particulars. */
 export default async function AccountPage({ params, searchParams }: Props) {
-	const { books: own, today } = await reading()
+	const { books, today } = await reading()
 	const { currency: onlyCurrency, bucket = '', asOf: asked = '', page: askedPage = '1' } = await searchParams
 	const page = Math.max(1, Math.floor(Number(askedPage)) || 1)
 	const asOf = isDay(asked) ? asked : today
-	const customer = readCustomer(own, idOf((await params).id))
+	const customer = readCustomer(books, idOf((await params).id))
 	// Customer 0 stands for recipients who are none.
 	if (!customer || customer.id === 0) notFound()
-	const orders = ordersOfCustomer(own, customer.id)
-	const invoices = documentsOfCustomer(own, customer.id)
-	const messages = attemptsOfCustomer(own, customer.id)
-	const accounts = accountOf(own, customer.id, asOf, page)
-	const ownFields = ownFieldsOf(own, 'customer')
-	const papers = recordsOfCustomer(own, customer.id)
-	const kinds = Object.fromEntries(allPaperKinds(own, true).map(({ key, name }) => [key, name]))
+	const orders = ordersOfCustomer(books, customer.id)
+	const invoices = documentsOfCustomer(books, customer.id)
+	const messages = attemptsOfCustomer(books, customer.id)
+	const accounts = accountOf(books, customer.id, asOf, page)
+	const ownFields = ownFieldsOf(books, 'customer')
+	const papers = recordsOfCustomer(books, customer.id)
+	const kinds = Object.fromEntries(allPaperKinds(books, true).map(({ key, name }) => [key, name]))
 	const none = (words: string) => <p className="px-5 pb-4 text-mute">{words}</p>
 	return (
 		<>
@@ -121,9 +121,9 @@ export default async function AccountPage({ params, searchParams }: Props) {
 					customer={customer.id}
 					currency={accounts[0]?.currency ?? customer.currency}
 					today={today}
-					peaceNow={peaceOf(own, customer.id)}
-					promises={promisesOf(own, customer.id)}
-					letters={lettersOf(own, customer.id, accounts[0]?.currency ?? customer.currency, today)}
+					peaceNow={peaceOf(books, customer.id)}
+					promises={promisesOf(books, customer.id)}
+					letters={lettersOf(books, customer.id, accounts[0]?.currency ?? customer.currency, today)}
 				/>
 			</Section>
 			<Section title="Orders" aside={`${orders.filter(({ billed }) => !billed).length} of ${orders.length} wait`}>
@@ -236,9 +236,9 @@ export default async function AccountPage({ params, searchParams }: Props) {
 				<CustomerForm
 					customer={customer}
 					home={customer.currency}
-					own={ownFields}
-					lockFields={lockFields(own)}
-					hasPassword={passwordSetAt(own, customer.id) !== null}
+					ownFields={ownFields}
+					lockFields={lockFields(books)}
+					hasPassword={passwordSetAt(books, customer.id) !== null}
 				/>
 				{ownFields
 					.filter(({ type }) => type === 'picture')
@@ -255,7 +255,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 			</Section>
 			<Section title="What happened">
 				<ul className="px-5 pb-6 text-sm">
-					{eventsOf(own, 'customer', customer.id, 30).map(({ id, at, clerk, act }) => (
+					{eventsOf(books, 'customer', customer.id, 30).map(({ id, at, clerk, act }) => (
 						<li key={id}>
 							<span className="figures text-mute">{formatTime(at)}</span> <span className="font-semibold">{clerk}</span>{' '}
 							{act}

@@ -21,19 +21,19 @@ type Props = { searchParams: Promise<Record<string, string | undefined>> }
 
 /** What a figure of the whole ledger is made of: open items of every customer, by how late they are. */
 export default async function ItemsPage({ searchParams }: Props) {
-	const { books: own, today } = await reading()
+	const { books, today } = await reading()
 	const params = await searchParams
 	const asked = itemsQuery(params, today)
 	if (params.currency && asked.currency === '') notFound()
-	const all = agedAccounts(own, asked.asOf)
+	const all = agedAccounts(books, asked.asOf)
 	const customers = customersOf(all, asked)
 	const totals = sumUp(customers ? all.filter(({ customer_id }) => customers.includes(customer_id)) : all)
-	const currency = asked.currency || (totals[0]?.currency ?? homeCurrency(own))
+	const currency = asked.currency || (totals[0]?.currency ?? homeCurrency(books))
 	const query = { ...asked, currency, customers }
 	const { asOf, pick, words, only, of } = query
 	const kept = { asOf, only, of }
 	const total = totals.find((row) => row.currency === currency)
-	const { rows, items, open } = itemsOwed(own, query, most)
+	const { rows, items, open } = itemsOwed(books, query, most)
 	const figures: [name: string, amount: number][] = [
 		...buckets.map((name, place): [string, number] => [name, total?.buckets[place] ?? 0]),
 		['credits', -(total?.credits ?? 0)],

@@ -6,15 +6,15 @@ import { reading } from '../../reading'
 import { CustomerForm } from '../CustomerForm'
 
 export default async function NewCustomerPage() {
-	const { books: own } = await reading()
+	const { books } = await reading()
 	return (
 		<>
 			<PageHead title="Add a customer" />
 			<CustomerForm
 				customer={null}
-				home={readCompany(own)?.currency ?? ''}
-				own={ownFieldsOf(own, 'customer')}
-				lockFields={lockFields(own)}
+				home={readCompany(books)?.currency ?? ''}
+				ownFields={ownFieldsOf(books, 'customer')}
+				lockFields={lockFields(books)}
 				hasPassword={false}
 			/>
 		</>

@@ -4,14 +4,14 @@ import { find, placeOfOrder } from '@/store/find'
 export type Place = { title: string; detail: string; path: string }
 
 /** Where the words lead: customers, documents, orders. */
-export const GET = answering(({ books: own }, request) => {
+export const GET = answering(({ books }, request) => {
 	const words = new URL(request.url).searchParams.get('q') ?? ''
 	if (words.trim().length < 2) return Response.json([])
-	const places = find(own, words).map(({ kind, id, title, detail }): Place => {
+	const places = find(books, words).map(({ kind, id, title, detail }): Place => {
 		if (kind === 'customer') return { title, detail, path: `/accounts/${id}` }
 		if (kind === 'document') return { title, detail, path: `/documents/${id}` }
 		if (kind === 'record') return { title, detail, path: `/papers/records/${id}` }
-		const place = placeOfOrder(own, id)
+		const place = placeOfOrder(books, id)
 		return {
 			title,
 			detail,

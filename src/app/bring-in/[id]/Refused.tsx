@@ -52,7 +52,7 @@ export function Refused({ id, count, rows, page, pages, alike, home, orders }: P
 	const busy = acting || !awake
 	const [making, setMaking] = useState<Missing | null>(null)
 	const [mending, setMending] = useState<WholeRow | null>(null)
-	const [leaving, setLeaving] = useState<number[] | null>(null)
+	const [toLeaveOut, setToLeaveOut] = useState<number[] | null>(null)
 	const does = (work: () => Promise<Outcome>) =>
 		start(async () => {
 			const outcome = await answered(work())
@@ -147,7 +147,7 @@ export function Refused({ id, count, rows, page, pages, alike, home, orders }: P
 								</td>
 								<td className="py-1 pr-5 text-right">
 									{index === 0 && (
-										<Button kind="bare" disabled={busy} onClick={() => setLeaving([row])}>
+										<Button kind="bare" disabled={busy} onClick={() => setToLeaveOut([row])}>
 											Leave out
 										</Button>
 									)}
@@ -175,17 +175,17 @@ export function Refused({ id, count, rows, page, pages, alike, home, orders }: P
 						)}
 					</>
 				)}
-				<Button disabled={busy} onClick={() => setLeaving(rows.map(({ row }) => row))}>
+				<Button disabled={busy} onClick={() => setToLeaveOut(rows.map(({ row }) => row))}>
 					{rows.length === 1 ? 'Leave this row out' : `Leave these ${rows.length} rows out`}
 				</Button>
 			</div>
 			<LeaveOut
-				rows={leaving}
+				rows={toLeaveOut}
 				orders={orders}
-				onClose={() => setLeaving(null)}
+				onClose={() => setToLeaveOut(null)}
 				onLeave={(reason) => {
-					const which = leaving ?? []
-					setLeaving(null)
+					const which = toLeaveOut ?? []
+					setToLeaveOut(null)
 					does(() => leaveOut(id, which, reason))
 				}}
 			/>

@@ -38,9 +38,9 @@ import { Work } from './Work'
 type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ again?: string; page?: string; row?: string }> }
 
 export default async function FilePage({ params, searchParams }: Props) {
-	const { books: own } = await readingOf()
+	const { books } = await readingOf()
 	const { again, page = '1', row = '' } = await searchParams
-	const view = fileView(own, idOf((await params).id), Number(page) || 1, idOf(row))
+	const view = fileView(books, idOf((await params).id), Number(page) || 1, idOf(row))
 	if (!view) notFound()
 	const { file, job, going, fields, acceptances, leftOut, corrections, unmarked } = view
 	// Before it is marked, and while it is read anew, there is nothing of it to look at.
@@ -49,17 +49,17 @@ export default async function FilePage({ params, searchParams }: Props) {
 	const same = sameAsOf(file)
 	if (same !== null) redirect(`/bring-in/${same}?again=1`)
 	if (file.state === 'dropped') notFound()
-	const written = orderOfForm(own, file.id)
+	const written = orderOfForm(books, file.id)
 	if (written !== null) redirect(`/orders/${written}`)
 	const accepted = file.state === 'accepted'
 	const asked = going ? [] : askedOf(view, view.change)
 	const bringing = unmarked ? null : acceptWords(view)
 	// What accepting would do is shown before it, also of what was mended since the last.
 	const brings = !accepted || bringing !== null || asked.length > 0
-	const home = homeCurrency(own)
+	const home = homeCurrency(books)
 	const evidence: ColumnSays[] = JSON.parse(file.look ?? '{}').evidence ?? []
-	const records = accepted && file.kind === 'rows' ? recordsOfFile(own, file.id) : []
-	const standing = accepted && file.kind === 'orders' ? standingOfFile(own, file.id) : null
+	const records = accepted && file.kind === 'rows' ? recordsOfFile(books, file.id) : []
+	const standing = accepted && file.kind === 'orders' ? standingOfFile(books, file.id) : null
 	const failed = job?.state === 'failed' && job.words !== file.trouble ? job.words : ''
 	const canLeave = file.state === 'read' || file.state === 'arriving'
 	const hindered = review?.extract?.hindered
@@ -86,14 +86,14 @@ export default async function FilePage({ params, searchParams }: Props) {
 								? {
 										about: `Its ${standing.waits} waiting orders count no more. The file stays, and can be accepted again.`,
 										yes: `Take ${standing.waits} orders back`,
-										hindered: whyNotBack(own, file.id),
+										hindered: whyNotBack(books, file.id),
 									}
 								: accepted && file.kind === 'open items'
 									? {
 											about:
 												'All that it did is undone, so that every day has what it had before. The file stays, and can be accepted again.',
 											yes: 'Take the extract back',
-											hindered: whyNotBack(own, file.id),
+											hindered: whyNotBack(books, file.id),
 										}
 									: undefined
 						}
@@ -216,7 +216,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 						choices={view.choices}
 						decided={review?.decided ?? null}
 						fixed={going || (accepted && file.kind !== 'orders')}
-						papers={allPaperKinds(own)
+						papers={allPaperKinds(books)
 							.filter(({ records }) => records === 'sheet')
 							.map(({ id, name, each }) => ({ id, name, each }))}
 					/>
@@ -230,7 +230,7 @@ export default async function FilePage({ params, searchParams }: Props) {
 					<TakeColumns
 						key={file.reading}
 						id={file.id}
-						way={readPaperKind(own, reading.paperKind)?.each ?? null}
+						way={readPaperKind(books, reading.paperKind)?.each ?? null}
 						columns={view.notUsed.slice(0, 60).map((column) => ({ ...column, type: typeOf(evidence[column.place]) }))}
 					/>
 				</Section>

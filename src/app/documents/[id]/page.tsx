@@ -24,8 +24,8 @@ import { PaperNotices } from './PaperNotices'
 
 /** A document's own page: what it is, what corrects it, and the ways to correct it. */
 export default async function DocumentPage({ params }: { params: Promise<{ id: string }> }) {
-	const { books: own } = await reading()
-	const document = readAnyDocument(own, idOf((await params).id))
+	const { books } = await reading()
+	const document = readAnyDocument(books, idOf((await params).id))
 	if (!document) notFound()
 	const {
 		id,
@@ -42,13 +42,13 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 		void_by,
 		void_reason,
 	} = document
-	const { words } = kindIn(own, kind)
+	const { words } = kindIn(books, kind)
 	const bill = billsOrders(content) && document.credits_id === null ? content : null
-	const paper = isPaper(content) ? paperFacts(own, id) : null
-	const left = bill ? creditable(own, id, bill) : { lines: [], freight: false }
-	const credits = creditsOf(own, id)
-	const revision = revisionOf(own, id)
-	const first = document.revises_id === null ? null : readAnyDocument(own, document.revises_id)
+	const paper = isPaper(content) ? paperFacts(books, id) : null
+	const left = bill ? creditable(books, id, bill) : { lines: [], freight: false }
+	const credits = creditsOf(books, id)
+	const revision = revisionOf(books, id)
+	const first = document.revises_id === null ? null : readAnyDocument(books, document.revises_id)
 	const somethingLeft = left.freight || left.lines.some((quantity) => Number(quantity) !== 0)
 	const due =
 		kind === 'invoice'
@@ -76,11 +76,14 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 						freight={left.freight}
 						mayCredit={bill !== null && !void_at && !revision && somethingLeft}
 						mayVoid={
-							!void_at && !revision && credits.length === 0 && !hasReached(messageOfDocument(own, id)?.state, document)
+							!void_at &&
+							!revision &&
+							credits.length === 0 &&
+							!hasReached(messageOfDocument(books, id)?.state, document)
 						}
-						settled={settledWords(own, id)}
+						settled={settledWords(books, id)}
 						bills={bill !== null}
-						mayRevise={whyNotRevised(own, document) === null}
+						mayRevise={whyNotRevised(books, document) === null}
 					/>
 				)}
 				<Link href={`/runs/${run_id}?doc=${id}`} className={buttonLook()}>
@@ -138,7 +141,7 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 					</Notice>
 				))}
 			</div>
-			<DocumentPanel id={id} version={String(latestEventId(own))} />
+			<DocumentPanel id={id} version={String(latestEventId(books))} />
 		</div>
 	)
 }

@@ -47,13 +47,13 @@ type Props = {
 	firstPaper: number
 	hardest: { id: number; name: string; why: string[] }[]
 	/** The firm's own fields. */
-	own: OwnField[]
+	ownFields: OwnField[]
 	/** Runs with papers of the kind, the latest first. */
 	runs: RunSeen[]
 }
 
 /** The table at which a layout is made. Every change is drawn at once and kept by itself as a step that can be taken back. */
-export function Editor({ row, kept, at, steps, versions, firstPaper, hardest, own, runs }: Props) {
+export function Editor({ row, kept, at, steps, versions, firstPaper, hardest, ownFields, runs }: Props) {
 	const [chosen, setChosen] = useState<string | null>(null)
 	/** Whether the chosen piece's words are being written on the paper. */
 	const [writing, setWriting] = useState(false)
@@ -73,10 +73,10 @@ export function Editor({ row, kept, at, steps, versions, firstPaper, hardest, ow
 
 	const { reckoned } = layout
 	// By what they say, not by which answer brought them: a box of words is made anew where the fields are, and loses its cursor.
-	const said = JSON.stringify({ reckoned, own })
+	const said = JSON.stringify({ reckoned, ownFields })
 	const fields = useMemo(() => {
-		const kept: { reckoned: typeof reckoned; own: typeof own } = JSON.parse(said)
-		return fieldsOf(kept, kept.own)
+		const kept: { reckoned: typeof reckoned; ownFields: typeof ownFields } = JSON.parse(said)
+		return fieldsOf(kept, kept.ownFields)
 	}, [said])
 	const rows = useMemo(() => outline(layout, fields), [layout, fields])
 	const piece = chosen === null ? null : pieceOf(layout, chosen)

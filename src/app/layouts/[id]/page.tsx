@@ -21,13 +21,13 @@ export async function generateMetadata({ params }: Props): Promise<Metadata> {
 
 /** The layout's table: its pieces, the paper, and the settings of the chosen piece. */
 export default async function LayoutPage({ params, searchParams }: Props) {
-	const { books: own } = await reading()
-	const row = layoutRow(own, idOf((await params).id))
+	const { books } = await reading()
+	const row = layoutRow(books, idOf((await params).id))
 	if (!row || row.away_at) notFound()
-	const read = readLayout(currentBody(own, row))
+	const read = readLayout(currentBody(books, row))
 	if (!read.ok) throw new Error(read.faults.map(({ path, message }) => `${path} ${message}`).join('; '))
-	const draft = layoutDraft(own, row.id)
-	const use = usesOf(own).get(row.id)
+	const draft = layoutDraft(books, row.id)
+	const use = usesOf(books).get(row.id)
 	const asked = idOf((await searchParams).paper)
 	return (
 		<Editor
@@ -35,22 +35,22 @@ export default async function LayoutPage({ params, searchParams }: Props) {
 			row={{
 				id: row.id,
 				name: row.name,
-				noun: kindIn(own, row.kind).words.noun,
+				noun: kindIn(books, row.kind).words.noun,
 				version: row.version,
 				used: use ? usedByWords(use) : '',
-				form: formsOfLayout(own, row.id)[0]?.id ?? null,
+				form: formsOfLayout(books, row.id)[0]?.id ?? null,
 			}}
 			kept={read.layout}
 			at={editStepOf(row)}
 			steps={draft ? { first: draft.first, last: draft.last, words: draft.words } : null}
-			versions={versionsOf(own, row.id).map((version) => ({
+			versions={versionsOf(books, row.id).map((version) => ({
 				...version,
-				papers: papersBy(own, row.id).find((one) => one.version === version.version)?.issued ?? 0,
+				papers: papersBy(books, row.id).find((one) => one.version === version.version)?.issued ?? 0,
 			}))}
-			firstPaper={asked || latestPaper(own, row.kind)}
-			hardest={hardestPapers(own, row.kind)}
-			own={allOwnFields(own)}
-			runs={runsWithPapers(own, row.kind)}
+			firstPaper={asked || latestPaper(books, row.kind)}
+			hardest={hardestPapers(books, row.kind)}
+			ownFields={allOwnFields(books)}
+			runs={runsWithPapers(books, row.kind)}
 		/>
 	)
 }

@@ -14,36 +14,36 @@ export const metadata: Metadata = { title: 'How papers leave' }
 
 /** What files are called, how many are printed, and what goes beside the PDF; a kind of paper at a time. */
 export default async function LeavingPage({ searchParams }: { searchParams: Promise<{ kind?: string }> }) {
-	const { books: own } = await reading()
+	const { books } = await reading()
 	const { kind: wanted = '' } = await searchParams
 	const kind = isKindName(wanted) ? wanted : 'invoice'
-	const leaving = readSettings(own).leaving[kind] ?? usualLeaving
+	const leaving = readSettings(books).leaving[kind] ?? usualLeaving
 	return (
 		<>
 			<PageHead title="How papers leave" about="Names of files, copies, and what goes beside the PDF">
-				{kindsIn(own).map((each) => (
+				{kindsIn(books).map((each) => (
 					<Link
 						key={each}
 						href={`/layouts/leaving?kind=${each}`}
 						aria-current={each === kind ? 'page' : undefined}
 						className={`rounded-sm border px-2 py-0.5 text-sm ${each === kind ? 'border-ink bg-sheet font-semibold' : 'border-rule hover:border-mute'}`}
 					>
-						{kindIn(own, each).words.nouns}
+						{kindIn(books, each).words.nouns}
 					</Link>
 				))}
 			</PageHead>
 			<LeavingForm
 				key={kind}
 				kind={kind}
-				nouns={kindIn(own, kind).words.nouns}
+				nouns={kindIn(books, kind).words.nouns}
 				kept={leaving}
-				fields={nameFields(baseOf(kind), allOwnFields(own)).map(({ key, name, group, type }) => ({
+				fields={nameFields(baseOf(kind), allOwnFields(books)).map(({ key, name, group, type }) => ({
 					key,
 					name,
 					group,
 					type,
 				}))}
-				seen={namesSeen(own, kind, leaving)}
+				seen={namesSeen(books, kind, leaving)}
 			/>
 		</>
 	)

@@ -22,16 +22,16 @@ import { KindFields } from '../KindFields'
 
 /** A kind of paper: what it is, what it is made from, and what was written for it. */
 export default async function KindPage({ params }: { params: Promise<{ id: string }> }) {
-	const { books: own, today } = await reading()
-	const kind = readPaperKind(own, idOf((await params).id))
+	const { books, today } = await reading()
+	const kind = readPaperKind(books, idOf((await params).id))
 	if (!kind) notFound()
 	const open = kind.away_at === null
-	const records = kind.records === 'orders' ? [] : recordsOfKind(own, kind.id)
+	const records = kind.records === 'orders' ? [] : recordsOfKind(books, kind.id)
 	const { id, name, several } = kind
 	return (
 		<>
 			<PageHead title={name} about={madeOfWords(kind)}>
-				{open && <KindActs kind={{ id, name, several, without: withoutPaper(own, kind) }} today={today} />}
+				{open && <KindActs kind={{ id, name, several, without: withoutPaper(books, kind) }} today={today} />}
 				{open && kind.records === 'sheet' && (
 					<Link href="/bring-in" className={buttonLook('main')}>
 						Bring in a sheet
@@ -49,7 +49,7 @@ export default async function KindPage({ params }: { params: Promise<{ id: strin
 			</PageHead>
 			<div className="space-y-2 px-5 pb-3 empty:hidden">
 				{!open && <Notice tone="look">{`Taken away by ${kind.away_by}: ${kind.away_reason}.`}</Notice>}
-				{open && kind.numbered && !registerFor(own, kind.key) && (
+				{open && kind.numbered && !registerFor(books, kind.key) && (
 					<Notice tone="look">
 						{`There is no number register for ${several} yet. `}
 						<Link href={`/registers#${kind.key}`} className="underline">
@@ -99,7 +99,7 @@ export default async function KindPage({ params }: { params: Promise<{ id: strin
 								label: 'Its papers',
 								cell: (record) =>
 									record.away_reason === null ? (
-										<PaperLinks papers={papersOf(own, record.id)} none="none yet" />
+										<PaperLinks papers={papersOf(books, record.id)} none="none yet" />
 									) : (
 										<Chip tone="look">{`withdrawn: ${record.away_reason}`}</Chip>
 									),

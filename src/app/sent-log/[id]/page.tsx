@@ -18,13 +18,13 @@ const saidOf = (text: string) => saidSchema.parse(JSON.parse(text))
 
 /** One attempt: the exact message and the exact file, and the proof that they are the ones. */
 export default async function AttemptPage({ params }: { params: Promise<{ id: string }> }) {
-	const { books: own } = await reading()
-	const attempt = readAttempt(own, idOf((await params).id))
-	const now = attempt && readMessage(own, attempt.message_id)
+	const { books } = await reading()
+	const attempt = readAttempt(books, idOf((await params).id))
+	const now = attempt && readMessage(books, attempt.message_id)
 	if (!now) notFound()
 	const message = asItWent(now, attempt)
 	const said = saidOf(attempt.said)
-	const put = await rawAgain(own, message)
+	const put = await rawAgain(books, message)
 	const same = put.raw !== null && put.sha256 === attempt.raw_sha256
 	const arrival = attempt.practice ? arrivalOf(practicePost(), message.message_id) : null
 	const facts: [string, string][] = [
@@ -39,7 +39,7 @@ export default async function AttemptPage({ params }: { params: Promise<{ id: st
 		['File', attempt.file_name.split('/').at(-1) ?? ''],
 		[
 			'With it',
-			copiesOf(own, message)
+			copiesOf(books, message)
 				.map(({ number }) => `a copy of ${number}`)
 				.join(', '),
 		],

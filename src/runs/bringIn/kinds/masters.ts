@@ -77,7 +77,7 @@ function take<Schema extends z.ZodType>(master: Master<Schema>, taking: Taking):
 		currencyOf: (number: string) => known.customers.get(number.toUpperCase())?.currency,
 	}
 	let taken = 0
-	takeRecords(rows, reading, decided, home, known.own, {
+	takeRecords(rows, reading, decided, home, known.ownFields, {
 		refuse,
 		left,
 		record: ({ row, key, fields }, tell) => {

@@ -110,7 +110,15 @@ function enterExtract({ books, desk, file, staging, reading, review, answers }: 
 	const leftOut = new Set(leftOutOf(books, file.id).map(({ row }) => row))
 	const rows = correctedRows(rowsIn(staging), correctionsOf(books, file.id), leftOut, reading.lineFrom)
 	const evidence = JSON.parse(file.look ?? '{}').evidence ?? []
-	const extract = extractIn(books, file.id, rows, reading, settled(rows, reading, evidence, known.own), known, answers)
+	const extract = extractIn(
+		books,
+		file.id,
+		rows,
+		reading,
+		settled(rows, reading, evidence, known.ownFields),
+		known,
+		answers,
+	)
 	const hindered = whyNotAccepted(books, extract)
 	if (hindered) return hindered
 	const given = { ours: reading.ours, twins: answers.twins, reason: extract.doubts.length > 0 ? answers.reason : '' }

@@ -131,7 +131,7 @@ function takeOrdersIn({
 		},
 	})
 	let begun = false
-	takeOrders(rows, reading, decided, known.own, () => {
+	takeOrders(rows, reading, decided, known.ownFields, () => {
 		if (begun) {
 			anew()
 			sums.clear()

@@ -34,7 +34,7 @@ type Props = {
 	/** The settings in the books when it was opened, as JSON. */
 	was: string
 	kind: FileKind
-	own: OwnField[]
+	ownFields: OwnField[]
 	home: string
 	accepted: boolean
 }
@@ -42,7 +42,19 @@ type Props = {
 const withArticle = (word: string): string => `${/^[aeio]/.test(word) ? 'an' : 'a'} ${word}`
 
 /** What is what in a printed report, said on a page of it; what is read by that from all pages stands beside it. */
-export function Marking({ id, name, text, whole, shown, first, was, kind: firstKind, own, home, accepted }: Props) {
+export function Marking({
+	id,
+	name,
+	text,
+	whole,
+	shown,
+	first,
+	was,
+	kind: firstKind,
+	ownFields,
+	home,
+	accepted,
+}: Props) {
 	const [past, setPast] = useState<Marks[]>([first])
 	const [kind, setKind] = useState(firstKind)
 	const [page, setPage] = useState(1)
@@ -53,7 +65,7 @@ export function Marking({ id, name, text, whole, shown, first, was, kind: firstK
 	const awake = useAwake()
 	const router = useRouter()
 	const now = past.at(-1) ?? first
-	const fields = useMemo(() => fieldsFor(kind, own), [kind, own])
+	const fields = useMemo(() => fieldsFor(kind, ownFields), [kind, ownFields])
 	const marks = useMemo(() => withNeeds(now, fields), [now, fields])
 	const { control, pageLines } = marks
 	const lines = useMemo(() => linesOf(text, control, pageLines), [text, control, pageLines])
@@ -62,7 +74,10 @@ export function Marking({ id, name, text, whole, shown, first, was, kind: firstK
 		if (now.encoding !== shown) router.replace(`?letters=${encodeURIComponent(now.encoding)}`, { scroll: false })
 	}, [now.encoding, shown, router])
 	const later = useDeferredValue(marks)
-	const tried = useMemo(() => tryMarks(lines, later, kind, own, home, page), [lines, later, kind, own, home, page])
+	const tried = useMemo(
+		() => tryMarks(lines, later, kind, ownFields, home, page),
+		[lines, later, kind, ownFields, home, page],
+	)
 	const one = fileKindRules[kind].record
 
 	const set = (next: Marks) => {
@@ -103,7 +118,7 @@ export function Marking({ id, name, text, whole, shown, first, was, kind: firstK
 	}
 	const read = () =>
 		start(async () => {
-			const { format, settings, headRow, head, lineFrom, columns } = readingOfMarks(marks, kind, own)
+			const { format, settings, headRow, head, lineFrom, columns } = readingOfMarks(marks, kind, ownFields)
 			const outcome = await answered(
 				setMarks(id, was, {
 					kind,

@@ -42,7 +42,7 @@ export default async function MarkPage({ params, searchParams }: Props) {
 	const { letters } = await searchParams
 	const shown = encodings.find((one) => one === letters) ?? marks.encoding
 	const { text, whole } = printedSample(source, shown, inView)
-	const own = allOwnFields(books)
+	const ownFields = allOwnFields(books)
 	return (
 		<Marking
 			id={id}
@@ -53,7 +53,7 @@ export default async function MarkPage({ params, searchParams }: Props) {
 			first={marks}
 			was={JSON.stringify(reading.settings)}
 			kind={reading.kind}
-			own={own}
+			ownFields={ownFields}
 			home={homeCurrency(books)}
 			accepted={file.state === 'accepted'}
 		/>

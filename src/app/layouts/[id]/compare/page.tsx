@@ -16,14 +16,14 @@ type Props = { params: Promise<{ id: string }>; searchParams: Promise<{ from?: s
 
 /** Two versions of a layout side by side on one paper, what differs in words, and which of the hardest papers get other pages. */
 export default async function ComparePage({ params, searchParams }: Props) {
-	const { books: own } = await reading()
-	const row = layoutRow(own, idOf((await params).id))
+	const { books } = await reading()
+	const row = layoutRow(books, idOf((await params).id))
 	if (!row || row.away_at) notFound()
 	const asked = await searchParams
 	const [from, to, paper] = [idOf(asked.from), idOf(asked.to), idOf(asked.paper)]
-	const compared = await compareVersions(own, row, from, to, paper)
+	const compared = await compareVersions(books, row, from, to, paper)
 	if (!compared) notFound()
-	const versions = versionsOf(own, row.id)
+	const versions = versionsOf(books, row.id)
 	const named = (version: number) =>
 		version === 0 ? (row.step === null ? `version ${row.version}` : 'what is in the making') : `version ${version}`
 	const link = (more: Record<string, number>) =>

@@ -13,10 +13,10 @@ export const metadata: Metadata = { title: 'Proof sheet' }
 
 /** The hardest papers of the books on a layout, side by side, with what is wrong with each and what changed since the version before. */
 export default async function ProofPage({ params }: { params: Promise<{ id: string }> }) {
-	const { books: own } = await reading()
-	const row = layoutRow(own, idOf((await params).id))
+	const { books } = await reading()
+	const row = layoutRow(books, idOf((await params).id))
 	if (!row || row.away_at) notFound()
-	const { rows, findings } = await proofOf(own, row)
+	const { rows, findings } = await proofOf(books, row)
 	const changed = rows.filter(({ pages, before }) => before !== null && before !== pages)
 	return (
 		<>

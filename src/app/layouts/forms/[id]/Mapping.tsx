@@ -50,14 +50,14 @@ type Props = {
 	kept: Answers
 	/** Whether the layout was changed on the paper since it was made. */
 	changedSince: boolean
-	own: OwnField[]
+	ownFields: OwnField[]
 	firstPaper: number
 	hardest: { id: number; name: string; why: string[] }[]
 	runs: RunSeen[]
 }
 
 /** The heart of a form's way to a layout: its marks on one side, our fields on the other, and between them the form with a real document. */
-export function Mapping({ row, form, changes, kept, changedSince, own, firstPaper, hardest, runs }: Props) {
+export function Mapping({ row, form, changes, kept, changedSince, ownFields, firstPaper, hardest, runs }: Props) {
 	const [trouble, setTrouble] = useState('')
 	const { answers, past, busy, settled, say, undo } = useAnswers(row.id, kept, setTrouble)
 	const [chosen, setChosen] = useState<string | null>(null)
@@ -65,7 +65,7 @@ export function Mapping({ row, form, changes, kept, changedSince, own, firstPape
 	const [asking, setAsking] = useState<'point' | 'make' | 'keys' | 'newer' | null>(null)
 	const router = useRouter()
 
-	const fields = useMemo(() => fieldsOf({ reckoned: [] }, own), [own])
+	const fields = useMemo(() => fieldsOf({ reckoned: [] }, ownFields), [ownFields])
 	const vocabulary = useMemo(() => vocabularyOf(fields.values(), baseOf(row.kind)), [fields, row.kind])
 	const understood = useMemo(() => understand(form, answers, vocabulary), [form, answers, vocabulary])
 	const made = useMemo(

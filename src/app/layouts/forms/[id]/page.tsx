@@ -71,7 +71,7 @@ export default async function FormPage({ params }: Props) {
 			changes={read.changes}
 			kept={formAnswers(books, row.id)}
 			changedSince={layout !== null && changedSinceMade(books, layout.id)}
-			own={allOwnFields(books)}
+			ownFields={allOwnFields(books)}
 			firstPaper={latestPaper(books, row.kind)}
 			hardest={hardestPapers(books, row.kind)}
 			runs={runsWithPapers(books, row.kind)}

@@ -21,8 +21,8 @@ import { idOf, reading } from '../../../reading'
 import { Withdraw } from './Withdraw'
 
 /** What the rows of a sheet say once, whom their paper is for first, and the fields that each of them has. */
-function sheetOf(own: Books, { body, number }: PaperRecord) {
-	const fields = allOwnFields(own)
+function sheetOf(books: Books, { body, number }: PaperRecord) {
+	const fields = allOwnFields(books)
 	const values = readOwn(body?.order.own ?? '{}')
 	const to = body?.recipient
 	const said: [string, string][] = [
@@ -41,16 +41,16 @@ function sheetOf(own: Books, { body, number }: PaperRecord) {
 
 /** What was written for a kind of paper: its lines, the papers that were made of it, and what of them was accepted. */
 export default async function RecordPage({ params }: { params: Promise<{ id: string }> }) {
-	const { books: own } = await reading()
-	const record = readRecord(own, idOf((await params).id))
-	const kind = record && readPaperKind(own, record.kind_id)
+	const { books } = await reading()
+	const record = readRecord(books, idOf((await params).id))
+	const kind = record && readPaperKind(books, record.kind_id)
 	if (!record || !kind) notFound()
-	const order = record.body?.order ?? (record.order_id === null ? null : readOrder(own, record.order_id))
-	const lines = record.body?.lines ?? (record.order_id === null ? [] : linesOf(own, record.order_id))
-	const gone = whyGone(own, record)
-	const sheet = record.first_row === null ? null : sheetOf(own, record)
-	const accepted = new Map(acceptedOf(own, record.id).map((one) => [one.line, one]))
-	const papers = papersOf(own, record.id)
+	const order = record.body?.order ?? (record.order_id === null ? null : readOrder(books, record.order_id))
+	const lines = record.body?.lines ?? (record.order_id === null ? [] : linesOf(books, record.order_id))
+	const gone = whyGone(books, record)
+	const sheet = record.first_row === null ? null : sheetOf(books, record)
+	const accepted = new Map(acceptedOf(books, record.id).map((one) => [one.line, one]))
+	const papers = papersOf(books, record.id)
 	return (
 		<>
 			<PageHead
@@ -172,7 +172,7 @@ export default async function RecordPage({ params }: { params: Promise<{ id: str
 			)}
 			<Section title="What happened to it">
 				<ul className="space-y-1 px-5 pb-4">
-					{eventsOf(own, 'paper record', record.id).map(({ id, at, clerk, act, detail }) => (
+					{eventsOf(books, 'paper record', record.id).map(({ id, at, clerk, act, detail }) => (
 						<li key={id}>
 							<span className="figures text-mute">{formatTime(at)}</span> {clerk} {act}
 							{detail && <span className="text-mute">: {detail}</span>}

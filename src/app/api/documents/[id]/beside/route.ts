@@ -5,10 +5,10 @@ import { typeOf } from '@/runs/files/companions'
 import { companionsOf } from '@/store/made'
 
 /** A file that was made beside a document's PDF, by its format: exactly the recorded one. */
-export const GET = answering(async ({ books: own }, request, params) => {
+export const GET = answering(async ({ books }, request, params) => {
 	const wanted = new URL(request.url).searchParams.get('format')
-	const file = companionsOf(own, idOf(params.id)).find(({ format }) => format === wanted && format !== 'locked')
+	const file = companionsOf(books, idOf(params.id)).find(({ format }) => format === wanted && format !== 'locked')
 	if (!file) return new Response('There is no such file beside the PDF.', { status: 404 })
-	const { name, bytes } = await companionBytes(own, file)
+	const { name, bytes } = await companionBytes(books, file)
 	return fileAnswer(bytes, { type: typeOf(file.format), name, show: false })
 })

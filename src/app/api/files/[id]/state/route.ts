@@ -4,10 +4,10 @@ import { isGoing } from '@/store/jobState'
 import { latestFileJob } from '@/store/jobs'
 
 /** How far the work on a file is, asked now and then by its page. */
-export const GET = answering(({ books: own }, _request, params) => {
+export const GET = answering(({ books }, _request, params) => {
 	const id = idOf(params.id)
-	const file = readFile(own, id)
-	const job = latestFileJob(own, id)
+	const file = readFile(books, id)
+	const job = latestFileJob(books, id)
 	if (!file) return new Response('There is no such file.', { status: 404 })
 	return Response.json({
 		state: file.state,

@@ -3,6 +3,6 @@ import { benchView } from '@/runs/bench/view'
 import { benchRows } from '@/store/places'
 
 /** All rows of a run's list. */
-export const GET = answering(({ books: own }, _request, params) => {
-	return Response.json(benchRows(own, idOf(params.id)).map(benchView))
+export const GET = answering(({ books }, _request, params) => {
+	return Response.json(benchRows(books, idOf(params.id)).map(benchView))
 })
