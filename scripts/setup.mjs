@@ -122,6 +122,7 @@ export async function bundle() {
 		pictureWorker: 'src/runner/pictureWorker.ts',
 		practice: 'src/runner/practice.ts',
 		tally: 'src/cli/main.ts',
+		ready: 'src/cli/ready.ts',
 		demo: 'src/cli/demo.ts',
 	})
 	stamp(file, wanted)

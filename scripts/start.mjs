@@ -112,10 +112,7 @@ if (demo && !existsSync(`${data}/north-tally.db`)) {
 	if (run(process.execPath, [inRoot('dist/demo.mjs')], { env }) !== 0)
 		fail('The demo data could not be laid out; see above.')
 }
-const looked = spawnSync(process.execPath, [inRoot('dist/tally.mjs'), 'ready', '--data', data], {
-	env,
-	encoding: 'utf8',
-})
+const looked = spawnSync(process.execPath, [inRoot('dist/ready.mjs')], { env, encoding: 'utf8' })
 if (looked.status !== 0) fail(looked.stderr.trim() || `The books in ${data} cannot be opened.`)
 mkdirSync(`${data}/logs`, { recursive: true })
 

@@ -6,7 +6,7 @@ import { compute, type Kind } from '@/core/worked'
 import { backup, notInBackups, restore } from '@/runs/firm/backup'
 import { verify } from '@/runs/issue/verify'
 import type { Books } from '@/store/books'
-import { lookIfSound, openBooks } from '@/store/openBooks'
+import { openBooks } from '@/store/openBooks'
 import { checkFile, drawFile } from './layout'
 import { readFileOfOrders } from './read'
 
@@ -22,7 +22,6 @@ const usage = `tally: North Tally for scripts
                              year-first, --decimal point or comma, --discount (of lines) and --orderDiscount percent, share or
                              amount answer its questions
   tally verify               whether the books hold together: one line a check
-  tally ready                opens the books, makes them where there are none, and looks whether their database is sound
   tally backup FILE          the books and their files as one archive, while work goes on
   tally restore FILE         an archive's books, into an empty folder
 
@@ -137,14 +136,6 @@ const commands: Record<string, { needsFile: boolean; run: () => void | Promise<v
 		needsFile: false,
 		run: () => {
 			if (!printVerified(booksIn(folder))) process.exitCode = 1
-		},
-	},
-	ready: {
-		needsFile: false,
-		run: () => {
-			const books = openBooks(folder)
-			lookIfSound(books)
-			books.db.close()
 		},
 	},
 	backup: {

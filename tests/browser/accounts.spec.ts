@@ -1,9 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { expect, type Page } from '@playwright/test'
 import { parse } from 'csv-parse/sync'
-import { setWorkDate, testWith } from './tally'
+import { setWorkDate, test } from './tally'
 
-const test = testWith('demo')
 const button = (page: Page, name: RegExp | string) => page.getByRole('button', { name })
 const cells = (page: Page) => page.getByRole('table', { name: 'Accounts' }).locator('tbody tr')
 

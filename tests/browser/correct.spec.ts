@@ -1,9 +1,8 @@
 import { expect, type Page } from '@playwright/test'
 import { demoFile } from './demoFile'
 import { pdfText } from './pdf'
-import { testWith } from './tally'
+import { test } from './tally'
 
-const test = testWith('demo')
 const row = (page: Page, name: string) => page.getByRole('option').filter({ hasText: name }).first()
 /** Filters the list to a customer, whose row may be far down, and selects it. */
 async function select(page: Page, name: string) {

@@ -2,9 +2,8 @@ import { execFileSync } from 'node:child_process'
 import { join } from 'node:path'
 import { expect, type Page } from '@playwright/test'
 import { demoFile } from './demoFile'
-import { root, testWith } from './tally'
+import { root, test } from './tally'
 
-const test = testWith('demo')
 const button = (page: Page, name: RegExp | string) => page.getByRole('button', { name })
 const row = (page: Page, name: string) => page.getByRole('option').filter({ hasText: name }).first()
 

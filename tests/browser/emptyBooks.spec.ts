@@ -1,8 +1,8 @@
 import { expect } from '@playwright/test'
 import { demoFile } from './demoFile'
-import { testWith } from './tally'
+import { test } from './tally'
 
-const test = testWith('real')
+test.use({ mode: 'real' })
 
 test('empty books say on every screen what belongs there, and lead to a first sent invoice', async ({ page }) => {
 	await page.goto('/')

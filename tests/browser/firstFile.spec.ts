@@ -1,7 +1,7 @@
 import { expect } from '@playwright/test'
-import { testWith } from './tally'
+import { test } from './tally'
 
-const test = testWith('real')
+test.use({ mode: 'real' })
 
 test('from empty books, a German file that nobody here knows leads to a first sent invoice', async ({ page }) => {
 	const button = (name: RegExp | string) => page.getByRole('button', { name })

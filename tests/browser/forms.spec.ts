@@ -1,9 +1,8 @@
 import { expect, type Page } from '@playwright/test'
 import { demoFile, octoberOrders } from './demoFile'
 import { pdfText } from './pdf'
-import { root, testWith } from './tally'
+import { root, test } from './tally'
 
-const test = testWith('demo')
 const button = (page: Page, name: RegExp | string) => page.getByRole('button', { name })
 const mark = (page: Page, name: string) =>
 	page

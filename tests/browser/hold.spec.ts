@@ -1,9 +1,8 @@
 import { expect, type Page } from '@playwright/test'
 import { openPracticePost } from '@/post/practiceMail'
 import { png, pngWith } from '../pngs'
-import { testWith } from './tally'
+import { test } from './tally'
 
-const test = testWith('demo')
 const button = (page: Page, name: RegExp | string) => page.getByRole('button', { name })
 
 /** Brings orders in and gathers them; gives the address of their run. */

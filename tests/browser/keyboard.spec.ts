@@ -1,8 +1,6 @@
 import { expect, type Page } from '@playwright/test'
 import { demoFile } from './demoFile'
-import { testWith } from './tally'
-
-const test = testWith('demo')
+import { test } from './tally'
 
 /** Tabs on until the focused element bears the name. */
 async function tabTo(page: Page, name: RegExp) {

@@ -1,7 +1,6 @@
 import { expect } from '@playwright/test'
-import { testWith } from './tally'
+import { test } from './tally'
 
-const test = testWith('demo')
 const many = 3000
 
 /** A file of orders for three customers, each order two lines. */

@@ -1,9 +1,8 @@
 import { expect, type Page } from '@playwright/test'
 import { demoFile } from './demoFile'
 import { pdfText } from './pdf'
-import { testWith } from './tally'
+import { test } from './tally'
 
-const test = testWith('demo')
 const button = (page: Page, name: RegExp | string) => page.getByRole('button', { name })
 const outline = (page: Page) => page.getByRole('navigation', { name: 'Pieces' })
 const settings = (page: Page) => page.getByRole('complementary', { name: 'Settings' })

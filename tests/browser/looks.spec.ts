@@ -2,9 +2,8 @@ import { readFileSync } from 'node:fs'
 import { createRequire } from 'node:module'
 import { expect } from '@playwright/test'
 import { demoFile } from './demoFile'
-import { testWith } from './tally'
+import { test } from './tally'
 
-const test = testWith('demo')
 const axe = readFileSync(createRequire(import.meta.url).resolve('axe-core/axe.min.js'), 'utf8')
 
 type Violation = { id: string; nodes: { html: string }[] }

@@ -1,8 +1,7 @@
 import { expect, type Page } from '@playwright/test'
 import { pdfText } from './pdf'
-import { testWith } from './tally'
+import { test } from './tally'
 
-const test = testWith('demo')
 const button = (page: Page, name: RegExp | string) => page.getByRole('button', { name })
 /** The text of a document's PDF. */
 async function paperText(page: Page): Promise<string> {

@@ -1,7 +1,6 @@
 import { expect, type Page } from '@playwright/test'
-import { testWith } from './tally'
+import { test } from './tally'
 
-const test = testWith('demo')
 const button = (page: Page, name: RegExp | string) => page.getByRole('button', { name })
 const orders = (...rows: string[]) => ({
 	name: 'late-orders.csv',

@@ -3,9 +3,8 @@ import { expect, type Page } from '@playwright/test'
 import Database from 'better-sqlite3'
 import { demoFile } from './demoFile'
 import { pdfText } from './pdf'
-import { setWorkDate, testWith } from './tally'
+import { setWorkDate, test } from './tally'
 
-const test = testWith('demo')
 const button = (page: Page, name: RegExp | string) => page.getByRole('button', { name })
 const history = (page: Page) => page.getByRole('table', { name: 'History in GBP' })
 

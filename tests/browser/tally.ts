@@ -103,39 +103,58 @@ export async function setWorkDate(page: Page, day: string) {
 	await expect(page.getByText(day).first()).toBeVisible()
 }
 
-/** A test with a running North Tally, shared by the tests of one file. */
-export const testWith = (mode: 'demo' | 'real') =>
-	base.extend<{ tally: Tally }, { shared: Tally }>({
-		shared: [
-			// biome-ignore lint/correctness/noEmptyPattern: the runner reads the pattern
-			async ({}, use) => {
-				const tally = await startTally(mode)
-				await use(tally)
-				await tally.stop()
-			},
-			{ scope: 'worker', timeout: 180_000 },
-		],
-		tally: ({ shared }, use) => use(shared),
-		baseURL: ({ shared }, use) => use(shared.url),
-		page: async ({ page }, use) => {
-			const { goto, reload } = page
-			page.goto = async (...args) => {
-				const answer = await goto.apply(page, args)
-				await awake(page)
-				return answer
-			}
-			page.reload = async (...args) => {
-				const answer = await reload.apply(page, args)
-				await awake(page)
-				return answer
-			}
-			// A page that its own policy hinders, or that breaks, is a fault also where the test does not look.
-			const faults: string[] = []
-			page.on('pageerror', (error) => faults.push(error.message))
-			page.on('console', (message) => {
-				if (/Content Security Policy|Refused to/.test(message.text())) faults.push(message.text())
-			})
-			await use(page)
-			expect(faults).toEqual([])
+type Mode = 'demo' | 'real'
+/** The North Tally of the file of tests that this process is at. */
+let current: { file: string; tally: Tally } | null = null
+async function end(): Promise<void> {
+	await current?.tally.stop()
+	current = null
+}
+
+/**
+ * A test with a running North Tally, shared by the tests of one file: with the demo's books, or `test.use({ mode: 'real' })` with none. One
+ * process with its browser goes through several files, one after the other.
+ */
+export const test = base.extend<{ mode: Mode; tally: Tally }, { ended: undefined }>({
+	ended: [
+		// biome-ignore lint/correctness/noEmptyPattern: the runner reads the pattern
+		async ({}, use) => {
+			await use(undefined)
+			await end()
 		},
-	})
+		{ scope: 'worker', auto: true },
+	],
+	mode: ['demo', { option: true }],
+	tally: [
+		async ({ mode }, use, { file }) => {
+			if (current?.file !== file) {
+				await end()
+				current = { file, tally: await startTally(mode) }
+			}
+			await use(current.tally)
+		},
+		{ timeout: 300_000 },
+	],
+	baseURL: ({ tally }, use) => use(tally.url),
+	page: async ({ page }, use) => {
+		const { goto, reload } = page
+		page.goto = async (...args) => {
+			const answer = await goto.apply(page, args)
+			await awake(page)
+			return answer
+		}
+		page.reload = async (...args) => {
+			const answer = await reload.apply(page, args)
+			await awake(page)
+			return answer
+		}
+		// A page that its own policy hinders, or that breaks, is a fault also where the test does not look.
+		const faults: string[] = []
+		page.on('pageerror', (error) => faults.push(error.message))
+		page.on('console', (message) => {
+			if (/Content Security Policy|Refused to/.test(message.text())) faults.push(message.text())
+		})
+		await use(page)
+		expect(faults).toEqual([])
+	},
+})

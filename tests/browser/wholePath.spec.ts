@@ -1,9 +1,7 @@
 import { expect } from '@playwright/test'
 import { demoFile, octoberOrders, plainTotal } from './demoFile'
 import { pdfText } from './pdf'
-import { testWith } from './tally'
-
-const test = testWith('demo')
+import { test } from './tally'
 
 // An ordinary order of a customer who is invoiced by order: what its rows say must reach the customer.
 const plain = octoberOrders().find(

@@ -1,9 +1,8 @@
 import { readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { expect, type Page } from '@playwright/test'
-import { root, testWith } from './tally'
+import { root, test } from './tally'
 
-const test = testWith('demo')
 const sample = (name: string) => readFileSync(join(root, 'demo/samples', name))
 const button = (page: Page, name: RegExp | string) => page.getByRole('button', { name })
 const choose = async (page: Page, name: string, buffer: Buffer) => {
