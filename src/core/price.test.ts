@@ -167,4 +167,7 @@ test('the working of a figure is told in words and numbers', () => {
 	expect(text('taxes.1.tax')).toBe('RED: 5% of 98.47 is 4.92, rounded from 4.9235')
 	expect(text('net')).toBe('110.31 lines − 2.76 discount + 6.50 charges')
 	expect(text('amountDue')).toMatch(/− 10\.00 paid already$/)
+	// What there is none of is not said.
+	const plain = working({ currency: 'GBP', taxCodes, lines: [{ quantity: '2', unitPrice: '5', taxCode: 'RED' }] })
+	expect(plain.ok && plain.value.find(({ path }) => path === 'net')?.text).toBe('10.00 lines')
 })
