@@ -16,7 +16,11 @@ export const everyCustomer: Span = { after: 0, upTo: Number.MAX_SAFE_INTEGER }
 /** A single customer. */
 export const oneCustomer = (id: number): Span => ({ after: id - 1, upTo: id })
 /** From the first to the last of some customers; none for none. */
-export const spanOf = (ids: readonly number[]): Span => ({ after: Math.min(...ids) - 1, upTo: Math.max(...ids) })
+export const spanOf = (ids: readonly number[]): Span =>
+	ids.reduce((span, id) => ({ after: Math.min(span.after, id - 1), upTo: Math.max(span.upTo, id) }), {
+		after: Number.POSITIVE_INFINITY,
+		upTo: Number.NEGATIVE_INFINITY,
+	})
 
 export const customerSchema = z.object({
 	number: z.string().trim().min(1, 'Every customer needs a number.'),
