@@ -96,3 +96,21 @@ test('a file that is taken back twice is back all the same; one that counts nowh
 	expect(await takeFileBack(books, desk, file, 'once more')).toEqual({ ok: true, words })
 	expect(waitingCount(books)).toBe(0)
 })
+
+test('a yes or no that is left empty stays as it is; what is neither is refused', async () => {
+	const books = firmBooks()
+	const name = (number: string) => customerByNumber(books, number)?.name
+	const file = await bring(
+		books,
+		'customers.csv',
+		'Customer No,Customer name,Gets statements',
+		`A1,${name('A1')},`,
+		`B1,${name('B1')},no`,
+		`C1,${name('C1')},perhaps`,
+	)
+	expect(changes(books, file)).toEqual([
+		['A1', 'same', []],
+		['B1', 'changed fields', [expect.objectContaining({ was: '1', now: '0' })]],
+	])
+	expect(fileView(books, file, 1)?.refused.rows.map(({ reasons }) => reasons[0]?.remedy)).toEqual(['Write yes or no.'])
+})
