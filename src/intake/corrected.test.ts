@@ -7,7 +7,12 @@ import { rowsOf } from './rows'
 
 const text = fc.constantFrom('', 'a', 'b')
 const cells = fc.array(text, { minLength: 2, maxLength: 2 })
-const row = fc.record({ cells, lines: fc.array(cells, { minLength: 1, maxLength: 4 }), nested: fc.boolean(), trouble: fc.boolean() })
+const row = fc.record({
+	cells,
+	lines: fc.array(cells, { minLength: 1, maxLength: 4 }),
+	nested: fc.boolean(),
+	trouble: fc.boolean(),
+})
 const at = { place: fc.integer({ min: 0, max: 3 }), was: text, now: text }
 const ofRow = { row: fc.integer({ min: 1, max: 3 }) }
 const correction = fc.oneof(
