@@ -134,7 +134,7 @@ export function buildWeb() {
 	const wanted = hashOf(['src', 'public', 'package-lock.json', 'next.config.ts', 'postcss.config.mjs', 'tsconfig.json'])
 	if (stampIs(file, wanted)) return
 	console.error('Building …')
-	// The build draws a page or two, for which it opens books: ones that are thrown away, never those that are to be begun.
+	// What it loads of the program may make a folder of books: one that is thrown away, never the one that is to be begun.
 	const data = mkdtempSync(join(tmpdir(), 'north-tally-build-'))
 	const status = run(process.execPath, [inRoot('node_modules/next/dist/bin/next'), 'build'], {
 		quiet: true,
@@ -148,7 +148,12 @@ export function buildWeb() {
 /** Everything that a start needs. @param meanwhile is done while packages are compiled */
 export async function setUp(meanwhile = () => {}) {
 	checkNode()
-	await install({ meanwhile })
+	await install({
+		meanwhile: () => {
+			meanwhile()
+			// The build opens no books, and so does not wait for SQLite.
+			buildWeb()
+		},
+	})
 	await bundle()
-	buildWeb()
 }
