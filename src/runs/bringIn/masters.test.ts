@@ -2,10 +2,8 @@ import { expect, test } from 'vitest'
 import type { Books } from '@/store/books'
 import { allItems, allTaxRates } from '@/store/catalogue'
 import { customerByNumber } from '@/store/customers'
-import { waitingCount } from '@/store/orders'
-import { desk, firmBooks, orderHead } from '../../../tests/support'
+import { desk, firmBooks } from '../../../tests/support'
 import { acceptNow, lookAt } from './atOnce'
-import { takeFileBack } from './takeBack'
 import { fileView } from './view'
 
 const bring = (books: Books, name: string, ...rows: string[]) =>
@@ -76,25 +74,6 @@ test('the page says in which column each field stands, and of none that it has n
 	const file = await bring(books, 'customers.csv', 'Customer No,Customer name,Email', 'B1,New Line,new@b.example')
 	const places = new Map(fileView(books, file, 1)?.fields.map(({ key, place }) => [key, place]))
 	expect(['number', 'name', 'email', 'terms'].map((key) => places.get(key))).toEqual([0, 1, 2, null])
-})
-
-test('a file that is taken back twice is back all the same; one that counts nowhere is not', async () => {
-	const books = firmBooks()
-	const file = await lookAt(
-		books,
-		desk,
-		'orders.csv',
-		Buffer.from(`${orderHead}\n8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,\n`),
-		{
-			days: 'day first',
-		},
-	)
-	expect(await takeFileBack(books, desk, file, 'wrong month')).toMatchObject({ ok: false })
-	await acceptNow(books, desk, file)
-	const words = '1 orders were taken back: wrong month.'
-	expect(await takeFileBack(books, desk, file, 'wrong month')).toEqual({ ok: true, words })
-	expect(await takeFileBack(books, desk, file, 'once more')).toEqual({ ok: true, words })
-	expect(waitingCount(books)).toBe(0)
 })
 
 test('a yes or no that is left empty stays as it is; what is neither is refused', async () => {
