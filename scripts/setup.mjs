@@ -151,7 +151,7 @@ export async function setUp(meanwhile = () => {}) {
 	await install({
 		meanwhile: () => {
 			meanwhile()
-			// The build opens no books, and so does not wait for SQLite.
+			// The build needs no SQLite: it makes the folders of books, and looks into none.
 			buildWeb()
 		},
 	})
