@@ -3,6 +3,7 @@ import { expect, test } from 'vitest'
 import { paperKindSchema } from '@/core/paperKind'
 import { blankLine } from '@/intake/orderForm'
 import { withdrawOrder } from '@/runs/bringIn/takeBack'
+import { netOfOrder } from '@/runs/drafts/orderNets'
 import { verify } from '@/runs/issue/verify'
 import { voidDocument } from '@/runs/issue/void'
 import { acceptPaper } from '@/runs/papers/accept'
@@ -140,7 +141,7 @@ test('whatever is done with quotes in whatever order, each line is accepted and 
 					if (waiting.length === 0) continue
 					const run = await billed(books)
 					const nets = benchRows(books, run).reduce((sum, { net }) => sum + net, 0)
-					expect(nets).toBe(waiting.reduce((sum, { id }) => sum + (readOrder(books, id)?.net ?? 0), 0))
+					expect(nets).toBe(waiting.reduce((sum, { id }) => sum + netOf(books, id), 0))
 					for (const order of waiting) order.state = 'billed'
 				} else if (!record) continue
 				else if (one.act === 'make') {
@@ -209,7 +210,7 @@ test('whatever is done with quotes in whatever order, each line is accepted and 
 				const whole = record.papers.map(({ id }) => readAnyDocument(books, id)).find((paper) => paper?.number)
 				// All lines accepted, none of them withdrawn between: the orders come to what was quoted. A percent is taken on each part, and rounded there.
 				if (whole && lines.length === record.lines && stands.length === record.orders.length) {
-					const out = stands.reduce((sum, { id }) => sum + (readOrder(books, id)?.net ?? 0), 0) - whole.net
+					const out = stands.reduce((sum, { id }) => sum + netOf(books, id), 0) - whole.net
 					expect(Math.abs(out)).toBeLessThanOrEqual(record.percent ? stands.length - 1 : 0)
 				}
 				for (const { id } of stands) {
@@ -223,3 +224,9 @@ test('whatever is done with quotes in whatever order, each line is accepted and 
 		{ numRuns: walks(6) },
 	)
 })
+
+/** Net of an order by its id, minor units. */
+const netOf = (books: Books, id: number): number => {
+	const order = readOrder(books, id)
+	return order ? netOfOrder(books, order) : 0
+}

@@ -57,13 +57,16 @@ export function creditable(bill: BillContent, notes: readonly BillContent[]): Cr
 /**
  * The credit note of a bill: the quantities turned, at its own prices and discounts, never beyond what is left. Whatever takes the last
  * of a line, or of the bill, takes what is left of its figures to the smallest unit.
- * @param base what the credit note says besides
+ * @param base what the credit note says besides; `chargeName` what it calls a charge that it credits, by its place
  */
 export function creditBill(
 	bill: BillContent,
 	notes: readonly BillContent[],
 	{ lines: asked, freight }: Crediting,
-	base: Pick<BillContent, 'number' | 'day' | 'reason'> & { of: { number: string; day: string } },
+	base: Pick<BillContent, 'number' | 'day' | 'reason'> & {
+		of: { number: string; day: string }
+		chargeName: (place: number) => string
+	},
 ): Result<Unpriced> {
 	return attempt(() => {
 		const left = creditable(bill, notes)
@@ -91,7 +94,7 @@ export function creditBill(
 					]
 				: []
 		})
-		const charged = charges.map(({ label, order, taxCode }, index) => {
+		const charged = charges.map(({ order, taxCode }, index) => {
 			const amount = bill.priced.charges[index] ?? '0'
 			const below = amount.startsWith('-')
 			return {
@@ -99,7 +102,7 @@ export function creditBill(
 				line: 0,
 				sourceRow: 0,
 				item: '',
-				description: label,
+				description: base.chargeName(index),
 				quantity: below ? '1' : '-1',
 				unit: '',
 				unitPrice: below ? amount.slice(1) : amount,
@@ -124,6 +127,7 @@ export function creditBill(
 			reason: base.reason,
 			number: base.number,
 			day: base.day,
+			orders: bill.orders.map(({ brings: _, ...order }) => order),
 			dueDay: base.day,
 			layout: noLayout,
 			charges: [],

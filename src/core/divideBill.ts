@@ -1,39 +1,6 @@
-import { allocateDiscount } from './allocateDiscount'
+import { bringing, broughtAs, broughtBy, netsOf, shareAmount } from './brought'
 import { amountText, parseAmount } from './currency'
-import type { BillContent, DocumentCharge, DocumentDiscount, Unpriced } from './document'
-import { addUpDiscounts } from './documentDiscounts'
-import { freightLabel } from './freight'
-
-/**
- * Shares an amount by `weights`, in whole minor units, what is left over to the largest fractions (CALCULATION, a document, 4). Where the
- * weights do not all go one way, all of it stays with the largest.
- */
-function shareAmount(amount: bigint, weights: readonly bigint[]): bigint[] {
-	const sizes = weights.every((weight) => weight <= 0n) ? weights.map((weight) => -weight) : weights
-	const sum = sizes.reduce((total, weight) => total + weight, 0n)
-	if (sum > 0n && sizes.every((weight) => weight >= 0n)) return allocateDiscount(amount, sizes)
-	const most = sizes.reduce((best, weight, place) => (weight > (sizes[best] ?? 0n) ? place : best), 0)
-	return sizes.map((_, place) => (place === most ? amount : 0n))
-}
-
-/** Nets of a bill's lines, minor units. */
-const netsOf = ({ priced, currency }: BillContent): bigint[] =>
-	priced.lines.map(({ net }) => parseAmount(net, currency, 'net'))
-
-const sumOver = (_content: BillContent, nets: readonly bigint[], which: (line: number) => boolean): bigint =>
-	nets.reduce((sum, net, line) => (which(line) ? sum + net : sum), 0n)
-
-/** Each amount among discounts shared by weights; percents, which are taken on each part, as they are. Shares of nothing are left out. */
-function shareDiscounts(content: BillContent, weights: readonly bigint[]): DocumentDiscount[][] {
-	const { currency } = content
-	return weights.map((_, part) =>
-		content.discounts.flatMap((discount): DocumentDiscount[] => {
-			if ('percent' in discount) return [discount]
-			const share = shareAmount(parseAmount(discount.amount, currency, 'discount'), weights)[part] ?? 0n
-			return share === 0n ? [] : [{ label: discount.label, amount: amountText(share, currency) }]
-		}),
-	)
-}
+import type { BillContent, Brought, ChargeShare, DocumentDiscount, Terms, Unpriced } from './document'
 
 type Divided = {
 	stays: Unpriced
@@ -43,105 +10,102 @@ type Divided = {
 }
 
 /**
- * Parts a bill in two. Percents are taken on both; an amount off the whole is shared by the nets of the lines that take it, an order's
- * amount of freight by the nets of its lines. Nothing is lost and nothing counts twice.
+ * Parts a bill in two. What an order brings goes with it; of an order of which only a part leaves, an amount off is shared by the nets of
+ * the lines that take it, an amount of freight by the nets of all its lines. Nothing is lost and nothing counts twice.
  */
-export function divideBill(content: BillContent, takenOff: ReadonlySet<number>): Divided {
-	const nets = netsOf(content)
-	const taking = (side: boolean) =>
-		sumOver(content, nets, (line) => content.lines[line]?.discountable !== false && takenOff.has(line) === side)
-	const [staying = [], going = []] = shareDiscounts(content, [taking(false), taking(true)])
-	const whole: BillContent = content
+export function divideBill({ priced: _, ...whole }: BillContent, takenOff: ReadonlySet<number>): Divided {
+	const nets = netsOf(whole)
+	const brought = broughtBy(whole)
 	const split: number[] = []
 	const side = (leaves: boolean): Unpriced => {
-		const { priced: _, ...base } = whole
-		const places = new Map<number, number>()
-		const orders = content.orders.filter((_, place) => {
-			const own = content.lines.flatMap((line, index) => (line.order === place ? [takenOff.has(index)] : []))
-			if (!own.includes(leaves)) return false
-			if (leaves && own.includes(false)) split.push(places.size)
-			places.set(place, places.size)
-			return true
+		const places: number[] = []
+		whole.orders.forEach((_, place) => {
+			const sides = whole.lines.flatMap(({ order }, index) => (order === place ? [takenOff.has(index)] : []))
+			if (!sides.includes(leaves)) return
+			if (leaves && sides.includes(false)) split.push(places.length)
+			places.push(place)
 		})
-		const charges = content.charges.flatMap((charge): DocumentCharge[] => {
-			if ('percent' in charge) return [{ ...charge, order: 0 }]
-			const own = (part: boolean) =>
-				sumOver(content, nets, (line) => content.lines[line]?.order === charge.order && takenOff.has(line) === part)
-			const order = places.get(charge.order)
-			const alone = content.lines.every((line, index) => line.order !== charge.order || takenOff.has(index) === leaves)
-			if (order === undefined) return []
-			const amount = parseAmount(charge.amount, content.currency, 'charge')
-			const share = alone ? amount : (shareAmount(amount, [own(false), own(true)])[leaves ? 1 : 0] ?? 0n)
-			return share === 0n ? [] : [{ ...charge, order, amount: amountText(share, content.currency) }]
+		const parts = places.flatMap((place) => {
+			const brings = brought[place]
+			return brings ? [partOf(whole, nets, { brings, place, takenOff, leaves })] : []
 		})
-		return relabelled({
-			...base,
-			orders,
-			lines: content.lines.flatMap((line, index) =>
-				takenOff.has(index) === leaves ? [{ ...line, order: places.get(line.order) ?? 0 }] : [],
-			),
-			discounts: leaves ? going : staying,
-			charges,
-		})
+		return bringing(
+			{
+				...whole,
+				orders: places.flatMap((place) => whole.orders[place] ?? []),
+				lines: whole.lines.flatMap((line, index) =>
+					takenOff.has(index) === leaves ? [{ ...line, order: places.indexOf(line.order) }] : [],
+				),
+			},
+			parts,
+		)
 	}
 	return { stays: side(false), leaves: side(true), split }
 }
 
-/** Two bills as one: their orders, lines and amounts together; percents, which must be the same, once. */
-export function putTogether({ priced: _, ...into }: BillContent, from: BillContent): Unpriced {
-	const shift = into.orders.length
-	return relabelled({
-		...into,
-		orders: [...into.orders, ...from.orders],
-		lines: [...into.lines, ...from.lines.map((line) => ({ ...line, order: line.order + shift }))],
-		discounts: addUpDiscounts([into.discounts, from.discounts], into.currency),
-		charges: [
-			...into.charges,
-			...from.charges.flatMap((charge) => ('percent' in charge ? [] : [{ ...charge, order: charge.order + shift }])),
-		],
-	})
+/** What an order brings to one side of a bill that is parted: all of it where all its lines are there. */
+function partOf(
+	{ lines, orders, currency }: Unpriced,
+	nets: readonly bigint[],
+	{ brings, place, takenOff, leaves }: Side,
+): Brought {
+	const own = lines.flatMap((line, index) => (line.order === place ? [{ ...line, index }] : []))
+	const whole = own.every(({ index }) => takenOff.has(index) === leaves)
+	// Its share of an amount off several orders is its own from now on.
+	if (whole) return orders.length > 1 && hasAmount(brings.discounts) ? broughtAs(brings, 'shared', brings) : brings
+	const sum = (gone: boolean, all: boolean) =>
+		own.reduce(
+			(total, { index, discountable }) =>
+				takenOff.has(index) === gone && (all || discountable) ? total + (nets[index] ?? 0n) : total,
+			0n,
+		)
+	const part = (amount: string, all: boolean) => {
+		const shares = shareAmount(parseAmount(amount, currency, 'share'), [sum(false, all), sum(true, all)])
+		return amountText(shares[leaves ? 1 : 0] ?? 0n, currency)
+	}
+	const now: Terms = {
+		discounts: brings.discounts.map((one) => ('percent' in one ? one : { ...one, amount: part(one.amount, false) })),
+		charges: brings.charges.map((one) => ('percent' in one ? one : { ...one, amount: part(one.amount, true) })),
+	}
+	return broughtAs(brings, 'shared', now)
 }
+type Side = { brings: Brought; place: number; takenOff: ReadonlySet<number>; leaves: boolean }
 
-/** Freight is named with its order where several stand on the bill. */
-export const relabelled = (content: Unpriced): Unpriced => ({
-	...content,
-	charges: content.charges.map((charge) =>
-		'percent' in charge || !charge.label.startsWith('Freight')
-			? charge
-			: {
-					...charge,
-					label: freightLabel(content.orders.length > 1 ? (content.orders[charge.order]?.number ?? '') : ''),
-				},
-	),
-})
+const hasAmount = (discounts: DocumentDiscount[]): boolean => discounts.some((discount) => 'amount' in discount)
 
-type ChargeShare =
-	| { label: string; taxCode: string; percent: string }
-	| { label: string; taxCode: string; amount: string }
-
-/** What each order of a bill has of its discounts and charges, as `divideBill` would share them. */
-export function sharesByOrder(content: BillContent): {
-	discounts: DocumentDiscount[]
-	charges: ChargeShare[]
-}[] {
-	const nets = netsOf(content)
-	const weights = content.orders.map((_, place) =>
-		sumOver(
-			content,
-			nets,
-			(line) => content.lines[line]?.order === place && content.lines[line]?.discountable !== false,
-		),
+/**
+ * Two bills as one, whichever takes in the other: their orders by number, each with its lines and what it brings. Percents, which must be
+ * the same, count once; what else a bill says is that of the one that takes in.
+ */
+export function putTogether({ priced: _, ...into }: BillContent, from: BillContent): Unpriced {
+	const both = [into, from].flatMap((bill, which) =>
+		broughtBy(bill).map((brings, place) => ({ brings, place, which, ...(bill.orders[place] ?? noOrder) })),
 	)
-	const discounts = shareDiscounts(content, weights)
-	return content.orders.map((_, place) => ({
-		discounts: discounts[place] ?? [],
-		charges: content.charges
-			.filter((charge) => 'percent' in charge || charge.order === place)
-			.map(
-				(charge): ChargeShare =>
-					'percent' in charge
-						? { label: charge.label, taxCode: charge.taxCode, percent: charge.percent }
-						: { label: charge.label, taxCode: charge.taxCode, amount: charge.amount },
-			),
+	const apart = both.some(({ brings }) => hasAmount(brings.discounts))
+	both.sort((a, b) => (a.number < b.number ? -1 : a.number > b.number ? 1 : a.id - b.id))
+	const orders = both.map(({ place: _, which: __, brings, ...order }) => ({
+		...order,
+		brings: apart ? broughtAs(brings, 'shared', brings) : brings,
+	}))
+	const lines = [into, from].flatMap((bill, which) =>
+		bill.lines.map((line) => ({
+			...line,
+			order: both.findIndex((order) => order.which === which && order.place === line.order),
+		})),
+	)
+	const together = { ...into, orders, lines: lines.sort((a, b) => a.order - b.order) }
+	return bringing(
+		together,
+		orders.map(({ brings }) => brings),
+	)
+}
+const noOrder = { id: 0, number: '', day: '', purchaseOrder: '', sourceFile: '' }
+
+/** What each order of a bill has of its discounts and charges; shares of nothing are left out. */
+export function sharesByOrder(content: BillContent): { discounts: DocumentDiscount[]; charges: ChargeShare[] }[] {
+	const real = (share: DocumentDiscount | ChargeShare) => 'percent' in share || Number(share.amount) !== 0
+	return broughtBy(content).map(({ discounts, charges }) => ({
+		discounts: discounts.filter(real),
+		charges: charges.filter(real),
 	}))
 }

@@ -22,9 +22,36 @@ const pricedSchema: z.ZodType<PricedText> = z.object({
 	amountDue: text,
 })
 
-const discountSchema = z.union([z.object({ label: text, percent: text }), z.object({ label: text, amount: text })])
-const chargeParts = { label: text, order: z.number(), taxCode: text }
-const chargeSchema = z.union([z.object({ ...chargeParts, percent: text }), z.object({ ...chargeParts, amount: text })])
+/** `standing` where it is the percent that its customer always gets. */
+const discountSchema = z.union([
+	z.object({ label: text, percent: text, standing: z.literal(true).optional() }),
+	z.object({ label: text, amount: text }),
+])
+/** A charge without a label is freight. */
+const chargeParts = { label: text, taxCode: text }
+const shareSchema = z.union([z.object({ ...chargeParts, percent: text }), z.object({ ...chargeParts, amount: text })])
+const ofOrder = { label: text, order: z.number(), taxCode: text }
+const chargeSchema = z.union([z.object({ ...ofOrder, percent: text }), z.object({ ...ofOrder, amount: text })])
+
+const termsSchema = z.object({ discounts: z.array(discountSchema), charges: z.array(shareSchema) })
+/** Discounts and charges; an amount is one order's own, a percent is taken on the whole document. */
+export type Terms = z.infer<typeof termsSchema>
+
+/** Before these were told apart, it was kept whether a person changed them. */
+const withAs = (brought: unknown): unknown =>
+	typeof brought === 'object' && brought !== null && !('as' in brought)
+		? { ...brought, as: 'changed' in brought && brought.changed === true ? 'agreed' : 'shared' }
+		: brought
+/**
+ * What one order brings to a document of discounts and freight. `as` says whose word it is: `ruled` by the order's own terms and the firm's
+ * rules, which it follows; `shared` by amounts that were parted or put together; `agreed` by a person. `rules` is what the rules say of the
+ * order by itself, where that is another.
+ */
+export const broughtSchema = z.preprocess(
+	withAs,
+	termsSchema.extend({ as: z.enum(['ruled', 'shared', 'agreed']), rules: termsSchema.optional() }),
+)
+export type Brought = z.infer<typeof broughtSchema>
 
 /** Documents frozen before discounts had names carry their percents alone. */
 function withNamedDiscounts(content: unknown): unknown {
@@ -138,6 +165,8 @@ const contentSchema = z.object({
 			/** Where its goods went, where the order says it. */
 			delivery: z.array(text).optional(),
 			own: ownValuesSchema.optional(),
+			/** What its discounts and freight are made of; left out on documents from before it was kept, and on credit notes. */
+			brings: broughtSchema.optional(),
 		}),
 	),
 	lines: z.array(
@@ -169,7 +198,7 @@ const contentSchema = z.object({
 			itemOwn: ownValuesSchema.optional(),
 		}),
 	),
-	/** Discounts on the document; one without a label is the order's own. */
+	/** Discounts on the document; one without a label is the order's own. Made from what the orders bring, like the charges. */
 	discounts: z.array(discountSchema),
 	/** A charge in percent is taken on the whole document, whichever order it is counted to. */
 	charges: z.array(chargeSchema),
@@ -185,6 +214,7 @@ export type BillContent = z.infer<typeof contentSchema>
 export type Unpriced = Omit<BillContent, 'priced'>
 export type DocumentDiscount = z.infer<typeof discountSchema>
 export type DocumentCharge = z.infer<typeof chargeSchema>
+export type ChargeShare = z.infer<typeof shareSchema>
 
 /** The number as lists and files show it: a revision says which it is; where a kind has no register, what stands for a number. */
 export const shownNumber = ({

@@ -43,7 +43,7 @@ test('a document takes the order’s own, the one it names, the standing one, an
 	expect(on('2026-10-31')).toEqual([
 		{ label: '', percent: '2.5' },
 		{ label: 'Fair', percent: '10' },
-		{ label: 'Standing discount', percent: '3' },
+		{ label: 'Standing discount', percent: '3', standing: true },
 		{ label: 'Autumn', amount: '5.00' },
 	])
 	expect(on('2026-11-01').map(({ label }) => label)).toEqual(['', 'Standing discount'])

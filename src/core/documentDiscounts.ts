@@ -50,7 +50,7 @@ export function documentDiscounts(given: {
 		...(isZero(own.percent) ? [] : [{ label: '', percent: own.percent }]),
 		...(isZero(own.amount) ? [] : [{ label: '', amount: own.amount }]),
 		...taken.filter(({ label }) => sameLabel(label, own.label)).map(asDocumentDiscount),
-		...(isZero(standing) ? [] : [{ label: standingLabel, percent: standing }]),
+		...(isZero(standing) ? [] : [{ label: standingLabel, percent: standing, standing: true as const }]),
 		...taken.filter(({ label }) => !sameLabel(label, own.label)).map(asDocumentDiscount),
 	]
 }
@@ -58,11 +58,18 @@ export function documentDiscounts(given: {
 /** Discounts are told apart by their names without regard to case. */
 export const sameLabel = (a: string, b: string): boolean => a.toLowerCase() === b.toLowerCase()
 
-/** Discounts of several documents as one: amounts of the same name added up, in the order of their first appearance. */
+/** Whether two are one discount, whatever their amounts: percents must be the same. */
+export const sameDiscount = (one: DocumentDiscount, other: DocumentDiscount): boolean =>
+	sameLabel(one.label, other.label) &&
+	('percent' in one
+		? 'percent' in other && Number(one.percent) === Number(other.percent) && one.standing === other.standing
+		: 'amount' in other)
+
+/** Discounts of several orders as one: percents once, amounts of the same name added up, in the order of their first appearance. */
 export function addUpDiscounts(lists: readonly DocumentDiscount[][], currency: string): DocumentDiscount[] {
 	const together: DocumentDiscount[] = []
 	for (const discount of lists.flat()) {
-		const place = together.findIndex(({ label }) => sameLabel(label, discount.label))
+		const place = together.findIndex((known) => sameDiscount(known, discount))
 		const known = together[place]
 		if (!known) together.push(discount)
 		else if ('amount' in known && 'amount' in discount) {

@@ -1,4 +1,4 @@
-import { isZero } from './document'
+import { type BillContent, type DocumentCharge, isZero } from './document'
 
 /** What is charged for freight where an order names none: an amount (home currency) or a percent; both empty for nothing. */
 export type FreightRule = { amount: string; percent: string }
@@ -15,5 +15,13 @@ export function freightOf(order: OrderFreight, rule: FreightRule, homeCurrency: 
 	return null
 }
 
-/** What freight is called: with its order where several stand on the document. */
-export const freightLabel = (orderNumber: string): string => (orderNumber ? `Freight, order ${orderNumber}` : 'Freight')
+/** What a charge is called on screens: freight, with its order where several stand on the document. */
+export const chargeName = ({ charges, orders }: Pick<BillContent, 'charges' | 'orders'>, place: number): string => {
+	const charge = charges[place]
+	const order = charge && freightOrder(charge, orders)
+	return charge?.label || (order ? `Freight, order ${order}` : 'Freight')
+}
+
+/** The number of the order that freight is named with: where several stand on the document, and it is not charged on the whole. */
+export const freightOrder = (charge: DocumentCharge, orders: BillContent['orders']): string =>
+	orders.length > 1 && 'amount' in charge ? (orders[charge.order]?.number ?? '') : ''

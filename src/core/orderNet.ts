@@ -20,7 +20,7 @@ type Line = {
 	agreed?: { quantity: string; unit_price: string | null; discount_percent: string } | null
 }
 /** Discounts and charges that count in place of the order's own terms. */
-export type OrderShares = { discounts: Discount[]; charges: Discount[] }
+type OrderShares = { discounts: Discount[]; charges: Discount[] }
 
 /**
  * Net of an order by itself, minor units, a missing price as nought; refused where it cannot be priced. It is reckoned by its own terms and

@@ -11,6 +11,8 @@ import type { Desk } from './events'
 //   draft 2                     └─ put together     the division waits until draft 2 is taken apart again
 
 type ChangeKind = 'content' | 'divided' | 'merged'
+/** What of a draft a change may touch; `terms` are its discounts and freight. */
+export type Part = 'lines' | 'terms' | 'due' | 'email'
 export type ChangeRow = {
 	id: number
 	document_id: number
@@ -22,6 +24,10 @@ export type ChangeRow = {
 	words: string
 	effect: number
 	undone_at: string | null
+	/** What of the draft it changed, with commas between: of `Part`. */
+	touches: string
+	/** 1 where the draft followed the firm's rules; no act of a person. */
+	followed: number
 }
 /** What a draft was before a change; `kept` is what else it takes to undo it, as JSON. */
 export type Kept = {
@@ -39,17 +45,20 @@ type NewChange = {
 	kept?: string
 	reason: string
 	words: string
+	/** Left out where it moves what is there alone. */
+	touches?: readonly Part[]
 	content: BillContent
 	email: string
 	/** By how much the nets of the drafts that it concerns moved, together; minor units. */
 	effect: bigint
+	followed?: true
 }
 
 /** Keeps what a draft was before a change. */
 export function addChange({ sql }: Books, desk: Desk, documentId: number, change: NewChange): void {
 	sql<(string | number | bigint | null)[]>(
-		`INSERT INTO document_change (document_id, other_id, at, clerk, kind, kept, reason, words, content_before, email_before, effect)
-		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		`INSERT INTO document_change (document_id, other_id, at, clerk, kind, kept, reason, words, content_before, email_before, effect, touches, followed)
+		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
 	).run(
 		documentId,
 		change.otherId ?? null,
@@ -62,10 +71,12 @@ export function addChange({ sql }: Books, desk: Desk, documentId: number, change
 		JSON.stringify(change.content),
 		change.email,
 		change.effect,
+		(change.touches ?? []).join(),
+		change.followed ? 1 : 0,
 	)
 }
 
-const columns = 'id, document_id, other_id, at, clerk, kind, reason, words, effect, undone_at'
+const columns = 'id, document_id, other_id, at, clerk, kind, reason, words, effect, undone_at, touches, followed'
 
 /** The changes that concern a document, the latest first. */
 export const changesOf = ({ sql }: Books, documentId: number): ChangeRow[] =>
@@ -76,7 +87,7 @@ export const changesOf = ({ sql }: Books, documentId: number): ChangeRow[] =>
 /** The changes that stand of the drafts of a run, the first first. */
 export const changesOfRun = ({ sql }: Books, runId: number): (ChangeRow & { currency: string })[] =>
 	sql<[number], ChangeRow & { currency: string }>(
-		`SELECT x.id, x.document_id, x.other_id, x.at, x.clerk, x.kind, x.reason, x.words, x.effect, x.undone_at, d.currency
+		`SELECT x.id, x.document_id, x.other_id, x.at, x.clerk, x.kind, x.reason, x.words, x.effect, x.undone_at, x.touches, x.followed, d.currency
 		 FROM document_change x JOIN document d ON d.id = x.document_id WHERE d.run_id = ? AND x.undone_at IS NULL ORDER BY x.id`,
 	).all(runId)
 
@@ -105,7 +116,7 @@ export const originsOf = ({ sql }: Books, documentId: number): number[] =>
 		.all({ id: documentId })
 		.map(({ id }) => id)
 
-/** The latest change that stands of those that concern a document; null when none does. */
+/** The latest change of a person that stands of those that concern a document; null when none does. */
 export function latestChange({ sql }: Books, documentId: number): Kept | null {
 	type Row = Pick<ChangeRow, 'id' | 'document_id' | 'other_id' | 'kind'> & {
 		kept: string
@@ -114,7 +125,7 @@ export function latestChange({ sql }: Books, documentId: number): Kept | null {
 	}
 	const row = sql<[{ id: number }], Row>(
 		`SELECT id, document_id, other_id, kind, kept, content_before, email_before FROM document_change
-		 WHERE (document_id = @id OR other_id = @id) AND undone_at IS NULL ORDER BY id DESC LIMIT 1`,
+		 WHERE (document_id = @id OR other_id = @id) AND undone_at IS NULL AND followed = 0 ORDER BY id DESC LIMIT 1`,
 	).get({ id: documentId })
 	if (!row) return null
 	const { id, kind, kept, document_id, other_id, content_before, email_before } = row
@@ -122,7 +133,13 @@ export function latestChange({ sql }: Books, documentId: number): Kept | null {
 	return { id, kind, kept, documentId: document_id, otherId: other_id, content, email: email_before }
 }
 
-/** Marks a change of a draft as taken back. */
-export function markUndone({ sql }: Books, changeId: number, now: string): void {
-	sql<[string, number]>('UPDATE document_change SET undone_at = ? WHERE id = ?').run(now, changeId)
+/**
+ * Marks a change as taken back, and what the drafts that it concerns followed since: they are as they were before it, and follow the rules
+ * anew when they are looked at again.
+ */
+export function markUndone({ sql }: Books, { id, documentId, otherId }: Kept, now: string): void {
+	sql<[Record<string, string | number | null>]>(
+		`UPDATE document_change SET undone_at = @now
+		 WHERE id = @id OR (id > @id AND followed = 1 AND undone_at IS NULL AND document_id IN (@documentId, @otherId))`,
+	).run({ now, id, documentId, otherId })
 }

@@ -125,7 +125,6 @@ export function allCustomers({ sql }: Books): Customer[] {
 
 export type CustomerSummary = Customer & {
 	waiting: number
-	waiting_net: number
 	invoices: number
 	last_invoice: string | null
 }
@@ -135,7 +134,6 @@ export function customerSummaries({ sql }: Books): CustomerSummary[] {
 	return sql<[], CustomerSummary>(
 		`SELECT ${columns},
 			(SELECT count(*) FROM order_in o WHERE o.customer_id = customer.id AND o.billed = 0) AS waiting,
-			(SELECT coalesce(sum(net), 0) FROM order_in o WHERE o.customer_id = customer.id AND o.billed = 0 AND o.currency = customer.currency) AS waiting_net,
 			(SELECT count(*) FROM document d WHERE d.customer_id = customer.id AND d.number IS NOT NULL) AS invoices,
 			(SELECT max(day) FROM document d WHERE d.customer_id = customer.id AND d.number IS NOT NULL) AS last_invoice
 		 FROM customer WHERE id > 0 ORDER BY name COLLATE NOCASE`,

@@ -4,9 +4,9 @@ import { isDone, stands } from './places'
 
 /** So many, and what they come to in minor units of a currency. */
 export type Figure = { currency: string; count: number; amount: number }
-type Month = { broughtIn: Figure[]; billed: Figure[]; sent: Figure[]; paid: Figure[] }
+type Month = { billed: Figure[]; sent: Figure[]; paid: Figure[] }
 
-/** What a month came to, by the days that stand on orders, invoices and payments; of credit notes the amount is below zero. */
+/** What a month came to, by the days that stand on invoices and payments; of credit notes the amount is below zero. */
 export function monthOf({ sql }: Books, month: string): Month {
 	const span: [Day, Day] = [`${month}-01`, `${month}-31`]
 	const figures = (text: string) => sql<[Day, Day], Figure>(text).all(...span)
@@ -17,10 +17,6 @@ export function monthOf({ sql }: Books, month: string): Month {
 			 GROUP BY currency ORDER BY count(*) DESC`,
 		)
 	return {
-		broughtIn: figures(
-			`SELECT currency, count(*) FILTER (WHERE part_of IS NULL) AS count, sum(net) AS amount FROM order_in
-			 WHERE day BETWEEN ? AND ? GROUP BY currency ORDER BY count(*) DESC`,
-		),
 		billed: bills(''),
 		sent: bills(`AND ${isDone}`),
 		paid: figures(

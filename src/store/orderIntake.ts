@@ -5,7 +5,7 @@ import type { OrderLine } from './orders'
 import { linesEach } from './outcomes'
 
 const orderColumns =
-	'number, apart, customer_id, day, currency, purchase_order, note, discount_percent, discount_amount, discount_label, freight, freight_percent, delivery, own, looked_up, same_as, net, line_count'
+	'number, apart, customer_id, day, currency, purchase_order, note, discount_percent, discount_amount, discount_label, freight, freight_percent, delivery, own, looked_up, same_as, line_count'
 const lineColumns =
 	'position, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, discount_amount, tax_code, own, looked_up'
 
@@ -80,13 +80,13 @@ export function addOrder(
 	at: { file: number; acceptance: number; apart: string; freightTaxCode: string },
 ): number {
 	const id = Number(
-		sql<(string | number | bigint)[]>(
+		sql<(string | number)[]>(
 			`INSERT INTO sales_order (${orderColumns}, freight_tax_code, source_file_id, acceptance_id, content_sha256)
 			 VALUES (${'?, '.repeat(orderColumns.split(',').length)}?, ?, ?, '')`,
 		).run(
 			...[order.number, at.apart, order.customerId, order.day, order.currency, order.purchaseOrder, order.note],
 			...[order.discountPercent, order.discountAmount, order.discountLabel, order.freight, order.freightPercent],
-			...[order.delivery, order.own, order.lookedUp, order.sameAs, order.net, order.lines.length],
+			...[order.delivery, order.own, order.lookedUp, order.sameAs, order.lines.length],
 			...[at.freightTaxCode, at.file, at.acceptance],
 		).lastInsertRowid,
 	)

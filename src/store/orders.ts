@@ -1,6 +1,6 @@
 import { z } from 'zod'
 import type { Day } from '@/core/calendar'
-import { type OrderShares, orderNet } from '@/core/orderNet'
+import { type Brought, broughtSchema } from '@/core/document'
 import type { Books } from './books'
 import { stands } from './places'
 
@@ -38,27 +38,6 @@ const agreedSchema = z.object({
 	reason: z.string(),
 })
 export type Agreed = z.infer<typeof agreedSchema>
-/**
- * What a draft had of discounts and freight for an order when it was divided or given back changed: then this counts, in place of the
- * order's own terms and the firm's rules. Amounts are the order's share.
- */
-export const sharedSchema = z.object({
-	discounts: z.array(
-		z.union([
-			z.object({ label: z.string(), percent: z.string() }),
-			z.object({ label: z.string(), amount: z.string() }),
-		]),
-	),
-	charges: z.array(
-		z.union([
-			z.object({ label: z.string(), taxCode: z.string(), percent: z.string() }),
-			z.object({ label: z.string(), taxCode: z.string(), amount: z.string() }),
-		]),
-	),
-	/** Whether a person changed them, so that they count even when the order is whole again. */
-	changed: z.boolean().default(false),
-})
-export type Shared = z.infer<typeof sharedSchema>
 type NewOrder = {
 	number: string
 	customer_id: number
@@ -78,8 +57,6 @@ type NewOrder = {
 	content_sha256: string
 	/** The same for orders that differ in how their figures are written alone. */
 	same_as: string
-	/** Minor units, before a missing price is given. */
-	net: bigint
 	/** Where its goods go, a line each; empty: as its customer's. */
 	delivery: string
 	/** Values of the firm's own fields, JSON by key. */
@@ -90,9 +67,8 @@ type NewOrder = {
 	apart: string
 	lines: Omit<OrderLine, 'id' | 'agreed'>[]
 }
-type Order = Omit<NewOrder, 'lines' | 'net'> & {
+type Order = Omit<NewOrder, 'lines'> & {
 	id: number
-	net: number
 	line_count: number
 	source_file_id: number
 	source_file: string
@@ -108,13 +84,13 @@ type Order = Omit<NewOrder, 'lines' | 'net'> & {
 	billed: number
 	/** The order that this one was divided from. */
 	part_of: number | null
-	/** JSON of `Shared`; null while its own terms count. */
+	/** JSON of `Brought`: what it brought to a draft that it was taken off; null while its own terms and the rules count. */
 	shared: string | null
 }
 export type OrderRow = Order & { customer: string; customer_number: string }
 
 const columns = `o.id, o.number, o.customer_id, o.day, o.currency, o.purchase_order, o.note, o.discount_percent, o.discount_amount, o.discount_label,
-	o.freight, o.freight_percent, o.freight_tax_code, o.delivery, o.own, o.apart, o.looked_up, o.acceptance_id, o.held_reason, o.held_by, o.away_how, o.away_reason, o.part_of, o.shared, o.content_sha256, o.same_as, o.net, o.line_count, o.source_file_id, f.name AS source_file, o.run_id, o.document_id, o.billed,
+	o.freight, o.freight_percent, o.freight_tax_code, o.delivery, o.own, o.apart, o.looked_up, o.acceptance_id, o.held_reason, o.held_by, o.away_how, o.away_reason, o.part_of, o.shared, o.content_sha256, o.same_as, o.line_count, o.source_file_id, f.name AS source_file, o.run_id, o.document_id, o.billed,
 	c.name AS customer, c.number AS customer_number`
 const joined = 'JOIN source_file f ON f.id = o.source_file_id JOIN customer c ON c.id = o.customer_id'
 const from = `sales_order o ${joined}`
@@ -127,6 +103,17 @@ export function waitingOrders({ sql }: Books, upTo: Day = '9999-12-31'): OrderRo
 		`SELECT ${columns} FROM ${fromIn} WHERE o.run_id IS NULL AND o.joined_to IS NULL AND o.day <= ? ORDER BY o.day, o.number`,
 	).all(upTo)
 }
+
+/** Orders of a month by the days that stand on them, whatever became of them. */
+export const ordersOfMonth = ({ sql }: Books, month: string): OrderRow[] =>
+	sql<[Day, Day], OrderRow>(`SELECT ${columns} FROM ${fromIn} WHERE o.day BETWEEN ? AND ?`).all(
+		`${month}-01`,
+		`${month}-31`,
+	)
+
+/** Orders that are not billed yet, whether they wait or stand on a draft. */
+export const unbilledOrders = ({ sql }: Books): OrderRow[] =>
+	sql<[], OrderRow>(`SELECT ${columns} FROM ${fromIn} WHERE o.billed = 0 AND o.joined_to IS NULL`).all()
 
 /** How many orders wait to be billed. */
 export function waitingCount({ sql }: Books): number {
@@ -191,10 +178,22 @@ export function linesOfRun({ sql }: Books, runId: number): Map<number, OrderLine
 	const rows = sql<[number], LineColumns>(
 		`SELECT ${lineColumns} FROM order_line WHERE order_id IN (SELECT id FROM sales_order WHERE run_id = ?) ORDER BY order_id, position`,
 	).raw()
+	return byOrder(rows.iterate(runId))
+}
+
+/** Lines of orders, by order. */
+export function linesOfOrders({ sql }: Books, orderIds: readonly number[]): Map<number, OrderLine[]> {
+	const rows = sql<[string], LineColumns>(
+		`SELECT ${lineColumns} FROM order_line WHERE order_id IN (SELECT value FROM json_each(?)) ORDER BY order_id, position`,
+	).raw()
+	return byOrder(rows.iterate(JSON.stringify(orderIds)))
+}
+
+function byOrder(rows: Iterable<LineColumns>): Map<number, OrderLine[]> {
 	const lines = new Map<number, OrderLine[]>()
-	for (const columns of rows.iterate(runId)) {
-		const own = lines.get(columns[1])
-		if (own) own.push(asLine(columns))
+	for (const columns of rows) {
+		const known = lines.get(columns[1])
+		if (known) known.push(asLine(columns))
 		else lines.set(columns[1], [asLine(columns)])
 	}
 	return lines
@@ -266,9 +265,9 @@ export function beginPart({ sql }: Books, order: OrderRow): { id: number; number
 	const number = `${root}/${place}`
 	const { lastInsertRowid } = sql<[Record<string, string | number>]>(
 		`INSERT INTO sales_order (number, customer_id, day, currency, purchase_order, note, discount_percent, discount_amount, discount_label, freight,
-			freight_percent, freight_tax_code, delivery, own, looked_up, apart, source_file_id, acceptance_id, content_sha256, same_as, net, line_count, run_id, part_of)
+			freight_percent, freight_tax_code, delivery, own, looked_up, apart, source_file_id, acceptance_id, content_sha256, same_as, line_count, run_id, part_of)
 		 SELECT @number, customer_id, day, currency, purchase_order, note, discount_percent, discount_amount, discount_label, freight, freight_percent,
-			freight_tax_code, delivery, own, looked_up, apart, source_file_id, acceptance_id, content_sha256 || '/' || @place, same_as || '/' || @place, 0, 0, run_id, @first FROM sales_order WHERE id = @id`,
+			freight_tax_code, delivery, own, looked_up, apart, source_file_id, acceptance_id, content_sha256 || '/' || @place, same_as || '/' || @place, 0, run_id, @first FROM sales_order WHERE id = @id`,
 	).run({ number, place, first, id: order.id })
 	return { id: Number(lastInsertRowid), number }
 }
@@ -312,8 +311,12 @@ export const linesOut = ({ sql }: Books, runId: number): { document_id: number |
 		 WHERE o.run_id = @run AND l.document_id IS NULL GROUP BY o.id`,
 	).all({ run: runId })
 
-/** Keeps what a draft had of discounts and freight for an order; null where its own terms count again. */
-export function setShared({ sql }: Books, orderId: number, shared: Shared | null): void {
+/** What an order brought to a draft that it was taken off, where that counts in place of its own terms and the rules. */
+export const sharedOf = ({ shared }: Pick<OrderRow, 'shared'>): Brought | null =>
+	shared === null ? null : broughtSchema.parse(JSON.parse(shared))
+
+/** Keeps what an order brought to a draft; null where its own terms and the rules count again. */
+export function setShared({ sql }: Books, orderId: number, shared: Brought | null): void {
 	sql<[string | null, number]>('UPDATE sales_order SET shared = ? WHERE id = ?').run(
 		shared && JSON.stringify(shared),
 		orderId,
@@ -328,18 +331,11 @@ export function setAgreed({ sql }: Books, lineId: number, agreed: Agreed | null)
 	)
 }
 
-/** Counts an order's lines and reckons its net anew from them, by its own terms or by the shares that it has. */
-export function recount(books: Books, orderId: number, shares?: OrderShares): void {
-	const order = readOrder(books, orderId)
-	if (!order) return
-	const lines = linesOf(books, orderId)
-	const kept = order.shared === null ? null : sharedSchema.parse(JSON.parse(order.shared))
-	const reckoned = orderNet(order, lines, shares ?? kept)
-	// What cannot be priced is stopped on its draft.
-	const net = lines.length > 0 && reckoned.ok ? reckoned.value : 0n
-	books
-		.sql<[number, bigint, number]>('UPDATE sales_order SET line_count = ?, net = ? WHERE id = ?')
-		.run(lines.length, net, orderId)
+/** Counts an order's lines anew. */
+export function recount({ sql }: Books, orderId: number): void {
+	sql<[{ id: number }]>(
+		'UPDATE sales_order SET line_count = (SELECT count(*) FROM order_line WHERE order_id = @id) WHERE id = @id',
+	).run({ id: orderId })
 }
 
 /** Puts an emptied part away on the order that its lines went back to. Its number is free for another part. */

@@ -263,7 +263,7 @@ export const dividedAndIssued = ({ sql }: Books): Divided[] =>
 		`SELECT x.kind, x.document_id, x.other_id, x.content_before, x.kept FROM document_change x JOIN placed d ON d.id = x.document_id
 		 WHERE x.kind <> 'content' AND x.undone_at IS NULL AND d.number IS NOT NULL AND ${stands}
 			AND NOT EXISTS (SELECT 1 FROM document_change y WHERE y.undone_at IS NULL AND y.kind = 'content'
-				AND y.document_id IN (x.document_id, x.other_id) AND (y.words LIKE 'with%' OR y.words LIKE '%; with%'))
+				AND y.document_id IN (x.document_id, x.other_id) AND instr(y.touches, 'terms') > 0)
 		 ORDER BY x.id`,
 	).all()
 

@@ -1,5 +1,6 @@
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
+import { unbilledNets } from '@/runs/drafts/orderNets'
 import { type CustomerSummary, customerSummaries } from '@/store/customers'
 import type { Column } from '@/ui/column'
 import { FilterForm } from '@/ui/FilterForm'
@@ -8,7 +9,7 @@ import { inOrder, type Search, sortLinks } from '@/ui/order'
 import { Table } from '@/ui/Table'
 import { reading } from '../reading'
 
-const columns: Column<CustomerSummary>[] = [
+const columns: Column<CustomerSummary & { waiting_net: number }>[] = [
 	{ key: 'number', label: 'Number', cell: ({ number }) => <span className="figures">{number}</span> },
 	{
 		key: 'name',
@@ -61,9 +62,12 @@ const columns: Column<CustomerSummary>[] = [
 export async function AllCustomers({ words, params }: { words: string; params: Search }) {
 	const { books } = await reading()
 	const plain = words.trim().toLowerCase()
-	const shown = customerSummaries(books).filter(({ name, number, email }) =>
-		`${name} ${number} ${email}`.toLowerCase().includes(plain),
-	)
+	const nets = unbilledNets(books)
+	const all = customerSummaries(books).map((one) => ({
+		...one,
+		waiting_net: nets.get(`${one.id} ${one.currency}`) ?? 0,
+	}))
+	const shown = all.filter(({ name, number, email }) => `${name} ${number} ${email}`.toLowerCase().includes(plain))
 	return (
 		<>
 			<FilterForm words={words} keep={{ all: '1' }} placeholder="Filter by name, number or address, then Enter" />

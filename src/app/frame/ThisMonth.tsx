@@ -1,5 +1,6 @@
 import { dayText, endOfMonth } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
+import { broughtInOf } from '@/runs/drafts/orderNets'
 import { agedAccounts, sumUp } from '@/store/accounts'
 import type { Books } from '@/store/books'
 import { homeCurrency } from '@/store/company'
@@ -26,7 +27,8 @@ const monthName = (month: string, form: 'short' | 'long') =>
 export function ThisMonth({ books, today }: { books: Books; today: string }) {
 	const month = today.slice(0, 7)
 	const home = homeCurrency(books)
-	const { broughtIn, billed, sent, paid } = monthOf(books, month)
+	const broughtIn = broughtInOf(books, month)
+	const { billed, sent, paid } = monthOf(books, month)
 	const owed = sumUp(agedAccounts(books, today)).map(
 		({ currency, past_due }): Figure => ({
 			...{ currency, amount: past_due, count: 0 },

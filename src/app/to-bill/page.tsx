@@ -1,4 +1,5 @@
 import type { Metadata } from 'next'
+import { netsOfOrders } from '@/runs/drafts/orderNets'
 import { waitingOrders } from '@/store/orders'
 import { buttonLook } from '@/ui/Button'
 import Link from '@/ui/Link'
@@ -11,7 +12,9 @@ export const metadata: Metadata = { title: 'To bill' }
 export default async function ToBillPage({ searchParams }: { searchParams: Promise<{ show?: string }> }) {
 	const { books, today } = await reading()
 	const { show = '' } = await searchParams
-	const orders = waitingOrders(books).map(
+	const waiting = waitingOrders(books)
+	const nets = netsOfOrders(books, waiting)
+	const orders = waiting.map(
 		({
 			id,
 			number,
@@ -21,7 +24,6 @@ export default async function ToBillPage({ searchParams }: { searchParams: Promi
 			day,
 			purchase_order,
 			currency,
-			net,
 			line_count,
 			source_file,
 			held_reason,
@@ -34,7 +36,7 @@ export default async function ToBillPage({ searchParams }: { searchParams: Promi
 			day,
 			purchaseOrder: purchase_order,
 			currency,
-			net,
+			net: nets.get(id) ?? 0,
 			lines: line_count,
 			source: source_file,
 			held: held_reason === null ? '' : `${held_reason} (${held_by})`,

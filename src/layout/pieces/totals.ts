@@ -1,9 +1,10 @@
 import { z } from 'zod'
-import type { BillContent } from '@/core/document'
+import type { BillContent, DocumentDiscount } from '@/core/document'
 import { formatAmount, formatDay, formatDecimal, formatMoney, formatPercent } from '@/core/format'
 import { type Block, cell, plain, type Saying, type Row as TableRow } from '../blockKit'
 import { isNone, taxWords } from '../fieldCatalogue'
 import type { Node, Slab } from '../flow'
+import { chargeNameOn } from '../freightName'
 import type { Said } from '../languages'
 import type { PageItem } from '../page'
 import { base as baseSchema, conditionSchema, lettering, saidSchema, style } from '../schemaParts'
@@ -210,12 +211,12 @@ function sumsOf({ row, label, money }: Row, content: BillContent, doc: Pick<Doc,
 			return !isNone(priced.discountTotal) || charges.length > 0 ? one(word('Goods and services'), priced.subtotal) : []
 		case 'discounts':
 			return discounts.map((discount, index) => ({
-				label: (discount.label || say(doc, label ?? word('Discount'))) + percentOf(discount),
+				label: discountLabel(discount, say(doc, label ?? word('Discount')), doc) + percentOf(discount),
 				amount: amountOf(negated(priced.discounts[index] ?? '0')),
 			}))
 		case 'charges':
 			return charges.map((charge, index) => ({
-				label: translated(charge.label, doc) + percentOf(charge),
+				label: chargeNameOn(content, index, (said) => say(doc, said)) + percentOf(charge),
 				amount: amountOf(priced.charges[index] ?? '0'),
 			}))
 		case 'net':
@@ -231,9 +232,9 @@ function sumsOf({ row, label, money }: Row, content: BillContent, doc: Pick<Doc,
 	}
 }
 
-/** Freight is named by the core in English, with its order behind it where there are several. */
-const translated = (label: string, doc: Pick<Doc, 'at'>): string =>
-	label.startsWith('Freight') ? label.replace('Freight', say(doc, word('Freight'))) : label
+/** A discount by its name; the standing one, which the program names, in the language of the paper. */
+const discountLabel = (discount: DocumentDiscount, usual: string, doc: Pick<Doc, 'at'>): string =>
+	'percent' in discount && discount.standing === true ? say(doc, word('Standing discount')) : discount.label || usual
 
 function taxSums(content: BillContent, amountOf: (amount: string) => string): Sum[] {
 	const { priced, locale, customer } = content

@@ -3,12 +3,14 @@ import type { Finding } from '@/core/checks'
 import { amountText } from '@/core/currency'
 import type { BillContent, DocumentCharge, LayoutRef } from '@/core/document'
 import { formatAmount, formatMinor } from '@/core/format'
+import { chargeName } from '@/core/freight'
 import { fillLetter } from '@/core/letter'
 import { billInput } from '@/core/priceBill'
 import { type StatementContent, state } from '@/core/statement'
 import { working } from '@/core/working'
 import { type AnyContent, billsOrders, fieldValues, isBill, letterOf } from '@/kinds'
-import { discountChoices, discountWords } from '@/runs/drafts/change'
+import { discountChoices } from '@/runs/drafts/change'
+import { discountWords } from '@/runs/drafts/difference'
 import { layoutsToGive } from '@/runs/layouts/layouts'
 import { lateInvoices, letterFor, senderOf } from '@/runs/send/send'
 import { choiceOf } from '@/runs/statements/gather'
@@ -183,7 +185,10 @@ function viewOf(books: Books, documentId: number): PanelView | null {
 		changes: changesOf(books, documentId),
 		discounts: isBill(content) && document.credits_id === null ? discountsOf(books, content) : [],
 		taxCodes: [...new Map(allTaxRates(books).map(({ code, name }) => [code, { code, name }])).values()],
-		charges: isBill(content) && document.credits_id === null ? content.charges.map(chargeView) : null,
+		charges:
+			isBill(content) && document.credits_id === null
+				? content.charges.map((charge, place) => chargeView(content, charge, place))
+				: null,
 		beside: billsOrders(content) && document.credits_id === null ? otherDrafts(books, documentId) : [],
 		credits: document.credits_id !== null,
 		bills: billsOrders(content),
@@ -195,8 +200,8 @@ function viewOf(books: Books, documentId: number): PanelView | null {
 	}
 }
 
-const chargeView = (charge: DocumentCharge) => ({
-	label: charge.label,
+const chargeView = (content: BillContent, charge: DocumentCharge, place: number) => ({
+	label: chargeName(content, place),
 	typed: 'percent' in charge ? `${charge.percent}%` : charge.amount,
 })
 
@@ -339,7 +344,7 @@ function workingRows(content: BillContent, origins: ReturnType<typeof sourcesOf>
 					: part === 'discounts'
 						? content.discounts[Number(index)]?.label || 'Document discount'
 						: part === 'charges'
-							? (content.charges[Number(index)]?.label ?? 'Charge')
+							? chargeName(content, Number(index))
 							: part === 'taxes'
 								? `Tax ${content.priced.taxes[Number(index)]?.code ?? ''}`.trim()
 								: (figureNames[name || part] ?? part),

@@ -9,6 +9,7 @@ import { changeReading, dropFile } from '@/runs/bringIn/receive'
 import { sameAsOf } from '@/runs/bringIn/sameFile'
 import { fileView } from '@/runs/bringIn/view'
 import { changeDraft, changeSchema } from '@/runs/drafts/change'
+import { netOfOrder } from '@/runs/drafts/orderNets'
 import { undoChange } from '@/runs/drafts/undo'
 import { type MakeBatch, makeBatch } from '@/runs/files/make'
 import { pdfOf } from '@/runs/files/pdfOf'
@@ -120,7 +121,7 @@ describe('gathering', () => {
 			['Customer B1', '8802', 1650, 330, 1980, 'look'],
 			['Customer C1', '8803, 8804', 700, 60, 760, 'look'],
 		])
-		expect(ordersOfRun(books, run).map(({ net }) => net)).toEqual([2000, 1650, 300, 400])
+		expect(ordersOfRun(books, run).map((order) => netOfOrder(books, order))).toEqual([2000, 1650, 300, 400])
 		expect(waitingOrders(books)).toEqual([])
 	})
 

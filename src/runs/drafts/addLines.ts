@@ -1,19 +1,30 @@
 import { randomUUID } from 'node:crypto'
 import { z } from 'zod'
-import { dayText } from '@/core/calendar'
-import { orderNets } from '@/core/document'
+import { type Day, dayText } from '@/core/calendar'
+import { type BillContent, orderNets } from '@/core/document'
 import { blankLine } from '@/intake/orderForm'
 import type { Books } from '@/store/books'
 import { readCompany } from '@/store/company'
 import { readCustomer } from '@/store/customers'
 import { addDocument, addFindings, readBill } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
-import { linesOf, moveLine, noteGathered, putOnDocument, readOrder, standOn, takeOrder } from '@/store/orders'
+import {
+	linesOf,
+	moveLine,
+	noteGathered,
+	putOnDocument,
+	readOrder,
+	setShared,
+	standOn,
+	takeOrder,
+} from '@/store/orders'
 import { readRun } from '@/store/runs'
 import { makeDraft } from './draft'
 import { mergeDrafts } from './merge'
-import { writeOrder } from './orderForm'
+import { lookAtForm, writeOrder } from './orderForm'
+import { type Rates, readRates } from './rates'
 import { type BillRow, lookingAt, recompute } from './redraft'
+import { datesDecide } from './taxPoint'
 
 /** A line that a person adds to a draft, as it is typed. */
 export const addedLineSchema = z.object({
@@ -36,41 +47,55 @@ export function addLines(books: Books, desk: Desk, draft: BillRow, lines: readon
 	const run = readRun(books, draft.run_id)
 	if (!company || !customer || !run) throw new Error('The draft’s run or customer is gone.')
 	const { content } = draft
-	// Of the day, discounts and freight of what it is put on, so that one invoice can bear both.
 	const last = content.orders.at(-1)
-	const percent = content.charges.find((charge) => 'percent' in charge)
-	const plain = content.discounts.find((discount) => discount.label === '' && 'percent' in discount)
-	const named = content.discounts.find(({ label }) => label !== '')
-	const written = writeOrder(
-		books,
-		desk,
-		{
-			...{ key: randomUUID(), number: '', customer: customer.number, currency: content.currency },
-			day: dayOf(last?.day ?? content.day),
-			purchaseOrder: last?.purchaseOrder ?? '',
-			discount: plain && 'percent' in plain ? plain.percent : '',
-			discountName: named?.label ?? '',
-			freight: percent && 'percent' in percent ? `${percent.percent}%` : '0',
-			...{ note: '', delivery: '', own: {} },
-			lines: lines.map((line) => ({ ...blankLine, ...line })),
-		},
-		run.document_day,
-	)
+	const form = {
+		...{ key: randomUUID(), number: '', customer: customer.number, currency: content.currency },
+		...{ day: dayOf(last?.day ?? content.day), purchaseOrder: last?.purchaseOrder ?? '' },
+		...{ discount: '', discountName: '', freight: '0', note: '', delivery: '', own: {} },
+		lines: lines.map((line) => ({ ...blankLine, ...line })),
+	}
+	const seen = lookAtForm(books, form, run.document_day)
+	const day = dayFor(content, seen.lines, readRates(books))
+	const written = writeOrder(books, desk, { ...form, day: dayOf(day) }, run.document_day)
 	if (!written.ok) {
 		const troubles = written.seen?.troubles.map(({ words, line }) =>
 			line === null ? words : `Added line ${line + 1}: ${words}`,
 		)
 		throw new Error(troubles?.join(' ') || written.message)
 	}
+	// Its percents are those of the invoice, on which all are taken; an amount off, or of freight, is that of the orders that have it.
+	const inPercent = <Share extends object>(share: Share) => 'percent' in share
+	setShared(books, written.id, {
+		discounts: content.discounts.filter(inPercent),
+		charges: content.charges.filter(inPercent).map(({ order: _, ...share }) => share),
+		as: 'agreed',
+	})
 	const other = draftOf(books, desk, draft, written.id)
 	const merged = mergeDrafts(books, desk, draft.id, { other, reason })
-	if (!merged.ok) throw new Error(`The added lines cannot stand on this invoice: ${merged.message}`)
+	if (!merged.ok)
+		throw new Error(
+			`The added lines cannot stand on this invoice, so write them as an order of their own, under Write an order. ${merged.message}`,
+		)
 	record(books, desk, {
 		subject: 'document',
 		id: draft.id,
 		act: 'added lines',
 		detail: `${lines.length} as order ${written.number}: ${reason}`,
 	})
+}
+
+/** The day of an order of the invoice on which the added lines are taxed as the invoice is: the last such, else the last. */
+function dayFor({ priced: _, ...content }: BillContent, lines: { taxCode: string }[], rates: Rates): Day {
+	const [like] = content.lines
+	const days = [...new Set(content.orders.map(({ day }) => day))].reverse()
+	const fits = days.find((day) => {
+		const [order] = content.orders
+		if (!like || !order) return true
+		const added = lines.map(({ taxCode }) => ({ ...like, taxCode, order: content.orders.length }))
+		const whole = { ...content, orders: [...content.orders, { ...order, day }], lines: [...content.lines, ...added] }
+		return datesDecide(whole, rates).clash === null
+	})
+	return fits ?? days[0] ?? content.day
 }
 
 /** Days in the order form begin with the day. */

@@ -1,4 +1,5 @@
 import { z } from 'zod'
+import { agreeOn } from '@/core/brought'
 import { isDay } from '@/core/calendar'
 import { creditable as creditableOf, creditBill } from '@/core/creditBill'
 import { plainAmount } from '@/core/currency'
@@ -6,6 +7,7 @@ import type { BillContent, DocumentCharge, DocumentDiscount, Unpriced } from '@/
 import { asDocumentDiscount, isDiscountOn, sameLabel } from '@/core/documentDiscounts'
 import { no, type Outcome } from '@/core/outcome'
 import { billsOrders } from '@/kinds'
+import { chargeNameFor } from '@/layout/freightName'
 import { type Books, inOneStep } from '@/store/books'
 import { allDiscounts } from '@/store/catalogue'
 import { addChange } from '@/store/changes'
@@ -15,6 +17,7 @@ import { readOrder } from '@/store/orders'
 import { readSettings } from '@/store/settings'
 import { addedLineSchema, addLines } from './addLines'
 import { askedOf, notesOf } from './creditRest'
+import { difference, touched } from './difference'
 import { divideDraft } from './divide'
 import { type BillRow, lookingAt, openDraft, recheckOtherDrafts, redraft } from './redraft'
 
@@ -107,6 +110,7 @@ function changeContent(
 		kind: 'content',
 		reason: change.reason,
 		words: words.join('; '),
+		touches: touched(before.content, changed.content, before.email, change.email),
 		content: before.content,
 		email: before.email,
 		effect,
@@ -131,27 +135,24 @@ export function changedBill(books: Books, { priced: _, ...content }: BillContent
 				if (read === null || read === 'none') return []
 				const own = content.charges[place]
 				const tax = readSettings(books).freightTaxCode || (content.lines[0]?.taxCode ?? '')
-				const { label, order, taxCode } = own ?? { label: 'Freight', order: 0, taxCode: tax }
+				const { label, order, taxCode } = own ?? { label: '', order: 0, taxCode: tax }
 				return [{ label, order, taxCode, ...read }]
 			})
 		: content.charges
-	return {
-		ok: true,
-		content: {
-			...content,
-			charges,
-			dueDay: change.dueDay,
-			discounts: change.discounts
-				? discountsNamed(change.discounts, discountChoices(books, content))
-				: content.discounts,
-			lines: content.lines.map((line, index) => {
-				const given = change.lines.find((each) => each.line === index)
-				if (!given) return line
-				const { line: __, ...values } = given
-				return { ...line, ...values }
-			}),
-		},
+	const discounts = change.discounts
+		? discountsNamed(change.discounts, discountChoices(books, content))
+		: content.discounts
+	const changed = {
+		...content,
+		dueDay: change.dueDay,
+		lines: content.lines.map((line, index) => {
+			const given = change.lines.find((each) => each.line === index)
+			if (!given) return line
+			const { line: __, ...values } = given
+			return { ...line, ...values }
+		}),
 	}
+	return { ok: true, content: agreeOn(changed, discounts, charges) }
 }
 
 /** A draft credit note changes only within what it credits: how much of each line, and its texts; price, discount and tax are the invoice's. */
@@ -190,7 +191,7 @@ function changedCredit(books: Books, { id, credits_id, content }: BillRow, chang
 		notes,
 		{ lines, freight: askedOf(content).freight },
 		{
-			...{ number, day, reason, of: refersTo },
+			...{ number, day, reason, of: refersTo, chargeName: chargeNameFor(bill.content) },
 		},
 	)
 	if (!credited.ok) return no(credited.refusal.message)
@@ -232,47 +233,4 @@ export function discountChoices(
 			!discounts.some(({ label }) => sameLabel(label, discount.label)),
 	)
 	return [...discounts, ...others.map(asDocumentDiscount)]
-}
-
-const names = {
-	quantity: 'quantity',
-	unitPrice: 'price',
-	discountPercent: 'discount',
-	description: 'text',
-	taxCode: 'tax code',
-} as const
-
-/** A discount of a document in words. */
-export const discountWords = (discount: DocumentDiscount): string =>
-	`${discount.label || 'the order’s discount'} ${'percent' in discount ? `${discount.percent}%` : discount.amount}`
-
-/** A line by what it stands for, so that a line taken out or put in moves no other. */
-const identity = ({ line, credits, creditsCharge }: BillContent['lines'][number], place: number): string =>
-	line !== 0
-		? `line ${line}`
-		: credits !== null || creditsCharge !== null
-			? `credits ${credits} ${creditsCharge}`
-			: `at ${place}`
-
-/** What is different, in words: "line 2: price none → 4.20". */
-export function difference(before: BillContent, after: Unpriced, emailBefore: string, emailAfter: string): string[] {
-	const old = new Map(before.lines.map((line, place) => [identity(line, place), { line, place }]))
-	const lines = after.lines.flatMap((line, place) => {
-		const own = old.get(identity(line, place))
-		if (!own) return [`with line ${place + 1}`]
-		old.delete(identity(line, place))
-		const parts = (Object.keys(names) as (keyof typeof names)[]).filter((key) => own.line[key] !== line[key])
-		return parts.map(
-			(key) => `line ${own.place + 1}: ${names[key]} ${own.line[key] || 'none'} → ${line[key] ?? 'none'}`,
-		)
-	})
-	const gone = [...old.values()].map(({ place }) => `without line ${place + 1}`)
-	const shares = ({ discounts, charges }: Pick<Unpriced, 'discounts' | 'charges'>) =>
-		[...discounts, ...charges].map(discountWords)
-	const [had, has] = [shares(before), shares(after)]
-	const off = had.filter((words) => !has.includes(words)).map((words) => `without ${words}`)
-	const on = has.filter((words) => !had.includes(words)).map((words) => `with ${words}`)
-	const due = before.dueDay === after.dueDay ? [] : [`due ${before.dueDay} → ${after.dueDay}`]
-	const email = emailBefore === emailAfter ? [] : [`email ${emailBefore || 'none'} → ${emailAfter || 'none'}`]
-	return [...lines, ...gone, ...off, ...on, ...due, ...email]
 }

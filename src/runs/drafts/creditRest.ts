@@ -1,5 +1,6 @@
 import { creditBill } from '@/core/creditBill'
 import { type BillContent, billSchema } from '@/core/document'
+import { chargeNameFor } from '@/layout/freightName'
 import type { Books } from '@/store/books'
 import { readBill } from '@/store/documents'
 import { creditsOf } from '@/store/issued'
@@ -31,7 +32,7 @@ export function restChanged(
 	if (!bill) return true
 	const { number, day, reason, refersTo } = content
 	const again = creditBill(bill.content, notesOf(books, document.credits_id, document.id), askedOf(content), {
-		...{ number, day, reason, of: refersTo },
+		...{ number, day, reason, of: refersTo, chargeName: chargeNameFor(bill.content) },
 	})
 	return !again.ok || JSON.stringify(again.value.rest) !== JSON.stringify(content.rest)
 }

@@ -1,5 +1,5 @@
 import { z } from 'zod'
-import { divideBill, relabelled } from '@/core/divideBill'
+import { divideBill } from '@/core/divideBill'
 import type { Unpriced } from '@/core/document'
 import { no, type Outcome } from '@/core/outcome'
 import { billsOrders } from '@/kinds'
@@ -76,11 +76,11 @@ export function divideDraft(books: Books, desk: Desk, documentId: number, divide
 
 /** A part's content with an order of its own for each of which only a part leaves. */
 function withParts(books: Books, leaves: Unpriced, split: number[]): Unpriced {
-	return relabelled({
+	return {
 		...leaves,
 		orders: leaves.orders.map((order, place) => {
 			const whole = split.includes(place) ? readOrder(books, order.id) : null
 			return whole ? { ...order, ...beginPart(books, whole) } : order
 		}),
-	})
+	}
 }

@@ -1,100 +1,45 @@
+import { bringing, withBrought } from '@/core/brought'
 import type { Day } from '@/core/calendar'
 import { check, type Finding } from '@/core/checks'
 import { isTooMuch, parseAmount } from '@/core/currency'
 import { type CustomerTextKey, customerTexts } from '@/core/customerTexts'
-import { type BillContent, type DocumentCharge, type LayoutRef, noLayout, type Unpriced } from '@/core/document'
-import { addUpDiscounts, documentDiscounts, type NamedDiscount } from '@/core/documentDiscounts'
+import { type BillContent, noLayout, type Unpriced } from '@/core/document'
 import { dueDate, parseTerms } from '@/core/dueDate'
-import { type FreightRule, freightLabel, freightOf } from '@/core/freight'
-import { type Grounds, groundsOf, homeTax, supplyOf } from '@/core/law'
-import { type OwnValues, ownOrNone, readOwn } from '@/core/ownFields'
+import { groundsOf, homeTax, supplyOf } from '@/core/law'
+import { ownOrNone, readOwn } from '@/core/ownFields'
 import type { PaperBase, PaperPart } from '@/core/paperKind'
 import { type Priced, pricedText } from '@/core/price'
 import { priceBill } from '@/core/priceBill'
-import type { Result } from '@/core/refusal'
+import type { Refusal, Result } from '@/core/refusal'
 import { textLines } from '@/core/textLines'
-import { type KindName, keyOf } from '@/kinds'
-import type { Books } from '@/store/books'
-import { allDiscounts, allGrounds, allItems, exchangeOn, taxCodesOn } from '@/store/catalogue'
-import { type Company, homeCurrency, issuerOf } from '@/store/company'
-import { type Customer, customerByNumber } from '@/store/customers'
-import { layoutsInForce } from '@/store/layouts'
-import { type OrderLine, type OrderRow, type Shared, sharedSchema } from '@/store/orders'
-import { readSettings } from '@/store/settings'
+import { keyOf } from '@/kinds'
+import { type Company, issuerOf } from '@/store/company'
+import type { Customer } from '@/store/customers'
+import type { OrderLine, OrderRow } from '@/store/orders'
+import { bringsOf, termsKey } from './brings'
 import type { CheckInputs } from './checkInputs'
-
-/** What the firm does with every order: its named discounts, freight where an order names none, and the rates of a day. */
-export type Rates = {
-	named: NamedDiscount[]
-	freight: FreightRule
-	home: string
-	/** What decides the rate of tax: the day of supply, or the document's. */
-	rateBy: 'supply' | 'document'
-	taxCodesOn: (day: Day) => TaxCode[]
-	/** Worth of 1 of a currency in the home currency as of a day or the last one before; null for none. */
-	exchangeOn: (currency: string, day: Day) => { rate: string; day: Day } | null
-	/** Why there is no tax, by code and language, as the firm says it. */
-	grounds: Grounds
-	/** The layout of a paper by its kind and customer. */
-	layoutFor: (kind: KindName, customer: string, locale: string, given: LayoutRef) => LayoutRef
-	/** The firm's own fields of an item. */
-	itemOwn: ReadonlyMap<string, OwnValues>
-}
-type TaxCode = { code: string; name: string; rate: string }
-
-/** What drafts are made by, read once for a run. */
-export function readRates(books: Books): Rates {
-	const { freight, rateBy } = readSettings(books)
-	const days = new Map<Day, TaxCode[]>()
-	return {
-		named: allDiscounts(books),
-		freight,
-		home: homeCurrency(books),
-		rateBy,
-		taxCodesOn: (day) => {
-			const known = days.get(day) ?? taxCodesOn(books, day)
-			days.set(day, known)
-			return known
-		},
-		exchangeOn: (currency, day) => exchangeOn(books, currency, day),
-		grounds: allGrounds(books),
-		layoutFor: layoutsByNumber(books),
-		itemOwn: new Map(allItems(books).flatMap(({ code, own }) => (own === '{}' ? [] : [[code, readOwn(own)]]))),
-	}
-}
-
-/** Layouts in force, for customers by their number as papers carry it. */
-function layoutsByNumber(books: Books): Rates['layoutFor'] {
-	const inForce = layoutsInForce(books)
-	const ids = new Map<string, number>()
-	return (kind, number, locale, given) => {
-		const id = ids.get(number) ?? customerByNumber(books, number)?.id ?? 0
-		ids.set(number, id)
-		return inForce(kind, { id, locale }, given)
-	}
-}
-
-/** What an order was given of discounts and freight when it was divided or given back changed; null while its own terms count. */
-export const sharedOf = (order: OrderRow): Shared | null =>
-	order.shared === null ? null : sharedSchema.parse(JSON.parse(order.shared))
+import type { Rates } from './rates'
+import { datesDecide } from './taxPoint'
 
 /**
- * Orders that go on one document: one customer, one currency, the same discounts, one percent of freight, the same rates of tax, and
- * the customer's own grouping.
+ * Orders that go on one document: one customer, one currency, the same discounts, one percent of freight, the same rates of tax and worth
+ * of the currency, and the customer's own grouping.
  */
 export function groupOrders(
 	orders: OrderRow[],
-	groupingOf: (customerId: number) => Customer['grouping'],
-	rates: Rates,
+	customerOf: (customerId: number) => Customer | undefined,
+	{ rates, day, lines }: { rates: Rates; day: Day; lines: ReadonlyMap<number, OrderLine[]> },
 ): OrderRow[][] {
 	const groups = new Map<string, OrderRow[]>()
 	for (const order of orders) {
-		const grouping = groupingOf(order.customer_id)
+		const { customer_id, currency } = order
+		const customer = customerOf(customer_id)
+		const grouping = customer?.grouping ?? 'order'
 		const own =
 			grouping === 'order' ? order.number : grouping === 'purchase-order' ? order.purchase_order || order.number : ''
-		const { customer_id, currency } = order
-		const taxes = rates.rateBy === 'document' ? '' : rates.taxCodesOn(order.day).map(({ code, rate }) => [code, rate])
-		const key = JSON.stringify([customer_id, currency, termsKey(order, rates), taxes, own])
+		const terms = termsKey(order, { day, currency, customer: customer ?? { discount: '0' }, rates })
+		const taxed = customer?.tax === 'standard' && bearsTax(order, lines.get(order.id) ?? [], rates)
+		const key = JSON.stringify([customer_id, currency, terms, taxPoint(order, rates, taxed), own])
 		const group = groups.get(key)
 		if (group) group.push(order)
 		else groups.set(key, [order])
@@ -102,23 +47,29 @@ export function groupOrders(
 	return [...groups.values()]
 }
 
-/** What must be the same of two orders on one document: all that is taken on the whole of it. */
-function termsKey(order: OrderRow, rates: Rates): unknown[] {
-	const shared = sharedOf(order)
-	if (shared) return ['shared', sharesKey(shared)]
-	const freight = freightOf(order, rates.freight, rates.home)
-	const percent = freight && 'percent' in freight ? freight.percent : ''
-	// Money off one order is no discount of another: it is billed by itself.
-	const alone = order.discount_amount === '' ? '' : order.id
-	return [order.discount_percent, alone, order.discount_label.toLowerCase(), percent]
+/** What the day of an order decides of its tax: every rate, and the worth of its currency where it bears any. */
+function taxPoint(
+	{ day, currency }: OrderRow,
+	{ rateBy, taxCodesOn, exchangeOn, home }: Rates,
+	taxed: boolean,
+): unknown {
+	if (rateBy === 'document') return ''
+	const worth = currency === home || !taxed ? '' : (exchangeOn(currency, day)?.rate ?? '')
+	return [worth, taxCodesOn(day).map(({ code, rate }) => [code, rate])]
 }
 
-/** Percents and names of discounts, and percents of freight; amounts add up and may differ. */
-export const sharesKey = ({ discounts, charges }: Shared | Pick<BillContent, 'discounts' | 'charges'>): string =>
-	JSON.stringify([
-		discounts.map((discount) => [discount.label, 'percent' in discount ? discount.percent : 'amount']),
-		[...new Set(charges.flatMap((charge) => ('percent' in charge ? [charge.percent] : [])))],
-	])
+/** Whether a line or the freight of an order is of a code with a rate above 0 on its day. */
+function bearsTax(
+	{ day, freight_tax_code }: OrderRow,
+	lines: OrderLine[],
+	{ taxCodesOn, freightTaxCode }: Rates,
+): boolean {
+	const codes = [
+		freightTaxCode || freight_tax_code,
+		...lines.map(({ tax_code, agreed }) => (agreed ?? { tax_code }).tax_code),
+	]
+	return taxCodesOn(day).some(({ code, rate }) => Number(rate) !== 0 && codes.includes(code))
+}
 
 type DraftParts = {
 	day: Day
@@ -166,11 +117,11 @@ export function makeDraft({ day, company, customer, orders, lines, rates, as }: 
 			...ifPresent('own', ownOrNone(readOwn(order.own))),
 		})),
 		lines: contentLines,
-		discounts: discountsOf(orders, day, currency, customer, rates),
-		charges: freightCharges(orders, rates),
+		discounts: [],
+		charges: [],
 		taxCodes: [],
 	}
-	return priceDraft(content, rates)
+	return priceDraft(bringing(content, bringsOf(content, orders, { day, currency, customer, rates })), rates)
 }
 
 /** A line of an order as a document carries it: what was agreed for it, else as it was brought in. */
@@ -208,32 +159,6 @@ export function dueBy(terms: string, day: Day): Day {
 	return due.ok ? due.value : day
 }
 
-function discountsOf(
-	orders: OrderRow[],
-	day: Day,
-	currency: string,
-	customer: Customer,
-	rates: Rates,
-): BillContent['discounts'] {
-	const shared = orders.flatMap((order) => sharedOf(order) ?? [])
-	if (shared.length > 0)
-		return addUpDiscounts(
-			shared.map(({ discounts }) => discounts),
-			currency,
-		)
-	return documentDiscounts({
-		day,
-		currency,
-		own: {
-			percent: orders[0]?.discount_percent ?? '0',
-			amount: orders[0]?.discount_amount ?? '',
-			label: orders[0]?.discount_label ?? '',
-		},
-		standing: customer.discount,
-		named: rates.named,
-	})
-}
-
 /** A customer as their documents carry them; the country stands in the address when it is another. */
 export const recipientOf = (customer: Customer, company: Company): BillContent['customer'] => ({
 	number: customer.number,
@@ -255,60 +180,38 @@ export const recipientOf = (customer: Customer, company: Company): BillContent['
 const textsOf = (customer: Customer): Partial<Record<CustomerTextKey, string>> =>
 	Object.fromEntries(customerTexts.flatMap(({ key }) => (customer[key] === '' ? [] : [[key, customer[key]]])))
 
-/** A charge for each order with an amount of freight; a percent is charged once, on the whole document. */
-function freightCharges(orders: OrderRow[], { freight: rule, home }: Rates): DocumentCharge[] {
-	const charges = orders.flatMap((order, place): DocumentCharge[] => {
-		const shared = sharedOf(order)
-		if (shared) return shared.charges.map((charge) => ({ ...charge, order: place }))
-		const freight = freightOf(order, rule, home)
-		return freight ? [{ label: '', order: place, ...freight, taxCode: order.freight_tax_code }] : []
-	})
-	const percents = charges.filter((charge) => 'percent' in charge)
-	return charges
-		.filter((charge) => !('percent' in charge) || percents.indexOf(charge) === 0)
-		.map((charge) => ({
-			...charge,
-			label:
-				charge.label && !charge.label.startsWith('Freight')
-					? charge.label
-					: freightLabel(orders.length > 1 && 'amount' in charge ? (orders[charge.order]?.number ?? '') : ''),
-		}))
-}
-
 /**
  * Computes every figure of a draft, with what the law asks of it. What cannot be computed is a stop, its figures nought. What is below
  * zero is a credit note, and an invoice again when it no longer is, unless it credits an invoice. A paper without figures comes to nothing.
  */
 export function priceDraft(given: Unpriced, rates: Rates): Draft {
-	const rateDay = rates.rateBy === 'document' ? given.day : (given.orders[0]?.day ?? given.day)
-	const taxCodes =
-		given.refersTo === null
-			? usedTaxCodes([...given.lines, ...given.charges], rates.taxCodesOn(rateDay))
-			: given.taxCodes
+	const brought = withBrought(given)
 	const own = given.paper !== undefined
-	const content = { ...given, lines: withItems(given, rates), taxCodes, supply: own ? null : supplyOf(given.orders) }
+	const decided = datesDecide(brought, rates)
+	const content: Unpriced = {
+		...brought,
+		lines: withItems(given, rates),
+		taxCodes: decided.taxCodes,
+		supply: own ? null : supplyOf(given.orders),
+	}
+	const clash = given.kind === 'unpriced' ? null : decided.clash
 	const priced: Result<Priced> =
-		given.kind === 'unpriced' ? { ok: true, value: nothing(content) } : pricedWithin(content)
+		given.kind === 'unpriced'
+			? { ok: true, value: nothing(content) }
+			: clash === null
+				? pricedWithin(content)
+				: { ok: false, refusal: { path: 'orders', message: clash.said } }
 	const figures = priced.ok ? priced.value : nothing(content)
 	const none = figures.total === 0n && content.refersTo !== null
 	const kind = own || none ? content.kind : figures.total < 0n ? 'credit-note' : 'invoice'
-	const refused: Finding[] = priced.ok
-		? []
-		: [
-				{
-					code: 'cannot-price',
-					level: 'stop',
-					brief: 'cannot be priced',
-					text: `${priced.refusal.path}: ${priced.refusal.message} Change it, or hold the document back.`,
-				},
-			]
+	const refused: Finding[] = priced.ok ? [] : [refusedFinding(priced.refusal, clash?.order ?? null)]
 	const text = pricedText(figures)
 	const whole: BillContent = { ...content, kind, priced: text, home: null, grounds: [] }
 	return {
 		content: {
 			...whole,
 			layout: rates.layoutFor(keyOf(whole), content.customer.number, content.locale, content.layout),
-			home: own ? null : homeTax(whole, rates.home, rates.exchangeOn(content.currency, rateDay)),
+			home: own ? null : homeTax(whole, rates.home, decided.worth),
 			grounds: given.kind === 'unpriced' ? [] : groundsOf(whole, rates.grounds),
 		},
 		net: figures.net,
@@ -317,6 +220,18 @@ export function priceDraft(given: Unpriced, rates: Rates): Draft {
 		refused,
 	}
 }
+
+/** Why a draft has no figures, as a stop with what to do. */
+const refusedFinding = ({ path, message }: Refusal, order: string | null): Finding =>
+	order === null
+		? {
+				...{ code: 'cannot-price', level: 'stop', brief: 'cannot be priced' },
+				text: `${path}: ${message} Change it, or hold the document back.`,
+			}
+		: {
+				...{ code: 'days-differ', level: 'stop', brief: 'days differ in tax' },
+				text: `${message} Put the lines of order ${order} on an invoice of their own with Divide, or hold this one back.`,
+			}
 
 /** A bill priced; one that comes to more than can be kept is refused like one that cannot be priced. */
 function pricedWithin(content: Parameters<typeof priceBill>[0]): Result<Priced> {
@@ -330,15 +245,6 @@ function withItems({ lines, refersTo }: Unpriced, { itemOwn }: Rates): Unpriced[
 	if (refersTo !== null || (itemOwn.size === 0 && lines.every((line) => line.itemOwn === undefined))) return lines
 	return lines.map(({ itemOwn: _, ...line }) => ({ ...line, ...ifPresent('itemOwn', itemOwn.get(line.item)) }))
 }
-
-/** The tax codes that lines and charges use, with their names and rates; an unknown one without a name. */
-const usedTaxCodes = (
-	parts: { taxCode: string }[],
-	taxCodes: { code: string; name: string; rate: string }[],
-): BillContent['taxCodes'] =>
-	[...new Set(parts.map(({ taxCode }) => taxCode))].map(
-		(code) => taxCodes.find((known) => known.code === code) ?? { code, name: '', rate: '0' },
-	)
 
 /** Findings on a draft, its own refusal first. */
 export const checkDraft = (draft: Draft, facts: CheckInputs): Finding[] => [

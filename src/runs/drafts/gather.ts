@@ -16,7 +16,8 @@ import {
 } from '@/store/orders'
 import { noteChecked, readRun, setRunState } from '@/store/runs'
 import { readCheckInputs } from './checkInputs'
-import { checkDraft, groupOrders, makeDraft, readRates } from './draft'
+import { checkDraft, groupOrders, makeDraft } from './draft'
+import { readRates } from './rates'
 
 /**
  * Takes the waiting orders up to the run's day, makes their drafts, computes and checks them: one step, all or nothing. What came in
@@ -40,8 +41,8 @@ export function gather(
 		const customers = new Map(allCustomers(books).map((customer) => [customer.id, customer]))
 		const orders = ordersOfRun(books, runId)
 		const rates = readRates(books)
-		const groups = groupOrders(orders, (id) => customers.get(id)?.grouping ?? 'order', rates)
 		const lines = linesOfRun(books, runId)
+		const groups = groupOrders(orders, (id) => customers.get(id), { rates, day: run.document_day, lines })
 		const drafts = groups.map((group) => {
 			const [first] = group
 			const customer = first && customers.get(first.customer_id)

@@ -1,14 +1,14 @@
 import { z } from 'zod'
+import { percentsKey } from '@/core/brought'
 import { putTogether } from '@/core/divideBill'
-import type { BillContent } from '@/core/document'
 import { no, type Outcome } from '@/core/outcome'
 import { billsOrders } from '@/kinds'
 import { type Books, inOneStep } from '@/store/books'
 import { addChange } from '@/store/changes'
 import { dropDraft, hold, otherDrafts } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
-import { sharesKey } from './draft'
 import { lookingAt, openDraft, recheckOtherDrafts, redraft, whyNotShared } from './redraft'
+import { datesDecide } from './taxPoint'
 
 export const mergeSchema = z.object({
 	/** The draft whose orders come over. */
@@ -32,23 +32,26 @@ export function mergeDrafts(books: Books, desk: Desk, documentId: number, { othe
 		if (!billsOrders(into.content) || !billsOrders(from.content)) return no('Only invoices are put together.')
 		if (!otherDrafts(books, documentId).some(({ id }) => id === other))
 			return no('Only drafts of the same run, customer and currency can be put together.')
-		if (sharesKey(into.content) !== sharesKey(from.content))
-			return no('They carry different discounts, or another percent of freight. Make these agree with Change first.')
-		if (ratesDiffer(into.content, from.content))
-			return no('The rates of tax differ on the days of their supply; they cannot stand on one invoice.')
+		if (percentsKey(into.content) !== percentsKey(from.content))
+			return no(
+				'They carry other discounts in percent, or another percent of freight. Make these agree with Change first.',
+			)
 		const hindered = whyNotShared(into) ?? whyNotShared(from)
 		if (hindered) return no(hindered)
 		const looking = lookingAt(books, desk, into.run_id)
+		const together = putTogether(into.content, from.content)
+		const { clash } = datesDecide(together, looking.rates)
+		if (clash) return no(`They stay two invoices: ${clash.said}`)
 		dropDraft(books, desk, other, `put on ${into.order_numbers}`)
 		const held = [into.held_reason, from.held_reason].filter(Boolean)
-		const moved = redraft(books, looking, into, putTogether(into.content, from.content), into.email)
+		const moved = redraft(books, looking, into, together, into.email)
 		const words = `put together with ${from.order_numbers}`
 		addChange(books, desk, documentId, {
 			...{ kind: 'merged', otherId: other, reason, words, content: into.content, email: into.email },
 			kept: JSON.stringify({ held: into.held_reason ?? '' }),
 			effect: moved - BigInt(from.net),
 		})
-		if (held.length > 0) hold(books, desk, documentId, [...new Set(held)].join('; '))
+		if (held.length > 0) hold(books, desk, documentId, [...new Set(held)].sort().join('; '))
 		recheckOtherDrafts(books, looking, into)
 		const detail = `${into.customer_name}: ${into.order_numbers} ${words}: ${reason}`
 		for (const one of [documentId, other])
@@ -56,7 +59,3 @@ export function mergeDrafts(books: Books, desk: Desk, documentId: number, { othe
 		return { ok: true, id: documentId }
 	})
 }
-
-/** Whether a tax code has one rate on one content and another on the other. */
-const ratesDiffer = (one: Pick<BillContent, 'taxCodes'>, other: Pick<BillContent, 'taxCodes'>): boolean =>
-	one.taxCodes.some(({ code, rate }) => other.taxCodes.some((also) => also.code === code && also.rate !== rate))

@@ -18,7 +18,8 @@ import { allOwnFields } from '@/store/ownFields'
 import type { PaperKindRow } from '@/store/paperKinds'
 import { nextRecordNumber, recordNumbered } from '@/store/paperRecords'
 import { readSettings } from '@/store/settings'
-import { makeDraft, readRates } from './draft'
+import { makeDraft } from './draft'
+import { readRates } from './rates'
 
 /** What a line becomes: what was looked up for it, and its net as it stands. */
 export type FormLineSeen = {
@@ -221,7 +222,6 @@ export const rowOf = (made: IntakeOrder, customer: Customer, freightTax: string)
 	shared: null,
 	content_sha256: '',
 	same_as: made.sameAs,
-	net: Number(made.net),
 	line_count: made.lines.length,
 	source_file_id: 0,
 	source_file: '',

@@ -1,4 +1,3 @@
-import { sharesByOrder } from '@/core/divideBill'
 import type { BillContent, Unpriced } from '@/core/document'
 import { no } from '@/core/outcome'
 import { priceBill } from '@/core/priceBill'
@@ -8,11 +7,12 @@ import { type Customer, readCustomer } from '@/store/customers'
 import { addFindings, type DocumentRow, findingsOf, readBill, replaceFindings } from '@/store/documents'
 import { billedInOthers, otherDrafts, replaceDraft } from '@/store/drafts'
 import type { Desk } from '@/store/events'
-import { moveLine, ordersOfRun, putOnDocument, recount, standOn } from '@/store/orders'
+import { moveLine, type OrderRow, ordersOfRun, putOnDocument, recount, standOn } from '@/store/orders'
 import { readRun } from '@/store/runs'
 import { workDate } from '@/store/settings'
 import { type CheckInputsOf, readCheckInputs } from './checkInputs'
-import { checkDraft, type Draft, priceDraft, type Rates, readRates } from './draft'
+import { checkDraft, type Draft, priceDraft } from './draft'
+import { type Rates, readRates } from './rates'
 
 export type BillRow = DocumentRow & { content: BillContent }
 
@@ -33,13 +33,17 @@ export const whyNotShared = ({ content, order_numbers }: BillRow): string | null
 		: `The draft of ${order_numbers} cannot be priced as it is. Make it right with Change first.`
 
 /** What every check of a run's drafts looks at, read once. */
-export type Looking = { rates: Rates; factsOf: CheckInputsOf }
+export type Looking = { rates: Rates; factsOf: CheckInputsOf; orders: ReadonlyMap<number, OrderRow> }
 
 /** What drafts of a run are computed and checked with, read once for many. */
-export const lookingAt = (books: Books, desk: Desk, runId: number): Looking => ({
-	rates: readRates(books),
-	factsOf: readCheckInputs(books, ordersOfRun(books, runId), workDate(books, desk.now().slice(0, 10)), runId),
-})
+export function lookingAt(books: Books, desk: Desk, runId: number): Looking {
+	const orders = ordersOfRun(books, runId)
+	return {
+		rates: readRates(books),
+		factsOf: readCheckInputs(books, orders, workDate(books, desk.now().slice(0, 10)), runId),
+		orders: new Map(orders.map((order) => [order.id, order])),
+	}
+}
 
 type DraftOf = Pick<DocumentRow, 'id' | 'run_id' | 'customer_id' | 'credits_id'>
 
@@ -118,11 +122,9 @@ export function placeOrders(books: Books, documentId: number, content: BillConte
 		const from = moveLine(books, line, orderId, documentId)
 		if (from !== orderId) moved.add(from).add(orderId)
 	}
-	const shares = sharesByOrder(content)
-	content.orders.forEach(({ id }, place) => {
+	for (const { id } of content.orders) {
 		putOnDocument(books, id, documentId)
-		if (moved.delete(id)) recount(books, id, shares[place])
-	})
+	}
 	for (const id of moved) recount(books, id)
 	standOn(books, documentId, content.lines.filter(({ line }) => line !== 0).length)
 }

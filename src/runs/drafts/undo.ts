@@ -39,7 +39,7 @@ export function undoChange(books: Books, desk: Desk, documentId: number): Outcom
 function undoContent(books: Books, desk: Desk, now: BillRow, change: Kept): Outcome {
 	const { priced: _, ...content } = change.content
 	const looking = lookingAt(books, desk, now.run_id)
-	markUndone(books, change.id, desk.now())
+	markUndone(books, change, desk.now())
 	redraft(books, looking, now, content, change.email)
 	recheckOtherDrafts(books, looking, now)
 	record(books, desk, { subject: 'document', id: now.id, act: 'took the change back', detail: now.customer_name })
@@ -50,7 +50,7 @@ function undoContent(books: Books, desk: Desk, now: BillRow, change: Kept): Outc
 function undoDivide(books: Books, desk: Desk, first: BillRow, other: BillRow, change: Kept): Outcome {
 	const { priced: _, ...content } = change.content
 	const looking = lookingAt(books, desk, first.run_id)
-	markUndone(books, change.id, desk.now())
+	markUndone(books, change, desk.now())
 	dropDraft(books, desk, other.id, `put together again with ${content.orders.map(({ number }) => number).join(', ')}`)
 	redraft(books, looking, first, content, change.email)
 	for (const { id } of other.content.orders) {
@@ -74,7 +74,7 @@ function undoMerge(books: Books, desk: Desk, first: BillRow, other: BillRow, cha
 	const { priced: _, ...content } = change.content
 	const { held } = mergedSchema.parse(JSON.parse(change.kept))
 	const looking = lookingAt(books, desk, first.run_id)
-	markUndone(books, change.id, desk.now())
+	markUndone(books, change, desk.now())
 	reviveDraft(books, other.id)
 	redraft(books, looking, first, content, change.email)
 	placeOrders(books, other.id, other.content)

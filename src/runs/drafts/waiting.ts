@@ -1,6 +1,6 @@
+import { broughtBy, sameTerms } from '@/core/brought'
 import { amountText, parseAmount } from '@/core/currency'
-import { sharesByOrder } from '@/core/divideBill'
-import type { BillContent } from '@/core/document'
+import type { BillContent, Brought } from '@/core/document'
 import { addUpDiscounts } from '@/core/documentDiscounts'
 import { billsOrders } from '@/kinds'
 import type { Books } from '@/store/books'
@@ -16,12 +16,11 @@ import {
 	moveLines,
 	readOrder,
 	recount,
-	type Shared,
 	setAgreed,
 	setShared,
+	sharedOf,
 	waitingParts,
 } from '@/store/orders'
-import { sharedOf } from './draft'
 
 /**
  * Lets the orders of a document wait again, with what was agreed on them: a line's changed values, and, where the document was divided,
@@ -34,18 +33,15 @@ export function ordersWait(books: Books, desk: Desk, documentId: number, why: st
 	const changes = changesBehind(books, documentId)
 	const { content } = document
 	keepAgreed(books, content, changes)
-	const shares = sharesByOrder(content)
-	const changed = changes.some(({ kind, words }) => kind === 'content' && /(^|; )with(out)? /.test(words))
-	const shared = changed || changes.some(({ kind }) => kind !== 'content')
+	const brought = broughtBy(
+		content,
+		changes.some(({ touches, followed }) => followed === 0 && touches.includes('terms')),
+	)
 	content.orders.forEach(({ id, number }, place) => {
 		const before = readOrder(books, id)
 		if (!before || before.document_id !== documentId) return
-		const share = shares[place]
-		const wasChanged = changed || (sharedOf(before)?.changed ?? false)
-		// An order that is whole and unchanged is billed by its own terms and the firm's rules again.
-		const ownTerms = !wasChanged && !isDivided(books, before.part_of ?? id)
-		if (share && (shared || before.shared !== null))
-			setShared(books, id, ownTerms ? null : { ...share, changed: wasChanged })
+		const brings = brought[place]
+		setShared(books, id, brings && counts(brings, isDivided(books, before.part_of ?? id)) ? brings : null)
 		letWait(books, id)
 		recount(books, id)
 		const agreed = changes.map(({ words, reason, clerk }) => `${words} (${clerk}: ${reason})`)
@@ -54,6 +50,14 @@ export function ordersWait(books: Books, desk: Desk, documentId: number, why: st
 	})
 	return content.orders.length
 }
+
+/**
+ * Whether what an order brought counts in place of its own terms and the rules: a person agreed it, or it is another share than theirs. Where it
+ * was not kept what they say, it does while the order is divided.
+ */
+const counts = (brings: Brought, divided: boolean): boolean =>
+	brings.as === 'agreed' ||
+	(brings.as === 'shared' && (brings.rules === undefined ? divided : !sameTerms(brings, brings.rules)))
 
 /** Keeps a line's values where a person changed them on the document. */
 function keepAgreed(books: Books, content: BillContent, changes: ChangeRow[]): void {
@@ -81,7 +85,7 @@ function keepAgreed(books: Books, content: BillContent, changes: ChangeRow[]): v
 	})
 }
 
-/** Puts waiting parts back on the waiting rest of their order; when it is whole again, its own terms count, unless a person changed them. */
+/** Puts waiting parts back on the waiting rest of their order; what it comes to then counts where it is not what the rules say. */
 export function joinWaiting(books: Books): void {
 	for (const { id, to } of waitingParts(books)) {
 		const [part, home] = [readOrder(books, id), readOrder(books, to)]
@@ -89,14 +93,14 @@ export function joinWaiting(books: Books): void {
 		const [own, also] = [sharedOf(home), sharedOf(part)]
 		moveLines(books, id, to)
 		joinPart(books, id, to)
-		const both = own && also ? addUpShares(own, also, home.currency) : (own ?? also)
-		const whole = !isDivided(books, home.part_of ?? home.id)
-		setShared(books, to, both && (!whole || both.changed) ? both : null)
+		const both = own && also ? addUpBrought(own, also, home.currency) : (own ?? also)
+		setShared(books, to, both && counts(both, isDivided(books, home.part_of ?? home.id)) ? both : null)
 		recount(books, to)
 	}
 }
 
-function addUpShares(one: Shared, other: Shared, currency: string): Shared {
+/** What two parts of an order bring as one order brings it. */
+function addUpBrought(one: Brought, other: Brought, currency: string): Brought {
 	const charges = [...one.charges]
 	for (const charge of other.charges) {
 		const place = charges.findIndex(({ label, taxCode }) => label === charge.label && taxCode === charge.taxCode)
@@ -108,5 +112,6 @@ function addUpShares(one: Shared, other: Shared, currency: string): Shared {
 		}
 	}
 	const discounts = addUpDiscounts([one.discounts, other.discounts], currency)
-	return { discounts, charges, changed: one.changed || other.changed }
+	const rules = one.rules ?? other.rules
+	return { discounts, charges, as: other.as === 'agreed' ? 'agreed' : one.as, ...(rules ? { rules } : {}) }
 }

@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { type Creditable, creditable as creditableOf, creditBill } from '@/core/creditBill'
 import type { BillContent } from '@/core/document'
 import { no, type Outcome } from '@/core/outcome'
+import { chargeNameFor } from '@/layout/freightName'
 import { notesOf } from '@/runs/drafts/creditRest'
 import { lookingAt, recompute } from '@/runs/drafts/redraft'
 import { type Books, inOneStep } from '@/store/books'
@@ -45,6 +46,7 @@ export function startCredit(books: Books, desk: Desk, billId: number, credit: Cr
 			day,
 			reason: credit.reason,
 			of: { number: bill.number, day: bill.day },
+			chargeName: chargeNameFor(bill.content),
 		})
 		if (!credited.ok) return no(credited.refusal.message)
 		const runId = addRun(books, desk, day, day, 'credit-note', 'customer', 'open')

@@ -1,6 +1,7 @@
 import { shownNumber } from '@/core/document'
 import { no, type Outcome } from '@/core/outcome'
-import { type Change, changedBill, difference } from '@/runs/drafts/change'
+import { type Change, changedBill } from '@/runs/drafts/change'
+import { difference, touched } from '@/runs/drafts/difference'
 import { lookingAt, placeOrders, recompute } from '@/runs/drafts/redraft'
 import { type Books, inOneStep } from '@/store/books'
 import { addChange } from '@/store/changes'
@@ -76,6 +77,7 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 		markBilled(books, id)
 		addChange(books, desk, documentId, {
 			...{ kind: 'content', reason: change.reason, words: `revised: ${words}` },
+			touches: touched(first.content, changed.content, first.email, change.email),
 			...{ content: first.content, email: first.email, effect: draft.net - BigInt(first.net) },
 		})
 		const from = workDate(books, desk.now().slice(0, 10))

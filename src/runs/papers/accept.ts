@@ -1,6 +1,7 @@
+import { broughtBy } from '@/core/brought'
 import type { Day } from '@/core/calendar'
 import { dayText } from '@/core/calendar'
-import { divideBill, sharesByOrder } from '@/core/divideBill'
+import { divideBill } from '@/core/divideBill'
 import { type BillContent, shownNumber, type Unpriced } from '@/core/document'
 import { no, type Outcome } from '@/core/outcome'
 import { whyNotAccepted } from '@/core/paperKind'
@@ -130,8 +131,8 @@ export function acceptPaper(books: Books, desk: Desk, documentId: number, given:
 			apart: '',
 			freightTaxCode: part.charges[0]?.taxCode ?? part.lines[0]?.taxCode ?? '',
 		})
-		const [share] = sharesByOrder(part)
-		if (share) setShared(books, id, { ...share, changed: true })
+		const [brings] = broughtBy(part)
+		if (brings) setShared(books, id, { ...brings, as: 'agreed' })
 		recount(books, id)
 		endAcceptance(books, acceptance.id, 'done', `accepted from ${paper} ${name}`)
 		markAccepted(books, desk, file, `order ${number}, accepted from ${paper} ${name}`)

@@ -1,13 +1,14 @@
 import type { BillContent, Unpriced } from '@/core/document'
 import type { StatementContent } from '@/core/statement'
 import { type AnyContent, isStatement } from '@/kinds'
-import { difference } from '@/runs/drafts/change'
+import { followRules } from '@/runs/drafts/brings'
+import { difference, touched } from '@/runs/drafts/difference'
 import { dueBy, recipientOf as partiesOf } from '@/runs/drafts/draft'
 import { type Looking, lookingAt, recompute, sameFindings } from '@/runs/drafts/redraft'
 import { recipientOfRecord } from '@/runs/records/sheetRecords'
 import { type DraftedNow, draftingNow, lookIfTrue } from '@/runs/statements/compare'
 import { type Books, inOneStep } from '@/store/books'
-import { changesOf } from '@/store/changes'
+import { addChange, changesOf } from '@/store/changes'
 import { type Company, issuerOf, readCompany } from '@/store/company'
 import { type Customer, everyCustomer, oneCustomer } from '@/store/customers'
 import { addFindings, type DocumentRow, findingsOf, readAnyDocument, readBill } from '@/store/documents'
@@ -59,7 +60,7 @@ function lookAtOne(books: Books, desk: Desk, id: number, looking: Looking, compa
 	const customer = draft && recipientOf(books, draft)
 	if (!draft || !customer || !company) return ''
 	const { content: before, email: emailBefore } = draft
-	const fresh = withNames(books, freshened(before, customer, company))
+	const { content: fresh, told } = followed(withNames(books, freshened(before, customer, company)), looking, customer)
 	const email = hasOwnEmail(books, id) ? emailBefore : customer.email
 	const { draft: now, findings } = recompute(books, looking, draft, fresh, email)
 	const known = findingsOf(books, id)
@@ -75,12 +76,20 @@ function lookAtOne(books: Books, desk: Desk, id: number, looking: Looking, compa
 		level: findings[0]?.level ?? 'clear',
 	})
 	addFindings(books, id, findings)
+	if (now.net !== BigInt(draft.net))
+		addChange(books, desk, id, {
+			...{ kind: 'content', followed: true, reason: 'the firm’s rules changed', content: before, email: emailBefore },
+			words: difference(before, now.content, emailBefore, email).join('; ') || 'what it comes to',
+			touches: touched(before, now.content, emailBefore, email),
+			effect: now.net - BigInt(draft.net),
+		})
 	const gone = known.filter(({ text }) => !findings.some((finding) => finding.text === text))
 	const come = findings.filter(({ text }) => !known.some((finding) => finding.text === text))
 	const words = [
 		...difference(before, now.content, emailBefore, email),
 		...(figures ? [`total ${before.priced.total} → ${now.content.priced.total}`] : []),
 		...otherWords(before, now.content),
+		...told,
 		...gone.map(({ brief }) => `no longer: ${brief}`),
 		...come.map(({ brief }) => `now: ${brief}`),
 	].join('; ')
@@ -117,6 +126,17 @@ function freshened({ priced: _, ...content }: BillContent, customer: Customer, c
 	}
 }
 
+/** A draft of orders with the discounts and freight of its orders as the rules are now, and what is told of those that stay otherwise. */
+function followed(
+	content: Unpriced,
+	{ rates, orders }: Looking,
+	customer: Customer,
+): { content: Unpriced; told: string[] } {
+	if (content.refersTo !== null || content.paper !== undefined) return { content, told: [] }
+	const own = content.orders.flatMap(({ id }) => orders.get(id) ?? [])
+	return followRules(content, own, { day: content.day, currency: content.currency, customer, rates })
+}
+
 /** Whom a draft goes to: its customer as they are now, or as the sheet that it was made from has them. */
 function recipientOf(books: Books, { id, customer_id }: { id: number; customer_id: number }): Customer | null {
 	const record = readRecord(books, recordOfPaper(books, id)?.record_id ?? 0)
@@ -133,7 +153,9 @@ function withNames(books: Books, content: Unpriced): Unpriced {
 
 /** Whether a person gave this draft an address of its own. */
 const hasOwnEmail = (books: Books, id: number): boolean =>
-	changesOf(books, id).some(({ undone_at, words }) => undone_at === null && /(^|; )email /.test(words))
+	changesOf(books, id).some(
+		({ undone_at, touches, followed }) => undone_at === null && followed === 0 && touches.includes('email'),
+	)
 
 function otherWords(before: BillContent, after: BillContent): string[] {
 	const rates = (content: BillContent) => content.taxCodes.map(({ code, rate }) => `${code} ${rate}%`).join(', ')

@@ -58,7 +58,7 @@ function orderOf(books: Books, { key, day, customer, fileId, name, own }: OrderP
 		...{ purchase_order: '', note: '', discount_percent: '0', discount_amount: '', discount_label: '' },
 		...{ freight: '0', freight_percent: '', freight_tax_code: '', delivery: '', own, apart: '', looked_up: '' },
 		...{ acceptance_id: 0, held_reason: null, held_by: null, away_how: null, away_reason: null, part_of: null },
-		...{ shared: null, content_sha256: '', same_as: '', net: 0, line_count: 0, source_file_id: fileId },
+		...{ shared: null, content_sha256: '', same_as: '', line_count: 0, source_file_id: fileId },
 		...{ source_file: name, run_id: null, document_id: null, billed: 0 },
 		...{ customer: customer?.name ?? '', customer_number: customer?.number ?? '' },
 	}

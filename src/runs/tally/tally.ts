@@ -106,12 +106,14 @@ export function tallyOf(books: Books, runId: number, groups = runGroups(books, r
 /** Dividing and putting together move no money but by rounding percents on each part; more than that explains nothing. */
 const explains = ({ kind, effect }: ChangeRow): boolean => kind === 'content' || Math.abs(effect) <= 5
 
-const changeRow = ({ document_id, words, reason, clerk, effect, kind }: ChangeRow): GapRow => ({
+const changeRow = ({ document_id, words, reason, clerk, effect, kind, followed }: ChangeRow): GapRow => ({
 	documentId: document_id,
 	customer: words,
 	orders: '',
 	net: effect,
-	reason: `${kind === 'content' ? 'changed' : 'rounded on each part'} by ${clerk}: ${reason}`,
+	reason: followed
+		? `it follows: ${reason}`
+		: `${kind === 'content' ? 'changed' : 'rounded on each part'} by ${clerk}: ${reason}`,
 })
 
 /** What may be done next in a run, and how many documents it would touch. */

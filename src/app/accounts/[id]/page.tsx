@@ -5,6 +5,7 @@ import { VersionTable } from '@/app/paperParts/VersionTable'
 import { dayText, isDay } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
 import { readOwn } from '@/core/ownFields'
+import { netsOfOrders } from '@/runs/drafts/orderNets'
 import { lockFields } from '@/runs/files/lock'
 import { accountOf } from '@/runs/receivables/account'
 import type { Books } from '@/store/books'
@@ -56,6 +57,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 	// Customer 0 stands for recipients who are none.
 	if (!customer || customer.id === 0) notFound()
 	const orders = ordersOfCustomer(books, customer.id)
+	const nets = netsOfOrders(books, orders)
 	const invoices = documentsOfCustomer(books, customer.id)
 	const messages = attemptsOfCustomer(books, customer.id)
 	const accounts = accountOf(books, customer.id, asOf, page)
@@ -143,7 +145,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 									key: 'net',
 									label: 'Net',
 									figures: true,
-									cell: ({ net, currency }) => `${formatMinor(net, currency)} ${currency}`,
+									cell: ({ id, currency }) => `${formatMinor(nets.get(id) ?? 0, currency)} ${currency}`,
 								},
 								{
 									key: 'state',

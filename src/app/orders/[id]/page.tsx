@@ -6,6 +6,7 @@ import { VersionTable } from '@/app/paperParts/VersionTable'
 import { dayText } from '@/core/calendar'
 import { isZero } from '@/core/document'
 import { formatMinor, formatTime } from '@/core/format'
+import { netOfOrder } from '@/runs/drafts/orderNets'
 import { acceptedFrom } from '@/store/acceptedLines'
 import { eventsOfDocument } from '@/store/events'
 import { orderOfForm } from '@/store/files'
@@ -89,7 +90,8 @@ export default async function OrderPage({ params }: { params: Promise<{ id: stri
 				<dd className="figures">{order.purchase_order || '–'}</dd>
 				<dt className="text-mute">Net</dt>
 				<dd>
-					<span className="figures font-semibold">{formatMinor(order.net, order.currency)}</span> {order.currency}
+					<span className="figures font-semibold">{formatMinor(netOfOrder(books, order), order.currency)}</span>{' '}
+					{order.currency}
 					{order.looked_up.includes('currency') && <span className="text-mute"> (currency from its customer)</span>}
 				</dd>
 				{termsOf(order).map(([what, words]) => (

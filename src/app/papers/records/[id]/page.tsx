@@ -6,6 +6,7 @@ import { VersionTable } from '@/app/paperParts/VersionTable'
 import { dayText } from '@/core/calendar'
 import { formatMinor, formatTime } from '@/core/format'
 import { readOwn } from '@/core/ownFields'
+import { netOfOrder } from '@/runs/drafts/orderNets'
 import { acceptedOf } from '@/store/acceptedLines'
 import type { Books } from '@/store/books'
 import { eventsOf } from '@/store/events'
@@ -55,7 +56,7 @@ export default async function RecordPage({ params }: { params: Promise<{ id: str
 		<>
 			<PageHead
 				title={`${kind.name} ${record.number}`}
-				about={`${record.body?.recipient?.name || record.customer}, ${record.first_row === null ? 'written' : 'brought in'} ${dayText(record.day)}${order && kind.base === 'priced' ? `, ${formatMinor(order.net, order.currency)} ${order.currency} net` : ''}`}
+				about={`${record.body?.recipient?.name || record.customer}, ${record.first_row === null ? 'written' : 'brought in'} ${dayText(record.day)}${order && kind.base === 'priced' ? `, ${formatMinor(netOfOrder(books, order), order.currency)} ${order.currency} net` : ''}`}
 			>
 				{gone === '' && <Withdraw id={record.id} number={record.number} />}
 				{gone === '' && kind.away_at === null && (

@@ -1,0 +1,27 @@
+-- An order's net is reckoned from its lines and what it brings; it is kept nowhere beside them.
+ALTER TABLE sales_order DROP COLUMN net;
+
+-- What of a draft a change touched, as data. Of changes from before, their words said it.
+ALTER TABLE document_change ADD COLUMN touches TEXT NOT NULL DEFAULT '';
+UPDATE document_change SET touches =
+	ltrim(iif(replace(words, 'revised: ', '') GLOB 'with *' OR words GLOB '*; with *' OR replace(words, 'revised: ', '') GLOB 'without *' OR words GLOB '*; without *', 'terms', '')
+		|| iif(replace(words, 'revised: ', '') GLOB 'email *' OR words GLOB '*; email *', ',email', ''), ',')
+WHERE kind = 'content';
+
+-- Set where the draft followed what the firm's rules became; it is no act of a person, and is not taken back by one.
+ALTER TABLE document_change ADD COLUMN followed INTEGER NOT NULL DEFAULT 0 CHECK (followed IN (0, 1));
+
+-- Freight of drafts has no label of its own: papers say it in their language.
+UPDATE document_content SET content = json_set(content, '$.charges', json((
+	SELECT json_group_array(json(iif(value ->> 'label' GLOB 'Freight*', json_set(value, '$.label', ''), value)))
+	FROM json_each(content, '$.charges'))))
+WHERE frozen = 0 AND json_array_length(content, '$.charges') > 0;
+UPDATE document_change SET content_before = json_set(content_before, '$.charges', json((
+	SELECT json_group_array(json(iif(value ->> 'label' GLOB 'Freight*', json_set(value, '$.label', ''), value)))
+	FROM json_each(content_before, '$.charges'))))
+WHERE json_array_length(content_before, '$.charges') > 0
+	AND EXISTS (SELECT 1 FROM document d WHERE d.id = document_change.document_id AND d.number IS NULL);
+UPDATE sales_order SET shared = json_set(shared, '$.charges', json((
+	SELECT json_group_array(json(iif(value ->> 'label' GLOB 'Freight*', json_set(value, '$.label', ''), value)))
+	FROM json_each(shared, '$.charges'))))
+WHERE shared IS NOT NULL AND json_array_length(shared, '$.charges') > 0;
