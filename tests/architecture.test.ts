@@ -225,6 +225,42 @@ test('what no other file uses is not exported', () => {
 	expect(alone).toEqual([])
 })
 
+test('no rule reads what an event, a label or a reason says: what a later act needs is data', () => {
+	const said = '(?:act|detail|words|reason|\\w+_reason|remedy|brief|label|spared|why|mark|digest|said|told|summary)'
+	const literal = '[\'"`][^\'"`]'
+	const forbidden = [
+		// A pattern or a part of it, looked for in words.
+		new RegExp(`/[a-z]*\\.(?:test|exec)\\((?:[\\w?.]+\\.)?${said}\\b`),
+		new RegExp(
+			`\\b${said}\\??\\.(?:startsWith|endsWith|includes|indexOf|match|matchAll|search|replace|replaceAll|split)\\(`,
+		),
+		new RegExp(`\\[[^\\]]*${literal}[^\\]]*\\]\\.includes\\((?:\\w+\\.)?${said}\\)`),
+		// In SQL: of a column that holds words.
+		new RegExp(`\\b${said} +(?:NOT +)?(?:LIKE|GLOB|IN) +\\(?'`),
+		new RegExp(`\\b\\w\\.${said} *(?:=|<>) *'[^']`),
+		new RegExp(`instr\\((?:\\w+\\.)?${said}\\b`),
+	]
+	const against = files
+		.filter((file) => ['runs', 'store', 'core'].includes(folderOf(file)))
+		.flatMap((file) =>
+			readFileSync(join(source, file), 'utf8')
+				.split('\n')
+				.flatMap((text, line) =>
+					forbidden.some((rule) => rule.test(text)) ? [`${file}:${line + 1} ${text.trim()}`] : [],
+				),
+		)
+	expect(against).toEqual([])
+	// What was there before is seen by it.
+	for (const text of [
+		'changes.some(({ words }) => /(^|; )email /.test(words))',
+		"charge.label.startsWith('Freight')",
+		"e.act LIKE 'numbered %'",
+		"['looked right', 'to be looked at again'].includes(act)",
+		"remedy NOT LIKE '% is refused whole%'",
+	])
+		expect([text, forbidden.some((rule) => rule.test(text))]).toEqual([text, true])
+})
+
 test('no unit test keeps a time of its own, which a busy machine breaks', () => {
 	const root = join(import.meta.dirname, '..')
 	const found = ['src', 'tests'].flatMap((folder) =>

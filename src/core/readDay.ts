@@ -47,10 +47,10 @@ export function readDay(text: string, format: DayFormat): Day | null {
 	const bare = given.replace(time, '')
 	const numeric = parted.exec(bare)
 	if (!numeric) return named(bare)
-	const [, first = '', mark = '', b, last = ''] = numeric
+	const [, first = '', separator = '', b, last = ''] = numeric
 	if (first.length === 4) return last.length > 2 ? null : made(digits(first), digits(b), digits(last))
 	if (first.length === 3 || last.length === 1) return null
-	if (mark.includes('.')) return made(digits(last), digits(b), digits(first))
+	if (separator.includes('.')) return made(digits(last), digits(b), digits(first))
 	if (format === 'year first')
 		return last.length === 2 && first.length === 2 ? made(digits(first), digits(b), digits(last)) : null
 	return format === 'month first'

@@ -25,13 +25,13 @@ export const letterOfStage = (stage: number): string => (stage === 0 ? 'statemen
  * @param written the letters that went since nothing was past due, in any order
  * @param oldest days that the oldest undisputed item is past due; 0 for none
  * @param asked what the letter would ask for (minor units)
- * @returns the stage, from 1; 0 with why none goes
+ * @returns the stage, from 1; 0 with why none goes, and from when on where it is only the days since the last
  */
 export function nextStage(
 	stages: readonly Stage[],
 	written: readonly Written[],
 	{ oldest, asked, asOf, isHome }: { oldest: number; asked: bigint; asOf: Day; isHome: boolean },
-): { stage: number; why: string } {
+): { stage: number; why: string; from?: Day } {
 	const none = (why: string) => ({ stage: 0, why })
 	if (oldest === 0 || asked <= 0n) return none('')
 	const last = [...written].sort((a, b) => a.stage - b.stage || (a.day < b.day ? -1 : 1)).at(-1)
@@ -46,7 +46,8 @@ export function nextStage(
 	if (!last && oldest < next.days) return none(`the first letter goes from ${next.days} days past due on`)
 	if (last) {
 		const from = addDays(last.day, next.days)
-		if (from > asOf) return none(`written to as of ${dayText(last.day)}; not again before ${dayText(from)}`)
+		if (from > asOf)
+			return { ...none(`written to as of ${dayText(last.day)}; not again before ${dayText(from)}`), from }
 	}
 	if (isHome && asked < BigInt(next.least)) return none(`what is past due is below the least for “${next.name}”`)
 	return { stage, why: '' }

@@ -106,6 +106,8 @@ export const statementSchema = z.object({
 	stage: z.number().default(0),
 	/** Why no past-due letter goes although something is past due; empty when one does. */
 	spared: text,
+	/** From when on one goes, where it is only too soon after the last. */
+	sparedUntil: text.optional(),
 	/** Why it was held back as it was gathered; empty where it was not. */
 	kept: text.default(''),
 	/** Whether a person took its late charge off. */

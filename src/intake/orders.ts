@@ -147,8 +147,8 @@ function takeOrder(rows: SheetRow[], context: Context, out: OrdersOut): void {
 	const [worst] = refusals
 	for (const row of rows)
 		if (!bad.has(row.row))
-			out.refuse(
-				refusalOf(
+			out.refuse({
+				...refusalOf(
 					row,
 					reading,
 					shape,
@@ -157,7 +157,8 @@ function takeOrder(rows: SheetRow[], context: Context, out: OrdersOut): void {
 					'order',
 					`Order ${order.number} is refused whole, because row ${worst?.row} was.`,
 				),
-			)
+				follows: true,
+			})
 }
 
 /** Whether the cells of what is of the order are the same in two rows, and text. */

@@ -56,6 +56,8 @@ export type RowRefusal = {
 	column: string
 	value: string
 	remedy: string
+	/** Set where nothing is wrong with the row itself: another of its order was refused. */
+	follows?: true
 	/** Values that are likely meant, each with why; offered, never taken. */
 	offers?: Offer[]
 }

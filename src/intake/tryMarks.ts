@@ -151,9 +151,8 @@ export function tryMarks(
 			left: () => {},
 			sourceTotal: () => {},
 			refuse: (refusal) => {
-				const whole = / is refused whole, because row /.test(refusal.remedy)
 				const known = byRow.get(refusal.row)?.trouble !== ''
-				if (!whole && !known && !byOrder.has(`${refusal.row} ${refusal.field}`)) {
+				if (!refusal.follows && !known && !byOrder.has(`${refusal.row} ${refusal.field}`)) {
 					byOrder.set(`${refusal.row} ${refusal.field}`, refusal)
 					tell(
 						placeOf(refusal.row),

@@ -9,7 +9,14 @@ import type { Paragraph } from './schemaParts'
 import { fieldsOf } from './values'
 
 /** What is wrong with a layout: a stop keeps it from being released, a look is to be known of. `piece` is where. */
-export type LayoutFinding = { level: 'stop' | 'look'; piece: string; code: string; words: string }
+export type LayoutFinding = {
+	level: 'stop' | 'look'
+	piece: string
+	code: string
+	words: string
+	/** What of the piece it is about, where the piece and the code do not say it: the same on two papers is one finding. */
+	about?: string
+}
 
 const least = 7
 /** WCAG 2.2, 1.4.3. */
@@ -69,7 +76,7 @@ function strayFields(layout: Layout, fields: Fields, ownFields: readonly OwnFiel
 					: !of.includes(field.of)
 						? `“${field.name}” belongs to a ${field.of}, and there is none here. Use it in a table of these.`
 						: ''
-		if (words) found.set(`${piece} ${key}`, { level: 'stop', piece, code: 'field', words })
+		if (words) found.set(`${piece} ${key}`, { level: 'stop', piece, code: 'field', about: key, words })
 	}
 	for (const { name, how } of layout.reckoned) {
 		const keys =
@@ -82,6 +89,7 @@ function strayFields(layout: Layout, fields: Fields, ownFields: readonly OwnFiel
 					level: 'stop',
 					piece: '',
 					code: 'field',
+					about: name,
 					words: `The reckoned field “${name}” is of “${key}”, which there is not.`,
 				})
 	}
@@ -107,6 +115,7 @@ function strayColours(layout: Layout): LayoutFinding[] {
 				level: 'stop',
 				piece: piece.id,
 				code: 'colour',
+				about: name,
 				words: `The palette has no colour “${name}”. Choose one that it has.`,
 			}),
 		)

@@ -110,6 +110,7 @@ export function checkPaper(content: Content, drawn: Drawn): LayoutFinding[] {
 			level: stop ? 'stop' : 'look',
 			piece,
 			code: stop ? 'too wide' : 'note',
+			...(stop ? {} : { about: what }),
 			words: `On ${whose}: ${what}.${stop ? ' Make the column wider, or its text smaller.' : ''}`,
 		})
 	for (const { piece, page } of drawn.alone)
@@ -129,6 +130,7 @@ export function checkPaper(content: Content, drawn: Drawn): LayoutFinding[] {
 			level: 'stop',
 			piece: '',
 			code: 'must bear',
+			about: [...missing].join(', '),
 			words: `${whose[0]?.toUpperCase()}${whose.slice(1)} does not bear ${[...missing].join(', ')}. Put what is missing on the paper.`,
 		})
 	if (content.kind !== 'statement' && drawn.outOfSight.length > 0) {

@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import Database from 'better-sqlite3'
 import { type ParsedMail, simpleParser } from 'mailparser'
 import { SMTPServer } from 'smtp-server'
+import { likeOf } from '@/store/like'
 
 /** A message that reached the practice server, as its recipient would have it. */
 type Arrival = {
@@ -31,7 +32,7 @@ const columns = 'id, at, sender, recipient, subject, message_id, length(raw) AS 
 
 /** What arrived, the latest first, whose recipient or subject holds the words. */
 export function arrivals(db: Database.Database, words: string, most: number): { rows: Arrival[]; total: number } {
-	const like = `%${words.replace(/[\\%_]/g, '\\$&')}%`
+	const { like } = likeOf(words)
 	const where = `recipient LIKE @like ESCAPE '\\' OR subject LIKE @like ESCAPE '\\'`
 	return {
 		rows: db

@@ -86,11 +86,17 @@ export const touchedInRun = ({ sql }: Books, runId: number, seen: number): Touch
 		 WHERE e.id > ? AND d.run_id = ? AND d.number IS NULL AND d.dropped_at IS NULL ORDER BY e.id DESC LIMIT 1000`,
 	).all(seen, runId)
 
+/** Of `event e`: what a run numbered. */
+const numbering = `(e.subject = 'run' AND json_extract(e.after, '$.numbered') IS NOT NULL)`
+/** Of `event e` of a setting: whether it is another than before. */
+const changed = (key: 'stages' | 'lateTerms'): string =>
+	`json_extract(e.before, '$.${key}') IS NOT json_extract(e.after, '$.${key}')`
+
 /** Whether anything was recorded after an event that may concern the drafts of a run: all but what was done to the run and its documents short of numbering. */
 export const anythingSince = ({ sql }: Books, eventId: number, runId: number): boolean =>
 	sql<[number, number, number], unknown>(
 		`SELECT 1 FROM event e LEFT JOIN document d ON d.id = e.document_id
-		 WHERE e.id > ? AND ((e.run_id IS NOT ? AND d.run_id IS NOT ?) OR e.act LIKE 'numbered %') LIMIT 1`,
+		 WHERE e.id > ? AND ((e.run_id IS NOT ? AND d.run_id IS NOT ?) OR ${numbering}) LIMIT 1`,
 	).get(eventId, runId, runId) !== undefined
 
 /**
@@ -101,8 +107,8 @@ export function touchedSince({ sql }: Books, eventId: number, runId: number): Se
 	type Touch = { customer: number | null; all: number; own: number }
 	const rows = sql<[{ eventId: number; run: number }], Touch>(
 		`SELECT DISTINCT iif(e.subject = 'customer', CAST(e.subject_id AS INTEGER), d.customer_id) AS customer,
-			(e.act LIKE 'numbered %' OR (e.subject = 'file' AND f.kind = 'open items')
-				OR (e.subject = 'setting' AND (e.subject_id LIKE '%stages%' OR e.subject_id LIKE '%lateTerms%'))) AS "all",
+			(${numbering} OR (e.subject = 'file' AND f.kind = 'open items')
+				OR (e.subject = 'setting' AND (${changed('stages')} OR ${changed('lateTerms')}))) AS "all",
 			(e.run_id IS @run OR d.run_id IS @run) AS own
 		 FROM event e LEFT JOIN document d ON d.id = e.document_id
 			LEFT JOIN source_file f ON e.subject = 'file' AND f.id = CAST(e.subject_id AS INTEGER)

@@ -75,7 +75,7 @@ export function sourceOfFile({ sql }: Books, { id, name, size }: SourceFile): So
 /** The latest 200 files, but those that were dropped and those typed on the order form. */
 export const allFiles = ({ sql }: Books): SourceFile[] =>
 	sql<[], SourceFile>(
-		`SELECT ${columns} FROM source_file WHERE state <> 'dropped' AND mark NOT LIKE 'order form %' ORDER BY id DESC LIMIT 200`,
+		`SELECT ${columns} FROM source_file WHERE state <> 'dropped' AND typed = 0 ORDER BY id DESC LIMIT 200`,
 	).all()
 
 /** The file of this hash that is in the books: accepted, or else read and waiting. */
@@ -116,7 +116,7 @@ export const formFile = ({ sql }: Books, key: string): { id: number; number: str
 /** The order that was written in the form as this file; null where it came otherwise. */
 export const orderOfForm = ({ sql }: Books, fileId: number): number | null =>
 	sql<[number], { id: number }>(
-		`SELECT o.id FROM sales_order o JOIN source_file f ON f.id = o.source_file_id WHERE f.id = ? AND f.mark LIKE 'order form %' ORDER BY o.id LIMIT 1`,
+		`SELECT o.id FROM sales_order o JOIN source_file f ON f.id = o.source_file_id WHERE f.id = ? AND f.typed = 1 ORDER BY o.id LIMIT 1`,
 	).get(fileId)?.id ?? null
 
 /** Keeps what was typed in the order form. */
@@ -129,7 +129,7 @@ export function keepForm(
 	addPart(books, id, 0, content)
 	markHere(books, id)
 	setHash(books, id, sha256)
-	books.sql<[number]>(`UPDATE source_file SET kind = 'orders' WHERE id = ?`).run(id)
+	books.sql<[number]>(`UPDATE source_file SET kind = 'orders', typed = 1 WHERE id = ?`).run(id)
 	return id
 }
 

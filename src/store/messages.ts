@@ -1,5 +1,6 @@
 import type { Books } from './books'
 import type { Desk } from './events'
+import { likeOf } from './like'
 import { stands } from './places'
 
 export type MessageState = 'waiting' | 'sending' | 'sent' | 'refused' | 'unsure'
@@ -270,7 +271,7 @@ const attemptFrom = 'attempt a JOIN message m ON m.id = a.message_id JOIN docume
 
 /** The sent log, the latest first: attempts whose customer, number, address or subject holds `words`. */
 export function sentLog({ sql }: Books, words: string, most: number): { rows: AttemptRow[]; total: number } {
-	const like = `%${words.replace(/[\\%_]/g, '\\$&')}%`
+	const { like } = likeOf(words)
 	const where = `(d.customer_name LIKE @like ESCAPE '\\' OR d.number LIKE @like ESCAPE '\\' OR a.recipient LIKE @like ESCAPE '\\' OR a.subject LIKE @like ESCAPE '\\'
 		OR m.cc LIKE @like ESCAPE '\\' OR m.bcc LIKE @like ESCAPE '\\')`
 	const rows = sql<[{ like: string; most: number }], AttemptRow>(

@@ -45,7 +45,7 @@ const placesFor = (columns: string): string =>
 const into: Record<Outcome[0], string> = Object.fromEntries(
 	(
 		[
-			['refusal', 'INSERT', 'refusal', 'row, field, place, column_name, value, remedy, offers'],
+			['refusal', 'INSERT', 'refusal', 'row, field, place, column_name, value, remedy, offers, follows'],
 			['left', 'INSERT OR IGNORE', 'left_row', 'row, why'],
 			['record', 'INSERT', 'record', 'key, first_row, standing, brief, body, said'],
 			[
@@ -155,8 +155,18 @@ export function outcomeKeeper({ db }: Staging, rows = 0) {
 				])
 			}
 		},
-		refuse: ({ row, field, place, column, value, remedy, offers }: RowRefusal) =>
-			put(['refusal', row, field, place, column, value.slice(0, 300), remedy, offers ? JSON.stringify(offers) : '[]']),
+		refuse: ({ row, field, place, column, value, remedy, offers, follows }: RowRefusal) =>
+			put([
+				'refusal',
+				row,
+				field,
+				place,
+				column,
+				value.slice(0, 300),
+				remedy,
+				offers ? JSON.stringify(offers) : '[]',
+				follows ? 'its order' : '',
+			]),
 		left: (row: number, why: string) => put(['left', row, why]),
 		record: (one: Omit<SheetRecord, 'seq'>) =>
 			put(['record', one.key, one.first_row, one.standing, one.brief, one.body, one.said]),
@@ -218,7 +228,7 @@ export const alikeRefusals = ({ db }: Staging, most: number): Alike[] =>
 	db
 		.prepare<[number], Alike>(
 			`SELECT field, place, column_name, value, remedy, count(DISTINCT row) AS rows, min(row) AS first FROM refusal
-			 WHERE place IS NOT NULL AND value <> '' AND remedy NOT LIKE '% is refused whole, because row %'
+			 WHERE place IS NOT NULL AND value <> '' AND follows = ''
 			 GROUP BY field, place, value, remedy HAVING count(DISTINCT row) > 1 ORDER BY rows DESC, first LIMIT ?`,
 		)
 		.all(most)

@@ -1,5 +1,6 @@
 import { type AnyContent, type KindName, readContent } from '@/kinds'
 import type { Books } from './books'
+import { likeOf } from './like'
 
 // Papers to see a layout with: any document of its kind, numbered or not.
 
@@ -18,9 +19,7 @@ export const findPapers = ({ sql }: Books, kind: KindName, text: string, most = 
 	sql<[string, string, string, number], PaperRow>(
 		`SELECT ${columns} FROM document d WHERE d.kind = ? AND d.dropped_at IS NULL
 		 AND (d.number LIKE ? ESCAPE '\\' OR d.customer_name LIKE ? ESCAPE '\\') ORDER BY d.id DESC LIMIT ?`,
-	).all(kind, like(text), like(text), most)
-
-const like = (text: string): string => `%${text.replace(/[\\%_]/g, (sign) => `\\${sign}`)}%`
+	).all(kind, likeOf(text).like, likeOf(text).like, most)
 
 /** The document of a kind next to another in order of making, of one run or of all (0); null at the end. */
 export const adjacentPaper = ({ sql }: Books, kind: KindName, id: number, by: 1 | -1, run = 0): number | null =>

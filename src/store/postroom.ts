@@ -1,4 +1,5 @@
 import type { Books } from './books'
+import { likeOf } from './like'
 import { type MessageState, type Outgoing, outgoing } from './messages'
 import { mayPrint, stands } from './places'
 
@@ -30,7 +31,7 @@ const narrowed = `SELECT * FROM (${posted}) WHERE (@state = '' OR post = @state)
 	AND (customer_name LIKE @like ESCAPE '\\' OR number LIKE @like ESCAPE '\\' OR recipient LIKE @like ESCAPE '\\' OR last_answer LIKE @like ESCAPE '\\'
 		OR copy LIKE @like ESCAPE '\\')`
 
-const bound = ({ words, state }: PostFilter) => ({ state, like: `%${words.replace(/[\\%_]/g, '\\$&')}%` })
+const bound = ({ words, state }: PostFilter) => ({ state, like: likeOf(words).like })
 type Bound = { state: string; like: string }
 
 /** The Postroom's rows that match, the most pressing first; at most `most`, from one on. */

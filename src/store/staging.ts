@@ -11,7 +11,9 @@ const tables = `
 -- Rows stand in blocks of some hundred, JSON, by the number of the last.
 CREATE TABLE IF NOT EXISTS block (last INTEGER PRIMARY KEY, rows TEXT NOT NULL, count INTEGER NOT NULL) STRICT;
 CREATE TABLE IF NOT EXISTS refusal (
-	id INTEGER PRIMARY KEY, row INTEGER NOT NULL, field TEXT NOT NULL, place INTEGER, column_name TEXT NOT NULL, value TEXT NOT NULL, remedy TEXT NOT NULL, offers TEXT NOT NULL
+	id INTEGER PRIMARY KEY, row INTEGER NOT NULL, field TEXT NOT NULL, place INTEGER, column_name TEXT NOT NULL, value TEXT NOT NULL, remedy TEXT NOT NULL, offers TEXT NOT NULL,
+	-- Set where nothing is wrong with the row itself: another of its order was refused.
+	follows TEXT NOT NULL DEFAULT ''
 ) STRICT;
 CREATE INDEX IF NOT EXISTS refusal_row ON refusal (row);
 CREATE TABLE IF NOT EXISTS left_row (row INTEGER PRIMARY KEY, why TEXT NOT NULL) STRICT;
@@ -43,6 +45,7 @@ export type Staging = { db: Database.Database; close: () => void }
 const addedColumns = [
 	['staged_order', 'discount_amount'],
 	['record', 'said'],
+	['refusal', 'follows'],
 ] as const
 function addColumn(db: Database.Database, table: string, column: string): void {
 	const columns = db.pragma(`table_info(${table})`) as { name: string }[]

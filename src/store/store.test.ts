@@ -241,7 +241,16 @@ test('anything is found by part of its name or number, and a percent sign finds 
 	expect(find(books, '004')).toMatchObject([{ kind: 'document', title: 'T-0041' }])
 	expect(find(books, '880')).toMatchObject([{ kind: 'order', title: 'Order 8801' }])
 	expect(find(books, '%')).toEqual([])
-	expect(customerSummaries(books)[0]).toMatchObject({
+	// One letter, and a number that many others hold: what is exactly so stands first.
+	for (let n = 1; n <= 12; n++)
+		saveCustomer(books, desk, { ...customer('A1'), number: `A1${n}`, name: `A firm that holds 41 and ${n}` })
+	saveCustomer(books, desk, { ...customer('A1'), number: '4', name: 'Zebra' })
+	expect(find(books, '4')[0]).toMatchObject({ kind: 'customer', title: 'Zebra' })
+	expect(find(books, 't-0041')[0]).toMatchObject({ kind: 'document', title: 'T-0041' })
+	expect(find(books, 'a1')[0]).toMatchObject({ kind: 'customer', number: 'A1' })
+	expect(find(books, '8801')[0]).toMatchObject({ kind: 'order', number: '8801' })
+	expect(find(books, ' ')).toEqual([])
+	expect(customerSummaries(books).find(({ number }) => number === 'A1')).toMatchObject({
 		number: 'A1',
 		waiting: 0,
 		invoices: 1,

@@ -234,7 +234,8 @@ type KnownRate = { code: string; from_day: string; rate: string; at: string }
 export const knownRates = ({ sql }: Books): KnownRate[] =>
 	sql<[], KnownRate>(
 		`SELECT json_extract(after, '$.code') AS code, json_extract(after, '$.from_day') AS from_day, json_extract(after, '$.rate') AS rate, at
-		 FROM event WHERE subject = 'item' AND act LIKE '%the tax rate' AND after IS NOT NULL ORDER BY id`,
+		 FROM event WHERE subject = 'item' AND json_extract(after, '$.code') IS NOT NULL AND json_extract(after, '$.rate') IS NOT NULL
+			AND json_extract(after, '$.from_day') IS NOT NULL ORDER BY id`,
 	).all()
 
 /** The record speaks of what is there, and of nothing from before that began. */

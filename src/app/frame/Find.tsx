@@ -22,7 +22,7 @@ export function Find() {
 		return () => document.removeEventListener('keydown', onKey)
 	}, [])
 	useEffect(() => {
-		if (words.trim().length < 2) return setPlaces([])
+		if (words.trim() === '') return setPlaces([])
 		const stop = new AbortController()
 		fetch(`/api/find?q=${encodeURIComponent(words)}`, { signal: stop.signal })
 			.then((answer) => answer.json())
@@ -56,7 +56,7 @@ export function Find() {
 						className="w-full rounded border border-rule bg-sheet px-2 py-1.5"
 					/>
 					<Command.List className="mt-2 max-h-80 overflow-auto">
-						{words.trim().length >= 2 && (
+						{words.trim() !== '' && (
 							<Command.Empty className="px-2 py-2 text-mute">Nothing in the books holds “{words}”.</Command.Empty>
 						)}
 						{places.map((place) => (

@@ -64,7 +64,7 @@ const no_ = (message: string): Ready => ({ ok: false, message })
 async function readyReview(books: Books, desk: Desk, file: SourceFile, seen: string, watch: Watch): Promise<Ready> {
 	const before = freshReview(books, file)
 	if (!before.ok) return before
-	if (before.review.digest.startsWith('accepted ')) return no_('All that can be taken of it is in the books.')
+	if (before.review.taken) return no_('All that can be taken of it is in the books.')
 	if (before.review.digest !== seen)
 		return no_('It was changed since you looked. Look at it again, and accept it then.')
 	const open = openQuestions(before.review, readAnswers(file.answers))
@@ -83,7 +83,7 @@ async function readyReview(books: Books, desk: Desk, file: SourceFile, seen: str
 function finish(books: Books, desk: Desk, file: SourceFile, words: string, left: Review): Accepted {
 	markAccepted(books, desk, file.id, words)
 	keepReader(books, desk, file.id, left.decided)
-	setReview(books, file.id, JSON.stringify({ ...left, digest: `accepted ${left.digest}`, stamp: '' }))
+	setReview(books, file.id, JSON.stringify({ ...left, digest: `accepted ${left.digest}`, taken: true, stamp: '' }))
 	record(books, desk, { subject: 'file', id: file.id, act: 'accepted the file', detail: words })
 	return { ok: true, words }
 }

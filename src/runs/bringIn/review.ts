@@ -26,6 +26,8 @@ const moneySchema = z.object({
 const reviewSchema = z.object({
 	/** Names exactly this outcome; accepting says which one was seen. */
 	digest: z.string(),
+	/** Set when all that could be taken of it is in the books. */
+	taken: z.boolean().optional(),
 	/** Names the books that it was worked out against. */
 	stamp: z.string(),
 	rows: z.object({

@@ -181,7 +181,8 @@ const textsOf = (customer: Customer): Partial<Record<CustomerTextKey, string>> =
 	Object.fromEntries(customerTexts.flatMap(({ key }) => (customer[key] === '' ? [] : [[key, customer[key]]])))
 
 /**
- * Computes every figure of a draft, with what the law asks of it. What cannot be computed is a stop, its figures nought. What is below
+ * Computes every figure of a draft, with what the law asks of it. What cannot be computed is a stop, its figures nought; what cannot
+ * stand on one document is a stop too. What is below
  * zero is a credit note, and an invoice again when it no longer is, unless it credits an invoice. A paper without figures comes to nothing.
  */
 export function priceDraft(given: Unpriced, rates: Rates): Draft {
@@ -196,15 +197,11 @@ export function priceDraft(given: Unpriced, rates: Rates): Draft {
 	}
 	const clash = given.kind === 'unpriced' ? null : decided.clash
 	const priced: Result<Priced> =
-		given.kind === 'unpriced'
-			? { ok: true, value: nothing(content) }
-			: clash === null
-				? pricedWithin(content)
-				: { ok: false, refusal: { path: 'orders', message: clash.said } }
+		given.kind === 'unpriced' ? { ok: true, value: nothing(content) } : pricedWithin(content)
 	const figures = priced.ok ? priced.value : nothing(content)
 	const none = figures.total === 0n && content.refersTo !== null
 	const kind = own || none ? content.kind : figures.total < 0n ? 'credit-note' : 'invoice'
-	const refused: Finding[] = priced.ok ? [] : [refusedFinding(priced.refusal, clash?.order ?? null)]
+	const refused: Finding[] = [...(priced.ok ? [] : [notPriced(priced.refusal)]), ...(clash ? [daysDiffer(clash)] : [])]
 	const text = pricedText(figures)
 	const whole: BillContent = { ...content, kind, priced: text, home: null, grounds: [] }
 	return {
@@ -222,16 +219,16 @@ export function priceDraft(given: Unpriced, rates: Rates): Draft {
 }
 
 /** Why a draft has no figures, as a stop with what to do. */
-const refusedFinding = ({ path, message }: Refusal, order: string | null): Finding =>
-	order === null
-		? {
-				...{ code: 'cannot-price', level: 'stop', brief: 'cannot be priced' },
-				text: `${path}: ${message} Change it, or hold the document back.`,
-			}
-		: {
-				...{ code: 'days-differ', level: 'stop', brief: 'days differ in tax' },
-				text: `${message} Put the lines of order ${order} on an invoice of their own with Divide, or hold this one back.`,
-			}
+const notPriced = ({ path, message }: Refusal): Finding => ({
+	...{ code: 'cannot-price', level: 'stop', brief: 'cannot be priced' },
+	text: `${path}: ${message} Change it, or hold the document back.`,
+})
+
+/** Orders that cannot stand on one document, as a stop; until they are parted, its tax is that of the first. */
+const daysDiffer = ({ said, order }: { said: string; order: string }): Finding => ({
+	...{ code: 'days-differ', level: 'stop', brief: 'days differ in tax' },
+	text: `${said} Put the lines of order ${order} on an invoice of their own with Divide, or hold this one back.`,
+})
 
 /** A bill priced; one that comes to more than can be kept is refused like one that cannot be priced. */
 function pricedWithin(content: Parameters<typeof priceBill>[0]): Result<Priced> {

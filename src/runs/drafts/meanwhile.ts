@@ -7,12 +7,15 @@ import { type EventRow, eventsOfDocument, latestEventId, type TouchedDraft, touc
 // What a person sees may be older than the books. A form carries the record's latest event as it was when it was opened: what was
 // recorded of its draft since is another's work, or the person's own in another window, and is never overwritten in silence.
 
-/** Acts that change nothing of what a form shows. */
-const harmless = ['looked right', 'to be looked at again']
+/** Whether an event changed nothing of what a form shows: that a flagged draft looks right, or does not. */
+const isHarmless = ({ after }: EventRow): boolean => {
+	const is: unknown = after === null ? null : JSON.parse(after)
+	return typeof is === 'object' && is !== null && 'looked' in is
+}
 
 /** What happened to a document after an event, the newest first. */
 const since = (books: Books, documentId: number, seen: number): EventRow[] =>
-	eventsOfDocument(books, [documentId], [], 20).filter(({ id, act }) => id > seen && !harmless.includes(act))
+	eventsOfDocument(books, [documentId], [], 20).filter((event) => event.id > seen && !isHarmless(event))
 
 const inWords = ({ clerk, act, at, detail }: EventRow): string =>
 	`${clerk} ${act} (${formatTime(at)})${detail ? `: ${detail}` : ''}`
@@ -50,7 +53,7 @@ export function onSeen(
 
 /** Why the drafts of a run are not numbered as they are: they changed since they were seen. Null where none did. */
 export function changedSince(books: Books, runId: number, seen: number): Outcome | null {
-	const touched = touchedInRun(books, runId, seen).filter(({ act }) => !harmless.includes(act))
+	const touched = touchedInRun(books, runId, seen).filter((event) => !isHarmless(event))
 	const names = new Map<number, TouchedDraft>()
 	for (const draft of touched) if (!names.has(draft.document_id)) names.set(draft.document_id, draft)
 	if (names.size === 0) return null

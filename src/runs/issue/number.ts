@@ -72,7 +72,8 @@ export function numberDocuments(
 		if (wrong.length > 0)
 			throw new Error(`What was numbered does not hold: ${wrong.slice(0, 5).join('; ')}. Nothing was numbered.`)
 		const detail = given.map(({ first, last }) => (first === last ? first : `${first} to ${last}`)).join(', ')
-		record(books, desk, { subject: 'run', id: runId, act: `numbered ${drafts.length}`, detail })
+		const after = { numbered: drafts.length }
+		record(books, desk, { subject: 'run', id: runId, act: `numbered ${drafts.length}`, detail, after })
 		return { ok: true, count: drafts.length, given }
 	})
 }

@@ -1,6 +1,7 @@
 import { createHash } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
+import { z } from 'zod'
 import { creditable } from '@/core/creditBill'
 import { amountText, parseAmount } from '@/core/currency'
 import { sharesByOrder } from '@/core/divideBill'
@@ -184,6 +185,12 @@ function creditsWithin(books: Books): Verdict {
 
 type Shares = Map<string, bigint>
 
+/** The bill that was put on another, where that was kept with it. */
+function putOn(kept: string): BillContent[] {
+	const { content } = z.object({ content: z.unknown().optional() }).parse(JSON.parse(kept || '{}'))
+	return content === undefined ? [] : [billSchema.parse(content)]
+}
+
 /** Amounts off and of freight that a bill has for a set of orders, by name; a percent counts by its name and rate. */
 function addShares(into: Shares, content: BillContent, ours: (orderId: number) => boolean): { percents: Set<string> } {
 	const percents = new Set<string>()
@@ -209,7 +216,7 @@ function sharesHold(books: Books): Verdict {
 	const seen = new Set<number>()
 	for (const { kind, document_id, content_before, kept } of changes) {
 		const before = billSchema.parse(JSON.parse(content_before))
-		const others = kind === 'merged' && kept.includes('"content"') ? [billSchema.parse(JSON.parse(kept).content)] : []
+		const others = kind === 'merged' ? putOn(kept) : []
 		const families = new Set([before, ...others].flatMap(({ orders }) => orders.map(({ id }) => roots.get(id) ?? id)))
 		if ([...families].some((root) => seen.has(root))) continue
 		for (const root of families) seen.add(root)

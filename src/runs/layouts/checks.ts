@@ -167,13 +167,15 @@ export async function checkForRelease(books: Books, body: string, of?: KindName)
 function distinct(findings: LayoutFinding[]): LayoutFinding[] {
 	const seen = new Map<string, LayoutFinding & { more: number }>()
 	for (const finding of findings) {
-		const key = `${finding.piece} ${finding.code} ${['must bear', 'note'].includes(finding.code) ? finding.words.replace(/^.*?(does not bear|: )/, '') : finding.code === 'field' || finding.code === 'colour' ? finding.words : ''}`
+		const key = `${finding.piece} ${finding.code} ${finding.about ?? ''}`
 		const known = seen.get(key)
 		if (known) known.more++
 		else seen.set(key, { ...finding, more: 0 })
 	}
 	return [...seen.values()]
-		.map(({ more, ...finding }) => (more > 0 ? { ...finding, words: `${finding.words} So on ${more} more.` } : finding))
+		.map(({ more, about: _, ...finding }) =>
+			more > 0 ? { ...finding, words: `${finding.words} So on ${more} more.` } : finding,
+		)
 		.sort((a, b) => (a.level === b.level ? 0 : a.level === 'stop' ? -1 : 1))
 }
 

@@ -65,7 +65,7 @@ export function acceptView(books: Books, documentId: number): AcceptView | null 
 						? ''
 						: `It was ${gone}.`,
 		until: content.paper.until,
-		number: freeNumber(books, shownNumber(content).replace(/^#/, '')),
+		number: freeNumber(books, content.number === '' ? String(documentId) : shownNumber(content)),
 		lines: content.lines.map(({ description, item, quantity, unit }, place) => ({
 			...{ place, quantity, unit, description: description || item },
 			net: content.priced.lines[place]?.net ?? '',

@@ -73,6 +73,7 @@ export function looksRight(books: Books, desk: Desk, documentId: number, right: 
 			id: documentId,
 			act: right ? 'looked right' : 'to be looked at again',
 			detail: nameOf(books, documentId),
+			after: { looked: right },
 		})
 		return { ok: true }
 	})

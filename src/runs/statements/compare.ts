@@ -219,7 +219,7 @@ export function truthOf(
 				words.push(
 					`it asks for ${formatAmount(content.asked)}, and ${formatAmount(amountText(asked, content.currency))} is asked for now`,
 				)
-			if (now?.spared && now.stage === 0 && !/not again before/.test(now.spared)) words.push(now.spared)
+			if (now?.spared && now.stage === 0 && now.sparedUntil === undefined) words.push(now.spared)
 		}
 		return [...new Set(words)].join('; ')
 	}

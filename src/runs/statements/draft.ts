@@ -188,6 +188,7 @@ function draftAccount(
 		letter: letterOfStage(stage),
 		stage,
 		spared,
+		...(spared !== '' && spared === next.why && next.from ? { sparedUntil: next.from } : {}),
 		kept: reason,
 		chargeDropped: false,
 	}

@@ -11,6 +11,15 @@ WHERE kind = 'content';
 -- Set where the draft followed what the firm's rules became; it is no act of a person, and is not taken back by one.
 ALTER TABLE document_change ADD COLUMN followed INTEGER NOT NULL DEFAULT 0 CHECK (followed IN (0, 1));
 
+-- What a run numbered is told by what its event has after it. Drafts of open runs are looked at again once, since events of before have it not.
+UPDATE run SET checked_to = 0 WHERE state = 'open';
+-- What was typed in a form is a file of its own; of those from before, their mark said it.
+ALTER TABLE source_file ADD COLUMN typed INTEGER NOT NULL DEFAULT 0 CHECK (typed IN (0, 1));
+UPDATE source_file SET typed = 1 WHERE mark GLOB 'order form *';
+
+-- Whether all that could be taken of a file is in the books.
+UPDATE source_file SET review = json_set(review, '$.taken', json('true')) WHERE review IS NOT NULL AND review ->> 'digest' GLOB 'accepted *';
+
 -- Freight of drafts has no label of its own: papers say it in their language.
 UPDATE document_content SET content = json_set(content, '$.charges', json((
 	SELECT json_group_array(json(iif(value ->> 'label' GLOB 'Freight*', json_set(value, '$.label', ''), value)))
