@@ -1,7 +1,8 @@
+import { creditedDiscounts, restOf, withinWhatIsLeft } from './creditRest'
 import { amountText, parseAmount } from './currency'
 import { decimalText, parseDecimal, pow10, roundQuotient } from './decimal'
-import { type BillContent, noLayout, priceInputOf, type Rest, type Unpriced } from './document'
-import { price } from './price'
+import { type BillContent, noLayout, type Unpriced } from './document'
+import { priceBill } from './priceBill'
 import { attempt, type Result, refuse } from './refusal'
 
 /** Which lines are credited, by their place, and how much of each; `freight` credits the charges too. */
@@ -70,6 +71,8 @@ export function creditBill(
 ): Result<Unpriced> {
 	return attempt(() => {
 		const left = creditable(bill, notes)
+		const twice = asked.find(({ line }, place) => asked.findIndex((one) => one.line === line) !== place)
+		if (twice) return refuse(`lines.${twice.line}`, `Line ${twice.line + 1} is named twice. Say once how much of it.`)
 		const wanted = asked.filter(({ quantity }) => millionths(quantity) !== 0n)
 		const over = wanted.find(({ line, quantity }) => exceeds(quantity, left.lines[line] ?? '0'))
 		if (over)
@@ -119,7 +122,7 @@ export function creditBill(
 			return millionths(own) === millionths(most)
 		})
 		const { priced: _, ...content } = bill
-		return {
+		const note: Unpriced = {
 			...content,
 			kind: 'credit-note',
 			revision: 1,
@@ -139,103 +142,14 @@ export function creditBill(
 				charges: charges.length,
 			}),
 		}
+		const credit = withinWhatIsLeft(bill, notes, note, left.lines)
+		const priced = priceBill(credit)
+		const comesTo = priced.ok ? priced.value.lines.some(({ gross }) => gross !== 0n) : true
+		if (!comesTo && bill.priced.lines.some(({ gross }) => Number(gross) !== 0))
+			return refuse(
+				'lines',
+				`What is chosen comes to ${amountText(0n, bill.currency)} ${bill.currency}. Credit more of it, or another line with it.`,
+			)
+		return credit
 	})
-}
-
-/** The bill's discounts on the lines that are credited: a percent as it is, an amount in the share of the lines' nets that is credited. */
-function creditedDiscounts(bill: BillContent, lines: BillContent['lines']): BillContent['discounts'] {
-	const { currency } = bill
-	const base = (part: BillContent['lines']): bigint => {
-		const priced = price({ ...priceInputOf({ ...bill, lines: part }), discounts: [], charges: [] })
-		return priced.ok ? priced.value.subtotal : 0n
-	}
-	if (!bill.discounts.some((discount) => 'amount' in discount)) return bill.discounts
-	const [whole, credited] = [base(bill.lines), base(lines)]
-	return bill.discounts.map((discount) => {
-		if (!('amount' in discount) || whole === 0n) return discount
-		const share = roundQuotient(parseAmount(discount.amount, currency, 'discount') * credited, whole, 'half-away')
-		return { label: discount.label, amount: amountText(share < 0n ? -share : share, currency) }
-	})
-}
-
-type Home = NonNullable<BillContent['home']>
-type Taken = { last: boolean; lines: { line: number }[]; charges: number }
-
-/** What is left of the figures that a credit note takes the last of. */
-function restOf(bill: BillContent, notes: readonly BillContent[], taken: Taken): Rest {
-	const { currency } = bill
-	const minor = (amount: string | undefined) => parseAmount(amount ?? '0', currency, 'rest')
-	const text = (amount: bigint) => amountText(amount, currency)
-	const sum = (amounts: bigint[]) => amounts.reduce((total, amount) => total + amount, 0n)
-	// A credit note's figures are below zero where the bill's are above: what is left is the sum of all.
-	const lineLeft = (line: number) => {
-		const own = bill.priced.lines[line]
-		const credited = notes.flatMap((note) =>
-			note.lines.flatMap(({ credits }, index) => (credits === line ? (note.priced.lines[index] ?? []) : [])),
-		)
-		const left = (key: 'gross' | 'discount' | 'net' | 'documentDiscount') =>
-			minor(own?.[key]) + sum(credited.map((figures) => minor(figures[key])))
-		return {
-			gross: left('gross'),
-			discount: left('discount'),
-			net: left('net'),
-			documentDiscount: left('documentDiscount'),
-		}
-	}
-	const lines = taken.lines.map(({ line }) => ({ line, left: lineLeft(line) }))
-	const discounts = bill.discounts.map((_, index) =>
-		sum([minor(bill.priced.discounts[index]), ...notes.map((note) => minor(note.priced.discounts[index]))]),
-	)
-	if (taken.last) {
-		// Shares of lines that were credited whole before may be a unit off: the first line here settles it.
-		const [first] = lines
-		if (first) first.left.documentDiscount += sum(discounts) - sum(lines.map(({ left }) => left.documentDiscount))
-	}
-	const codes = [
-		...new Set([bill, ...notes].flatMap(({ priced }) => priced.taxes.map(({ code, rate }) => `${code} ${rate}`))),
-	]
-	return {
-		last: taken.last,
-		lines: Object.fromEntries(
-			lines.map(({ line, left }) => [
-				String(line),
-				{
-					gross: text(left.gross),
-					discount: text(left.discount),
-					net: text(left.net),
-					documentDiscount: text(left.documentDiscount),
-				},
-			]),
-		),
-		charges: Object.fromEntries(
-			Array.from({ length: taken.charges }, (_, index) => [String(index), bill.priced.charges[index] ?? '0']),
-		),
-		discounts: taken.last ? discounts.map(text) : [],
-		taxes: taken.last
-			? codes.map((key) => {
-					const rows = [bill, ...notes].flatMap(({ priced }) =>
-						priced.taxes.filter((row) => `${row.code} ${row.rate}` === key),
-					)
-					const [row] = rows
-					return {
-						code: row?.code ?? '',
-						rate: row?.rate ?? '0',
-						base: text(sum(rows.map(({ base }) => minor(base)))),
-						tax: text(sum(rows.map(({ tax }) => minor(tax)))),
-					}
-				})
-			: [],
-		home: bill.home && { ...bill.home, tax: taken.last ? homeLeft(bill.home, notes) : bill.home.tax },
-	}
-}
-
-/** What the credit notes left of an invoice's tax in the home currency. */
-function homeLeft(home: Home, notes: readonly BillContent[]): string {
-	const taxes = [home, ...notes.flatMap((note) => note.home ?? [])].map(({ tax }) =>
-		parseAmount(tax, home.currency, 'home'),
-	)
-	return amountText(
-		taxes.reduce((left, tax) => left + tax, 0n),
-		home.currency,
-	)
 }

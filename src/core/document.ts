@@ -114,15 +114,18 @@ const homeSchema = z.object({ currency: text, rate: text, day: text, tax: text }
 const figures = z.object({ gross: text, discount: text, net: text, documentDiscount: text })
 /**
  * What is left of an invoice's figures after the credit notes before: its lines and charges by their index, its discounts, its taxes by
- * code, its tax in the home currency, which keeps the invoice's rate. `last` when the credit note takes all of it.
+ * code, its tax in the home currency, which keeps the invoice's rate. `last` when the credit note takes all of it; `held` when it takes a part
+ * whose figures are held to what is left: those that stand here. `takesHome` when it takes all that is left in the home currency.
  */
 const restSchema = z.object({
 	last: z.boolean(),
+	held: z.boolean().optional(),
 	lines: z.record(text, figures),
 	charges: z.record(text, text),
 	discounts: z.array(text),
 	taxes: z.array(z.object({ code: text, rate: text, base: text, tax: text })),
 	home: homeSchema.nullable().default(null),
+	takesHome: z.boolean().optional(),
 })
 export type Rest = z.infer<typeof restSchema>
 

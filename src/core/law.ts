@@ -23,7 +23,7 @@ export function homeTax(
 ): BillContent['home'] {
 	const [home, worth] = [rest?.home?.currency ?? firmHome, rest?.home ?? firmWorth]
 	if (currency === home || home === '' || worth === null) return null
-	if (rest?.home && rest.last) {
+	if (rest?.home && (rest.last || rest.takesHome)) {
 		const left = parseAmount(rest.home.tax, home, 'home')
 		return left === 0n ? null : { ...rest.home, tax: amountText(-left, home) }
 	}

@@ -33,7 +33,7 @@ export function billInput(content: Unpriced): PriceInput {
 				},
 			}
 		}),
-		...(rest.last
+		...(rest.last || rest.held
 			? {
 					given: {
 						discounts: rest.discounts.map(turned),

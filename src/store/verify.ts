@@ -138,17 +138,28 @@ export function* validBills({ db }: Books): Generator<Bill> {
 		.iterate()
 }
 
-/** Bills that are credited, each with its credit notes that stand and are issued. */
-export function creditedBills({ sql }: Books): { bill: Bill; notes: Bill[] }[] {
-	const bills = sql<[], Bill>(
-		`SELECT ${billColumns} FROM document d JOIN document_content c ON c.document_id = d.id
-		 WHERE d.id IN (SELECT credits_id FROM document WHERE credits_id IS NOT NULL) ORDER BY d.id`,
-	).all()
+type Credited = { bill: Bill; notes: Bill[] }
+/** One bill with its credit notes that stand and are issued; null where there is no such bill. */
+export function creditedBill({ sql }: Books, id: number): Credited | null {
+	const bill = sql<[number], Bill>(
+		`SELECT ${billColumns} FROM document d JOIN document_content c ON c.document_id = d.id WHERE d.id = ?`,
+	).get(id)
 	const notes = sql<[number], Bill>(
 		`SELECT ${billColumns} FROM placed d JOIN document_content c ON c.document_id = d.id
 		 WHERE d.credits_id = ? AND d.number IS NOT NULL AND ${stands} ORDER BY d.id`,
 	)
-	return bills.map((bill) => ({ bill, notes: notes.all(bill.id) }))
+	return bill ? { bill, notes: notes.all(id) } : null
+}
+
+/** Bills that are credited, each with its credit notes that stand and are issued. */
+export function* creditedBills(books: Books): Generator<Credited> {
+	const ids = books.sql<[], { id: number }>(
+		'SELECT DISTINCT credits_id AS id FROM document WHERE credits_id IS NOT NULL ORDER BY 1',
+	)
+	for (const { id } of ids.all()) {
+		const found = creditedBill(books, id)
+		if (found) yield found
+	}
 }
 
 /** The ledger beside documents and applications: what stands is entered once and as issued, what is void or revised is settled by nothing but its own adjustment. */

@@ -2,7 +2,6 @@ import { createHash } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
-import { creditable } from '@/core/creditBill'
 import { amountText, parseAmount } from '@/core/currency'
 import { sharesByOrder } from '@/core/divideBill'
 import { type BillContent, billSchema } from '@/core/document'
@@ -13,6 +12,7 @@ import type { Books } from '@/store/books'
 import {
 	allLines,
 	type Bill,
+	creditedBill,
 	creditedBills,
 	databaseSound,
 	dividedAndIssued,
@@ -34,6 +34,7 @@ import {
 	validBills,
 	waits,
 } from '@/store/verify'
+import { creditFaults } from './creditFaults'
 
 type Verified = Verdict & { check: string }
 
@@ -76,7 +77,12 @@ export function verifyNumbered(books: Books, id: number, content: AnyContent): s
 	const issued = issuedDocument(books, id)
 	if (!issued) return [`document ${id} has no number`]
 	if (issued.content !== JSON.stringify(content)) return [`${issued.number} was frozen otherwise than it was numbered`]
-	return [...figureFaults(issued, content), ...entryFaults(books, issued, content)]
+	const credited = issued.credits_id === null ? null : creditedBill(books, issued.credits_id)
+	return [
+		...figureFaults(issued, content),
+		...entryFaults(books, issued, content),
+		...(credited ? creditFaults(credited.bill, credited.notes) : []),
+	]
 }
 
 const billOf = ({ content }: Pick<Bill, 'content'>): BillContent => billSchema.parse(JSON.parse(content))
@@ -156,29 +162,14 @@ function ledgerRight(books: Books): Verdict {
 	return { looked, wrong: [...wrong, ...faults] }
 }
 
-/** No line is credited beyond what was billed, nor a whole bill beyond its total, and no credit note is dated before its invoice. */
+/** No line is credited beyond what was billed, and no credit note is dated before its invoice. */
 function creditsWithin(books: Books): Verdict {
 	const wrong: string[] = []
 	let looked = 0
 	for (const _ of validBills(books)) looked++
 	for (const { bill, notes } of creditedBills(books)) {
 		looked += notes.length
-		const content = billOf(bill)
-		const contents = notes.map(billOf)
-		const left = creditable(content, contents).lines
-		const over = left.findIndex((quantity, line) => {
-			const billed = content.lines[line]?.quantity ?? '0'
-			return Number(quantity) !== 0 && quantity.startsWith('-') !== billed.startsWith('-')
-		})
-		if (over >= 0) wrong.push(`line ${over + 1} of ${bill.number} is credited beyond what was billed`)
-		const sum = notes.reduce((total, note) => total + note.total, 0)
-		if (bill.total > 0 ? -sum > bill.total : sum > -bill.total)
-			wrong.push(`${bill.number} is ${bill.total}, its credit notes come to ${sum}`)
-		for (const note of notes) {
-			if (note.day < bill.day) wrong.push(`${note.number} of ${note.day} credits ${bill.number} of ${bill.day}`)
-			if (note.total !== 0 && note.total < 0 === bill.total < 0)
-				wrong.push(`${note.number} adds to ${bill.number}, which it credits`)
-		}
+		wrong.push(...creditFaults(bill, notes))
 	}
 	return { looked, wrong }
 }
