@@ -1,5 +1,6 @@
 import 'server-only'
 import type { Books } from '@/store/books'
+import { plainWords } from '@/store/plainWords'
 import { books, clerk, today } from './books'
 
 /** What is read, who reads it, and the day that they work as of. */
@@ -21,8 +22,7 @@ export const answering =
 			return await answer(await reading(), request, await context.params)
 		} catch (error) {
 			console.error(error)
-			const words = error instanceof Error ? error.message : String(error)
-			return new Response(`It could not be answered: ${words}`, { status: 500 })
+			return new Response(`It could not be answered: ${plainWords(error)}`, { status: 500 })
 		}
 	}
 

@@ -9,6 +9,28 @@ export const registerNumber = (register: Pick<RegisterShape, 'prefix' | 'digits'
 export const prefixIn = ({ prefix }: Pick<RegisterShape, 'prefix'>, year: number): string =>
 	prefix.replaceAll('{year}', String(year))
 
+/**
+ * The value by which a register would write a number, and the year that stands in it, null where none does; null for a number that it
+ * would never write. Letters are told apart without regard to case, since files are named after numbers.
+ */
+export function valueIn(
+	{ prefix, digits }: Pick<RegisterShape, 'prefix' | 'digits'>,
+	number: string,
+): { value: number; year: number | null } | null {
+	const [before = '', after] = prefix.toUpperCase().split('{YEAR}')
+	const plain = number.toUpperCase()
+	if (!plain.startsWith(before)) return null
+	let rest = plain.slice(before.length)
+	let year: number | null = null
+	if (after !== undefined) {
+		if (!/^\d{4}/.test(rest) || !rest.slice(4).startsWith(after)) return null
+		year = Number(rest.slice(0, 4))
+		rest = rest.slice(4 + after.length)
+	}
+	if (!/^\d{1,15}$/.test(rest) || rest.length < digits || (rest.length > digits && rest.startsWith('0'))) return null
+	return { value: Number(rest), year }
+}
+
 /** The year that a register counts a document under: its own where the register begins again each year, else 0. */
 export const countYear = (register: Pick<RegisterShape, 'yearly'>, year: number): number =>
 	register.yearly === 1 ? year : 0

@@ -31,6 +31,7 @@ import { type MadeFile, madeCount, markMade, toMake } from '@/store/made'
 import { postpone, putOffCount, sendCounts } from '@/store/messages'
 import { kindIn } from '@/store/paperKinds'
 import { runGroups } from '@/store/places'
+import { plainWords } from '@/store/plainWords'
 import { readRun } from '@/store/runs'
 import { readSettings, workDate } from '@/store/settings'
 import { isLocked, whenFree } from '@/store/whenFree'
@@ -319,7 +320,7 @@ function wordsOf(error: unknown): string {
 	const words = error instanceof Error ? error.message : String(error)
 	return /ENOSPC|EDQUOT|SQLITE_FULL|database or disk is full/.test(words)
 		? `There is no room on the disk (${words}). Make room, then go on: what was done stays done.`
-		: words
+		: plainWords(error)
 }
 
 const counted = (count: number, one: string, many: string) => `${count} ${count === 1 ? one : many}`

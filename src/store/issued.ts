@@ -1,3 +1,4 @@
+import type { Day } from '@/core/calendar'
 import { type AnyContent, type KindName, readContent } from '@/kinds'
 import type { Books } from './books'
 import type { Desk } from './events'
@@ -8,6 +9,7 @@ import { stands } from './places'
 export type ToNumber = {
 	id: number
 	kind: KindName
+	day: Day
 	content: string
 	customer_id: number
 	total: number
@@ -17,7 +19,7 @@ export type ToNumber = {
 /** What is numbered next, in the order of numbering, with its draft. */
 export const toNumber = ({ sql }: Books, runId: number): ToNumber[] =>
 	sql<[number], ToNumber>(
-		`SELECT d.id, d.kind, c.content, d.customer_id, d.total, d.credits_id FROM placed d JOIN document_content c ON c.document_id = d.id
+		`SELECT d.id, d.kind, d.day, c.content, d.customer_id, d.total, d.credits_id FROM placed d JOIN document_content c ON c.document_id = d.id
 		 WHERE d.run_id = ? AND d.place = 'to number' ORDER BY d.position, d.id`,
 	).all(runId)
 

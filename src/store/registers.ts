@@ -1,8 +1,9 @@
-import { countYear, mayClash, type RegisterShape } from '@/core/register'
+import { countYear, mayClash, type RegisterShape, valueIn } from '@/core/register'
 import { capital } from '@/core/wording'
 import type { KindName } from '@/kinds'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
+import { likeOf } from './like'
 import { kindIn } from './paperKinds'
 
 type Register = RegisterShape & { id: number; kind: KindName }
@@ -58,6 +59,8 @@ export function saveRegister(
 				message: `${capital(kindIn(books, clash.kind).words.nouns)} have the prefix ${clash.prefix || 'none'}; with ${shape.prefix || 'none'} a number could come twice. Choose another prefix.`,
 			}
 		const given = counting && highest(books, counting, year)
+		const taken = firstTaken(books, shape, before, { next, year, given: given ?? 0 })
+		if (taken) return taken
 		if (before && next !== nextBefore && given != null && next <= given)
 			return { ok: false, message: `Number ${given} is given already; the next one must be above it.` }
 		books
@@ -85,6 +88,55 @@ export function saveRegister(
 		})
 		return { ok: true }
 	})
+}
+
+/**
+ * Why a register as it would be cannot give its next numbers: one that was given, in whatever kind and year, would come again. Says which,
+ * and from what next number on it is free; null where none would.
+ */
+function firstTaken(
+	{ sql }: Books,
+	shape: RegisterShape,
+	before: Register | null,
+	{ next, year, given }: { next: number; year: number; given: number },
+): { ok: false; message: string } | null {
+	const [fixed = ''] = shape.prefix.split('{year}')
+	const numbers = sql<[string], { number: string }>(
+		`SELECT number FROM document WHERE number LIKE ? ESCAPE '\\' ORDER BY number`,
+	).all(likeOf(fixed).begin)
+	const counts = new Map(
+		before
+			? sql<[number], { year: number; next: number }>('SELECT year, next FROM register_count WHERE register_id = ?')
+					.all(before.id)
+					.map((row) => [row.year, row.next])
+			: [],
+	)
+	const here = countYear(shape, year)
+	/** From what value on the register gives numbers of a year. */
+	const from = (of: number | null) => {
+		const counted = shape.yearly === 1 ? (of ?? year) : 0
+		return counted === here ? next : (counts.get(counted) ?? shape.first)
+	}
+	const met = numbers.flatMap(({ number }) => {
+		const found = valueIn(shape, number)
+		return found && found.value >= from(found.year) ? [{ number, ...found }] : []
+	})
+	const [first] = met
+	if (!first) return null
+	const soon = met.filter((one) => shape.yearly === 0 || one.year === null || one.year === year)
+	const free = Math.max(given, ...soon.map(({ value }) => value)) + 1
+	const remedy = soon.length > 0 ? `From next number ${free} on it is free` : `Choose another prefix`
+	return {
+		ok: false,
+		message: `${first.number} was given already, and this register would come to it again. ${remedy}${soon.length > 0 ? ', or choose another prefix' : ''}.`,
+	}
+}
+
+/** Why a register as it stands cannot give its next number of a year, with what to do; null where it can. */
+export function whyNotNext(books: Books, register: Register, year: number): string | null {
+	const next = nextValue(books, register, year)
+	const taken = firstTaken(books, register, register, { next, year, given: highest(books, register, year) ?? 0 })
+	return taken && `${taken.message} Set it under Number registers.`
 }
 
 /**

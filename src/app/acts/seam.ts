@@ -4,6 +4,7 @@ import { z } from 'zod'
 import type { Outcome } from '@/core/outcome'
 import { type Books, inOneReading, inOneStep } from '@/store/books'
 import type { Desk } from '@/store/events'
+import { plainWords } from '@/store/plainWords'
 import { books, desk } from '../books'
 
 /** The books, and who acts on them when. */
@@ -55,8 +56,7 @@ function actOf<Input extends unknown[]>(
 			return outcome
 		} catch (error) {
 			console.error(error)
-			const words = error instanceof Error ? error.message : String(error)
-			return { ok: false, message: `It could not be done, and nothing was changed: ${words}` }
+			return { ok: false, message: `It could not be done, and nothing was changed: ${plainWords(error)}` }
 		}
 	}
 }
@@ -96,9 +96,8 @@ export const actRoute =
 			return await work({ books: books(), desk: await desk() }, request, await context.params)
 		} catch (error) {
 			console.error(error)
-			const words = error instanceof Error ? error.message : String(error)
 			return Response.json(
-				{ ok: false, message: `It could not be done, and nothing was changed: ${words}` },
+				{ ok: false, message: `It could not be done, and nothing was changed: ${plainWords(error)}` },
 				{ status: 500 },
 			)
 		}

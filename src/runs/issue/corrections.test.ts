@@ -19,6 +19,7 @@ import { billed, gatherRun, nextStep, work } from '../../../tests/runs'
 import { desk, firmBooks, plainRegister } from '../../../tests/support'
 import { walks } from '../../../tests/walks'
 import { creditable, creditSchema, startCredit } from './credit'
+import { numberDocuments } from './number'
 import { reviseDocument } from './revise'
 import { verify } from './verify'
 import { voidDocument } from './void'
@@ -287,6 +288,53 @@ describe('numbers', () => {
 		const run = await billed(books, '2,03/10/2026,A1,ROPE,More,1,2.00,,STD,,')
 		expect(benchRows(books, run)[0]?.number).toBe('T2026-0001')
 		expect(wrong(books)).toEqual([])
+	})
+
+	test('what was given in any kind and year is not given again: said when the register is set, with what is free', async () => {
+		const books = firm()
+		const bill = async (order: string, day = '2026-10-31') => {
+			const run = await billed(books, { documentDay: day }, `${order},03/10/2026,A1,ROPE,L${order},1,2.00,,STD,,`)
+			return benchRows(books, run)[0]?.number
+		}
+		const set = (kind: 'invoice' | 'statement', prefix: string, digits: number, next: number, yearly = 0) =>
+			saveRegister(books, desk, { kind, prefix, digits, next, first: 1, yearly, year: 2026 })
+		const met = (number: string, free: number) => ({
+			ok: false,
+			message: expect.stringMatching(`^${number} was given already.*From next number ${free} on it is free`),
+		})
+		expect(await bill('1')).toBe('T-0041')
+		// A prefix that another kind had before.
+		expect(set('invoice', 'A', 3, 142)).toEqual({ ok: true })
+		expect(set('statement', 'T-', 4, 1)).toMatchObject(met('T-0041', 42))
+		expect(set('statement', 't-', 4, 41)).toMatchObject(met('T-0041', 42))
+		expect(set('statement', 'T-', 4, 42)).toEqual({ ok: true })
+		expect(await bill('2')).toBe('A142')
+		// The same number, parted otherwise.
+		expect(set('invoice', 'A1', 2, 42)).toMatchObject(met('A142', 143))
+		expect(set('invoice', 'A1', 2, 143)).toEqual({ ok: true })
+		expect(await bill('3')).toBe('A1143')
+		// Begun again each year, no longer, and again.
+		expect(set('invoice', 'Y{year}-', 3, 1, 1)).toEqual({ ok: true })
+		expect([await bill('4'), await bill('5', '2027-01-02')]).toEqual(['Y2026-001', 'Y2027-001'])
+		expect(set('invoice', 'Y{year}-', 3, 1)).toMatchObject(met('Y2026-001', 144))
+		expect(set('invoice', 'Y{year}-', 3, 2)).toMatchObject({ ok: false })
+		expect(set('invoice', 'Y{year}-', 3, 144)).toEqual({ ok: true })
+		expect(await bill('6')).toBe('Y2026-144')
+		expect(set('invoice', 'Y{year}-', 3, 2, 1)).toMatchObject(met('Y2026-144', 145))
+		expect(set('invoice', 'Y{year}-', 3, 145, 1)).toEqual({ ok: true })
+		expect([await bill('7'), await bill('8', '2027-02-02')]).toEqual(['Y2026-145', 'Y2027-002'])
+		expect(wrong(books)).toEqual([])
+		// Registers of before this was looked at are met where they would give it.
+		books.db.exec(
+			`UPDATE register SET prefix = 'T-', digits = 4, yearly = 0 WHERE kind = 'invoice'; UPDATE register_count SET next = 41 WHERE year = 0`,
+		)
+		const run = await gatherRun(books, ['9,03/10/2026,A1,ROPE,L9,1,2.00,,STD,,'])
+		expect(numberDocuments(books, desk, run, 1)).toMatchObject({
+			ok: false,
+			message: expect.stringMatching(
+				/^T-0041 was given already.*From next number \d+ on it is free.*Nothing was numbered/,
+			),
+		})
 	})
 
 	test('a jump on purpose and its return leave a true record, and two kinds cannot clash', async () => {

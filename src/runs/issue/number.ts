@@ -16,7 +16,7 @@ import { freeze, freezeUnnumbered, type ToNumber, toNumber } from '@/store/issue
 import { fileTaken, setFiledAs } from '@/store/made'
 import { linesOut, markBilled } from '@/store/orders'
 import { isNumbered, kindIn } from '@/store/paperKinds'
-import { registerFor, takeValues } from '@/store/registers'
+import { registerFor, takeValues, whyNotNext } from '@/store/registers'
 import { readRun, setNumbering } from '@/store/runs'
 import { changeSettings, readSettings, type Settings } from '@/store/settings'
 import { enterDocument } from './ledger'
@@ -65,6 +65,11 @@ export function numberDocuments(
 			return no(
 				`There is no number register for ${kindIn(books, unopened).words.nouns}. Open one under Number registers. Nothing was numbered.`,
 			)
+		for (const [kind, year] of kindsAndYears(drafts)) {
+			const register = registerFor(books, kind)
+			const taken = register && whyNotNext(books, register, year)
+			if (taken) return no(`${taken} Nothing was numbered.`)
+		}
 		keepTotals(books, runId)
 		const { given, faults } = giveNumbers(books, desk, drafts, runId)
 		const wrong = [...faults, ...linesOut(books, runId).map(({ words }) => words)]
@@ -76,6 +81,12 @@ export function numberDocuments(
 		record(books, desk, { subject: 'run', id: runId, act: `numbered ${drafts.length}`, detail, after })
 		return { ok: true, count: drafts.length, given }
 	})
+}
+
+/** The kinds of drafts with the years that they are dated in. */
+function kindsAndYears(drafts: readonly ToNumber[]): [kind: KindName, year: number][] {
+	const found = new Map(drafts.map(({ kind, day }) => [`${kind} ${yearOf(day)}`, [kind, yearOf(day)] as const]))
+	return [...found.values()].map(([kind, year]) => [kind, year])
 }
 
 type Draft = ToNumber & { read: ReturnType<typeof readContent> }
