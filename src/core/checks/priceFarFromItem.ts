@@ -10,7 +10,7 @@ export function priceFarFromItem({ content, items, priceShare }: Checked): Findi
 		const item = items.get(line.item)
 		if (!item || line.unitPrice === null || item.currency !== content.currency) return []
 		const own = quotient(item.unit_price, item.price_per, '0')
-		const asked = quotient(line.unitPrice, line.pricePer, line.discountPercent)
+		const asked = lessAmount(quotient(line.unitPrice, line.pricePer, line.discountPercent), line)
 		if (own.over === 0n) return []
 		// (asked − own) ÷ own, in percent.
 		const difference = asked.over * own.under - own.over * asked.under
@@ -18,7 +18,11 @@ export function priceFarFromItem({ content, items, priceShare }: Checked): Findi
 		if (compareQuotients(share, exact(String(priceShare))) <= 0) return []
 		const order = content.orders[line.order]?.number ?? ''
 		const words = `${difference > 0n ? '+' : '−'}${(share.over + share.under / 2n) / share.under}%`
-		const less = isZero(line.discountPercent) ? '' : ` less ${line.discountPercent}%`
+		const off = [
+			isZero(line.discountPercent) ? '' : `${line.discountPercent}%`,
+			isZero(line.discountAmount ?? '') ? '' : `${line.discountAmount} off the line`,
+		].filter(Boolean)
+		const less = off.length === 0 ? '' : ` less ${off.join(' and ')}`
 		return [
 			{
 				code: 'price-far',
@@ -34,6 +38,17 @@ export function priceFarFromItem({ content, items, priceShare }: Checked): Findi
 const exact = (text: string) => {
 	const { units, scale } = parseDecimal(text, 'share', 20)
 	return { over: units, under: pow10(scale) }
+}
+
+/** The same with its part of money off the whole line taken off; that of a line of nothing stays out. */
+function lessAmount(
+	price: { over: bigint; under: bigint },
+	{ quantity, discountAmount = '' }: { quantity: string; discountAmount?: string | undefined },
+): { over: bigint; under: bigint } {
+	if (isZero(discountAmount) || isZero(quantity.replace('-', ''))) return price
+	const [amount, count] = [exact(discountAmount), exact(quantity.replace('-', ''))]
+	const off = { over: amount.over * count.under, under: amount.under * count.over }
+	return { over: price.over * off.under - off.over * price.under, under: price.under * off.under }
 }
 
 /** A price for one, less a percent, as a quotient of whole numbers. */

@@ -1,7 +1,7 @@
-import { taxNumberFault } from '../law'
+import { taxNumberFault } from '../taxNumber'
 import type { Checked, Finding } from './finding'
 
-/** Reverse charge needs the customer's tax number (EU VAT directive, article 226 (4); BT-48), of the form of its country. */
+/** Reverse charge needs the customer's tax number (EU VAT directive, article 226 (4); BT-48), of its country in form and check digits. */
 export function taxNumberMissing({ content }: Checked): Finding[] {
 	const { customer } = content
 	if (customer.tax !== 'reverse-charge') return []
@@ -14,7 +14,7 @@ export function taxNumberMissing({ content }: Checked): Finding[] {
 				text: `${customer.name} is billed by reverse charge, for which their tax number must stand on the invoice. Give it under Accounts.`,
 			},
 		]
-	const fault = taxNumberFault(customer.taxNumber)
+	const fault = taxNumberFault(customer.taxNumber, customer.country)
 	if (!fault) return []
 	return [
 		{
