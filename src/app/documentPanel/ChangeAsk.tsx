@@ -18,6 +18,8 @@ type Props = {
 	onClose: () => void
 	/** Given for an issued invoice: hears the revision's id. */
 	onRevised?: (id: number) => void
+	/** What of its customer's particulars changed since it was issued, in words; empty for nothing. */
+	moved?: string
 }
 const columns = 'grid grid-cols-[minmax(0,1fr)_76px_96px_64px_86px_34px] items-center gap-1.5'
 
@@ -38,7 +40,7 @@ export function ChangeAsk({ open, ...rest }: Props) {
 	return open ? <Changing {...rest} /> : null
 }
 
-function Changing({ view, onClose, onRevised }: Omit<Props, 'open'>) {
+function Changing({ view, onClose, onRevised, moved = '' }: Omit<Props, 'open'>) {
 	const [begun, setBegun] = useState({ view, again: 0 })
 	return (
 		<ChangeForm
@@ -46,6 +48,7 @@ function Changing({ view, onClose, onRevised }: Omit<Props, 'open'>) {
 			view={begun.view}
 			onClose={onClose}
 			onAgain={(now) => setBegun({ view: now, again: begun.again + 1 })}
+			moved={moved}
 			{...(onRevised ? { onRevised } : {})}
 		/>
 	)
@@ -55,6 +58,7 @@ function ChangeForm({
 	view: first,
 	onClose,
 	onRevised,
+	moved,
 	onAgain,
 }: Omit<Props, 'open'> & { onAgain: (now: PanelView) => void }) {
 	const { opened: view, trouble, now, keep } = useSeen(first)
@@ -96,6 +100,7 @@ function ChangeForm({
 				dueDay: text('dueDay'),
 				email: text('email'),
 				reason: text('reason'),
+				...(moved ? { particulars: text('particulars') } : {}),
 			}
 			const kept = await keep((seen) => (onRevised ? revise(document.id, wanted) : change(document.id, wanted, seen)))
 			if (kept.now) {
@@ -152,6 +157,19 @@ function ChangeForm({
 						The revision bears the same number and says that it is one. The invoice as first issued is kept, and sent no
 						more.
 					</p>
+				)}
+				{moved && (
+					<fieldset className="space-y-1">
+						<legend className="font-semibold">{`Their particulars changed since: ${moved}`}</legend>
+						{[
+							['as now', 'The revision has them as they are now'],
+							['as issued', 'The revision has them as they were issued'],
+						].map(([value, words]) => (
+							<label key={value} className="flex items-center gap-2">
+								<input type="radio" name="particulars" value={value} required className="size-4 accent-plum" /> {words}
+							</label>
+						))}
+					</fieldset>
 				)}
 				<div className={`${columns} text-xs font-semibold text-mute`}>
 					<span>Line</span>

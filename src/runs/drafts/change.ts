@@ -53,6 +53,8 @@ export const changeSchema = z.object({
 	off: z.array(z.number().int().min(0)).optional(),
 	/** Lines that are added. */
 	added: z.array(addedLineSchema).max(200).optional(),
+	/** Of a revision, where its customer's name, address or tax treatment changed: whose particulars it has. */
+	particulars: z.enum(['as issued', 'as now']).optional(),
 	dueDay: z.string().refine(isDay, 'Give a due date.'),
 	email: z.string().trim(),
 	reason: z.string().trim().min(1, 'Say why it is changed; the reason is kept with the invoice.'),

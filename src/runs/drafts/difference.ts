@@ -61,3 +61,11 @@ export function difference(before: BillContent, after: Unpriced, emailBefore: st
 	const email = emailBefore === emailAfter ? [] : [`email ${emailBefore || 'none'} → ${emailAfter || 'none'}`]
 	return [...lines, ...gone, ...off, ...on, ...due, ...email]
 }
+
+/** What of a customer's particulars on a paper is different, in words. */
+export const customerWords = (before: BillContent['customer'], after: BillContent['customer']): string[] => [
+	...(JSON.stringify(before.address) === JSON.stringify(after.address) ? [] : ['address']),
+	...(before.name === after.name ? [] : [`name ${before.name} → ${after.name}`]),
+	...(before.taxNumber === after.taxNumber ? [] : ['tax number']),
+	...(before.tax === after.tax ? [] : [`tax ${before.tax} → ${after.tax}`]),
+]

@@ -3,6 +3,7 @@ import { changeSchema } from '@/runs/drafts/change'
 import { pdfOf } from '@/runs/files/pdfOf'
 import { writeMessages } from '@/runs/send/send'
 import { nextAct, tallyOf } from '@/runs/tally/tally'
+import { saveCustomer } from '@/store/customers'
 import { readBill } from '@/store/documents'
 import { revisionOf } from '@/store/issued'
 import { latestJob } from '@/store/jobs'
@@ -10,7 +11,7 @@ import { waitingMessages } from '@/store/messages'
 import { benchRows, runGroups } from '@/store/places'
 import { givenNumbers, nextValue, registerFor } from '@/store/registers'
 import { billed, gatherRun, nextStep } from '../../../tests/runs'
-import { desk, firmBooks } from '../../../tests/support'
+import { customer, desk, firmBooks } from '../../../tests/support'
 import { startCredit } from './credit'
 import { reviseDocument } from './revise'
 import { verify } from './verify'
@@ -117,4 +118,29 @@ test('what was revised or made void before it had a file is skipped when files a
 		]),
 	)
 	expect(latestJob(books, run)).toMatchObject({ state: 'done', words: '2 PDFs made.' })
+})
+
+test('a customer who moved, or whose tax changed, is asked about: the revision has what is said, never an old address unasked', async () => {
+	const { books, id } = await invoiced()
+	saveCustomer(books, desk, customer('A1', { address: '9 New Quay\nTarn', tax: 'exempt' }))
+	expect(reviseDocument(books, desk, id, change())).toMatchObject({
+		ok: false,
+		message: expect.stringContaining('address; tax standard → exempt'),
+	})
+	expect(revisionOf(books, id)).toBeNull()
+	const kept = reviseDocument(books, desk, id, change({ particulars: 'as issued' }))
+	expect(readBill(books, (kept.ok && kept.id) || 0)).toMatchObject({
+		tax: 320,
+		content: { customer: { tax: 'standard' } },
+	})
+	const renewed = reviseDocument(books, desk, (kept.ok && kept.id) || 0, change({ lines: [], particulars: 'as now' }))
+	expect(readBill(books, (renewed.ok && renewed.id) || 0)).toMatchObject({
+		tax: 0,
+		content: { revision: 3, customer: { address: ['9 New Quay', 'Tarn'], tax: 'exempt' } },
+	})
+	// Nothing changed since: it is not asked.
+	expect(
+		reviseDocument(books, desk, (renewed.ok && renewed.id) || 0, change({ lines: [{ ...line, quantity: '7' }] })),
+	).toMatchObject({ ok: true })
+	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 })

@@ -1,10 +1,13 @@
-import { shownNumber } from '@/core/document'
+import { type BillContent, shownNumber } from '@/core/document'
 import { no, type Outcome } from '@/core/outcome'
 import { type Change, changedBill } from '@/runs/drafts/change'
-import { difference, touched } from '@/runs/drafts/difference'
+import { customerWords, difference, touched } from '@/runs/drafts/difference'
+import { recipientOf } from '@/runs/drafts/draft'
 import { lookingAt, placeOrders, recompute } from '@/runs/drafts/redraft'
 import { type Books, inOneStep } from '@/store/books'
 import { addChange } from '@/store/changes'
+import { readCompany } from '@/store/company'
+import { readCustomer } from '@/store/customers'
 import { addDocument, type DocumentRow, readBill } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
 import { creditsOf, freezeRevision, markReplaced } from '@/store/issued'
@@ -31,10 +34,21 @@ export function whyNotRevised(books: Books, document: DocumentRow): string | nul
 	return whyClosed(books, document) ?? whyNotLeft(books, document.id)
 }
 
+/** A customer as an invoice would name them now, and what of name, address and tax is different from what was issued, in words. */
+export function particularsNow(
+	books: Books,
+	{ customer_id, content }: { customer_id: number; content: BillContent },
+): { customer: BillContent['customer']; words: string } {
+	const [customer, company] = [readCustomer(books, customer_id), readCompany(books)]
+	if (!customer || !company) return { customer: content.customer, words: '' }
+	const now = recipientOf(customer, company)
+	return { customer: now, words: customerWords(content.customer, now).join('; ') }
+}
+
 /**
  * Issues a revision of an invoice that has reached nobody: the same number, marked revision 2, with its orders, in the same run and
  * in one step. The first is kept as it was and is sent no more; what was paid on it stays on the revision. What a check would stop
- * is refused.
+ * is refused; where their name, address or tax changed since, the revision says which it is to have.
  */
 export function reviseDocument(books: Books, desk: Desk, documentId: number, change: Change): Outcome {
 	return inOneStep(books, (): Outcome => {
@@ -42,9 +56,17 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 		if (!first) return no('There is no such invoice.')
 		const hindered = whyNotRevised(books, first)
 		if (hindered) return no(hindered)
-		const changed = changedBill(books, first.content, change)
+		const now = particularsNow(books, first)
+		if (now.words !== '' && change.particulars === undefined)
+			return no(`Their particulars changed since it was issued: ${now.words}. Say which the revision is to have.`)
+		const renewed = change.particulars === 'as now' ? now : null
+		const as = renewed ? { ...first.content, customer: renewed.customer } : first.content
+		const changed = changedBill(books, as, change)
 		if (!changed.ok) return changed
-		const words = difference(first.content, changed.content, first.email, change.email).join('; ')
+		const words = [
+			...difference(first.content, changed.content, first.email, change.email),
+			...(renewed?.words ? [renewed.words] : []),
+		].join('; ')
 		if (words === '') return no('Nothing is different from before.')
 		const looking = lookingAt(books, desk, first.run_id)
 		const { draft, findings } = recompute(books, looking, first, changed.content, change.email)

@@ -2,7 +2,7 @@ import type { BillContent, Unpriced } from '@/core/document'
 import type { StatementContent } from '@/core/statement'
 import { type AnyContent, isStatement } from '@/kinds'
 import { followRules } from '@/runs/drafts/brings'
-import { difference, touched } from '@/runs/drafts/difference'
+import { customerWords, difference, touched } from '@/runs/drafts/difference'
 import { dueBy, recipientOf as partiesOf } from '@/runs/drafts/draft'
 import { type Looking, lookingAt, recompute, sameFindings } from '@/runs/drafts/redraft'
 import { recipientOfRecord } from '@/runs/records/sheetRecords'
@@ -162,10 +162,7 @@ function otherWords(before: BillContent, after: BillContent): string[] {
 	return [
 		...layoutWords(before, after),
 		...(before.paper?.name === after.paper?.name ? [] : [`called ${before.paper?.name} → ${after.paper?.name}`]),
-		...(JSON.stringify(before.customer.address) === JSON.stringify(after.customer.address) ? [] : ['address']),
-		...(before.customer.name === after.customer.name ? [] : [`name ${before.customer.name} → ${after.customer.name}`]),
-		...(before.customer.taxNumber === after.customer.taxNumber ? [] : ['tax number']),
-		...(before.customer.tax === after.customer.tax ? [] : [`tax ${before.customer.tax} → ${after.customer.tax}`]),
+		...customerWords(before.customer, after.customer),
 		...(rates(before) === rates(after) ? [] : [`rates ${rates(before)} → ${rates(after)}`]),
 	]
 }

@@ -19,6 +19,8 @@ type Props = {
 	mayCredit: boolean
 	mayVoid: boolean
 	mayRevise: boolean
+	/** What of its customer's particulars changed since it was issued, in words. */
+	moved: string
 	/** Whether it bills orders. */
 	bills: boolean
 	/** What was applied to it, in words; empty for nothing. */
@@ -26,7 +28,7 @@ type Props = {
 }
 
 /** The ways to correct an issued document, which itself never changes: a credit note; a revision or making it void while it has reached nobody. */
-export function Correct({ id, number, lines, freight, mayCredit, mayVoid, mayRevise, bills, settled }: Props) {
+export function Correct({ id, number, lines, freight, mayCredit, mayVoid, mayRevise, moved, bills, settled }: Props) {
 	const [asking, setAsking] = useState<'credit' | 'void' | 'revise' | null>(null)
 	const view = usePanel(mayRevise ? id : null, '')
 	const [trouble, setTrouble] = useState('')
@@ -63,6 +65,7 @@ export function Correct({ id, number, lines, freight, mayCredit, mayVoid, mayRev
 					open={asking === 'revise'}
 					view={view}
 					onClose={leave}
+					moved={moved}
 					onRevised={(revision) => router.push(`/documents/${revision}`)}
 				/>
 			)}

@@ -4,7 +4,7 @@ import { formatMinor, formatTime } from '@/core/format'
 import { type AnyContent, billsOrders, isBill, isPaper } from '@/kinds'
 import { creditable } from '@/runs/issue/credit'
 import { settledWords } from '@/runs/issue/ledger'
-import { whyNotRevised } from '@/runs/issue/revise'
+import { particularsNow, whyNotRevised } from '@/runs/issue/revise'
 import { hasReached } from '@/runs/issue/void'
 import { paperFacts } from '@/runs/papers/facts'
 import { readAnyDocument } from '@/store/documents'
@@ -84,6 +84,7 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 						settled={settledWords(books, id)}
 						bills={bill !== null}
 						mayRevise={whyNotRevised(books, document) === null}
+						moved={bill ? particularsNow(books, { ...document, content: bill }).words : ''}
 					/>
 				)}
 				<Link href={`/runs/${run_id}?doc=${id}`} className={buttonLook()}>
