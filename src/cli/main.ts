@@ -4,7 +4,7 @@ import { parseArgs } from 'node:util'
 import { z } from 'zod'
 import { compute, type Kind } from '@/core/worked'
 import { backup, notInBackups, restore } from '@/runs/firm/backup'
-import { verify } from '@/runs/issue/verify'
+import { verify, verifyOne } from '@/runs/issue/verify'
 import type { Books } from '@/store/books'
 import { openBooks } from '@/store/openBooks'
 import { checkFile, drawFile } from './layout'
@@ -21,7 +21,8 @@ const usage = `tally: North Tally for scripts
   tally read FILE            what a file of orders says, as JSON, without any books; --as orders, --days day-first, month-first or
                              year-first, --decimal point or comma, --discount (of lines) and --orderDiscount percent, share or
                              amount answer its questions
-  tally verify               whether the books hold together: one line a check
+  tally verify [NUMBER]      whether the books hold together, one line a check, how far it is on the error line; with a number,
+                             what of that one document is otherwise than what determines it
   tally backup FILE          the books and their files as one archive, while work goes on
   tally restore FILE         an archive's books, into an empty folder
 
@@ -67,13 +68,26 @@ function booksIn(folder: string): Books {
 
 /** Prints one line a check with its count, and what is wrong below it; gives whether all is well. */
 function printVerified(books: Books): boolean {
-	const results = verify(books)
+	const results = verify(books, {
+		onProgress: (check, done) => {
+			if (done > 0) console.error(`     ${String(done).padStart(7)}  ${check} …`)
+		},
+	})
 	for (const { check, looked, wrong } of results) {
 		console.log(`${wrong.length === 0 ? 'ok  ' : 'FAIL'} ${String(looked).padStart(7)}  ${check}`)
 		for (const words of wrong.slice(0, 20)) console.log(`              ${words}`)
 		if (wrong.length > 20) console.log(`              and ${wrong.length - 20} more`)
 	}
 	return results.every(({ wrong }) => wrong.length === 0)
+}
+
+/** Prints what is wrong with the document of a number; gives whether nothing is. */
+function printOne(books: Books, number: string): boolean {
+	const wrong = verifyOne(books, number)
+	if (wrong === null) fail(`There is no document ${number} in these books. Write its number as the lists show it.`)
+	console.log(wrong.length === 0 ? `ok    ${number}` : `FAIL  ${number}`)
+	for (const words of wrong) console.log(`      ${words}`)
+	return wrong.length === 0
 }
 
 const parsed = attempt(
@@ -135,7 +149,8 @@ const commands: Record<string, { needsFile: boolean; run: () => void | Promise<v
 	verify: {
 		needsFile: false,
 		run: () => {
-			if (!printVerified(booksIn(folder))) process.exitCode = 1
+			const books = booksIn(folder)
+			if (!(named === '' ? printVerified(books) : printOne(books, named))) process.exitCode = 1
 		},
 	},
 	backup: {

@@ -1,4 +1,5 @@
-import type { Books } from './books'
+import { createHash } from 'node:crypto'
+import { type Books, inOneStep } from './books'
 
 /** Who acts and when: kept with every change. `now` gives UTC ISO text. */
 export type Desk = { clerk: string; now: () => string }
@@ -38,14 +39,54 @@ export type EventRow = {
 
 const kept = (value: unknown): string | null => (value === undefined ? null : JSON.stringify(value))
 
-/** Adds one line to the append-only record. */
-export function record({ sql }: Books, desk: Desk, { subject, id, act, detail = '', before, after }: Happening): void {
-	sql<(string | number | null)[]>(
-		`INSERT INTO event (at, clerk, subject, subject_id, act, detail, before, after, document_id, order_id, run_id) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
-	).run(
-		...[desk.now(), desk.clerk, subject, String(id), act, detail, kept(before), kept(after)],
-		...(['document', 'order', 'run'] as const).map((one) => (one === subject ? Number(id) : null)),
-	)
+/** All that an event says. */
+type Said = {
+	at: string
+	clerk: string
+	subject: string
+	subject_id: string
+	act: string
+	detail: string
+	before: string | null
+	after: string | null
+	document_id: number | null
+	order_id: number | null
+	run_id: number | null
+}
+const hashed = (text: string): string => createHash('sha256').update(text).digest('hex').slice(0, 32)
+const inOrder = (e: Said) => [
+	...[e.at, e.clerk, e.subject, e.subject_id, e.act, e.detail, e.before, e.after],
+	...[e.document_id, e.order_id, e.run_id],
+]
+/** The seal of an event: a hash of what it says and of the seal before it, so that none is changed or taken out unseen. */
+export const sealOf = (before: string, said: Said): string => hashed(JSON.stringify([before, ...inOrder(said)]))
+
+/** The seal of what was recorded before events were sealed: of all of it together. */
+export function firstSeal({ db }: Books): string {
+	const hash = createHash('sha256')
+	const rows = db.prepare<[], Said>(`SELECT ${saidColumns} FROM event WHERE seal = '' ORDER BY id`)
+	for (const row of rows.iterate()) hash.update(JSON.stringify(inOrder(row)))
+	return hash.digest('hex').slice(0, 32)
+}
+const saidColumns = 'at, clerk, subject, subject_id, act, detail, before, after, document_id, order_id, run_id'
+
+/** Adds one line to the append-only record, sealed with the one before. */
+export function record(books: Books, desk: Desk, { subject, id, act, detail = '', before, after }: Happening): void {
+	inOneStep(books, () => {
+		const own = (one: Subject) => (one === subject ? Number(id) : null)
+		const said: Said = {
+			...{ at: desk.now(), clerk: desk.clerk, subject, subject_id: String(id), act, detail },
+			...{ before: kept(before), after: kept(after) },
+			...{ document_id: own('document'), order_id: own('order'), run_id: own('run') },
+		}
+		const last = books.sql<[], { seal: string }>('SELECT seal FROM event ORDER BY id DESC LIMIT 1').get()
+		const seal = sealOf(last?.seal || firstSeal(books), said)
+		books
+			.sql<(string | number | null)[]>(
+				`INSERT INTO event (${saidColumns}, seal) VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+			)
+			.run(...inOrder(said), seal)
+	})
 }
 
 const columns = 'id, at, clerk, act, detail, before, after'

@@ -208,13 +208,6 @@ export function ledgerHolds(books: Books): Verdict {
 	}
 }
 
-export type Entered = { side: string; amount: number; currency: string; customer_id: number; day: string }
-/** What a document entered in the ledger; null for nothing. */
-export const enteredFor = ({ sql }: Books, documentId: number): Entered | null =>
-	sql<[number], Entered>('SELECT side, amount, currency, customer_id, day FROM ledger_item WHERE document_id = ?').get(
-		documentId,
-	) ?? null
-
 /** What was known when bills were numbered, by the record: customers on hold and closed books. */
 export function numberedAllTheSame(books: Books): Verdict {
 	return {
@@ -315,42 +308,6 @@ export function messagesOnce(books: Books): Verdict {
 	}
 }
 
-export type Issued = {
-	id: number
-	number: string
-	customer_id: number
-	numbered_at: string
-	day: string
-	place: string
-	credits_id: number | null
-	content: string
-	net: number
-	tax: number
-	total: number
-	file_name: string | null
-	file_sha256: string | null
-	files_away_at: string | null
-}
-
-const issuedColumns =
-	'd.id, d.number, d.customer_id, d.numbered_at, d.day, d.place, d.credits_id, c.content, d.net, d.tax, d.total, d.file_name, d.file_sha256, d.files_away_at'
-
-/** Every numbered document with what its recomputing and its file are checked against. */
-export function* issuedDocuments({ db }: Books): Generator<Issued> {
-	yield* db
-		.prepare<[], Issued>(
-			`SELECT ${issuedColumns} FROM placed d JOIN document_content c ON c.document_id = d.id WHERE d.number IS NOT NULL ORDER BY d.id`,
-		)
-		.iterate()
-}
-
-/** One numbered document with its frozen content; null where there is none. */
-export const issuedDocument = ({ sql }: Books, id: number): Issued | null =>
-	sql<[number], Issued>(
-		`SELECT ${issuedColumns} FROM placed d JOIN document_content c ON c.document_id = d.id WHERE d.id = ? AND d.number IS NOT NULL`,
-	).get(id) ?? null
-
-/** Message-IDs of what was sent in practice, with the number they belong to. */
 /** Messages that practice mail took, each with how often it may have arrived without anybody knowing. */
 export const practiceSent = ({
 	sql,

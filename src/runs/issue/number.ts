@@ -19,8 +19,9 @@ import { isNumbered, kindIn } from '@/store/paperKinds'
 import { registerFor, takeValues, whyNotNext } from '@/store/registers'
 import { readRun, setNumbering } from '@/store/runs'
 import { changeSettings, readSettings, type Settings } from '@/store/settings'
+import { contentHash } from './contentHash'
 import { enterDocument } from './ledger'
-import { verifyNumbered } from './verify'
+import { knownBy, verifyNumbered } from './verify'
 
 type Numbered = { ok: true; count: number; given: Given[] } | { ok: false; message: string }
 
@@ -71,13 +72,13 @@ export function numberDocuments(
 			if (taken) return no(`${taken} Nothing was numbered.`)
 		}
 		keepTotals(books, runId)
-		const { given, faults } = giveNumbers(books, desk, drafts, runId)
+		const { given, faults, frozen } = giveNumbers(books, desk, drafts, runId)
 		const wrong = [...faults, ...linesOut(books, runId).map(({ words }) => words)]
 		// Thrown, so that the whole step is undone: what does not hold must not stay.
 		if (wrong.length > 0)
 			throw new Error(`What was numbered does not hold: ${wrong.slice(0, 5).join('; ')}. Nothing was numbered.`)
 		const detail = given.map(({ first, last }) => (first === last ? first : `${first} to ${last}`)).join(', ')
-		const after = { numbered: drafts.length }
+		const after = { numbered: drafts.length, frozen }
 		record(books, desk, { subject: 'run', id: runId, act: `numbered ${drafts.length}`, detail, after })
 		return { ok: true, count: drafts.length, given }
 	})
@@ -99,8 +100,15 @@ const marked = (content: AnyContent, id: number): AnyContent =>
 	isPaper(content) ? { ...content, paper: { ...content.paper, mark: markOf(id) } } : content
 
 /** Numbers and freezes documents, kind by kind and year by year, enters them in the ledger, and reads each back. */
-function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number): { given: Given[]; faults: string[] } {
+type Numbers = {
+	given: Given[]
+	faults: string[]
+	/** Hashes of what was frozen, by document, for the record. */
+	frozen: Record<number, string>
+}
+function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number): Numbers {
 	const faults: string[] = []
+	const frozen: Record<number, string> = {}
 	const { leaving } = readSettings(books)
 	const groups = new Map<string, { kind: KindName; year: number; drafts: Draft[] }>()
 	for (const draft of drafts) {
@@ -114,11 +122,13 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number):
 	}
 	const given = [...groups.values()].map(({ kind, year, drafts: own }): Given => {
 		const { nouns } = kindIn(books, kind).words
+		const known = knownBy(books)
 		const after = (draft: Draft, content: AnyContent) => {
 			const { id, customer_id, credits_id } = draft
+			frozen[id] = contentHash(JSON.stringify(content))
 			if (kindOf(kind).bills && credits_id === null) markBilled(books, id)
 			enterDocument(books, desk, { id, customer_id, content, credits_id })
-			faults.push(...verifyNumbered(books, id, content), ...fileUnder(books, id, run, content))
+			faults.push(...verifyNumbered(books, id, content, known), ...fileUnder(books, id, run, content))
 		}
 		if (!isNumbered(books, kind)) {
 			for (const draft of own) {
@@ -154,7 +164,7 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number):
 		})
 		return { noun: nouns, first: numberOf(start), last: numberOf(start + own.length - 1) }
 	})
-	return { given, faults }
+	return { given, faults, frozen }
 }
 
 /** A numbered paper with what its file and title are called, where the firm says it. */

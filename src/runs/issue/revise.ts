@@ -15,9 +15,10 @@ import { messageOfDocument } from '@/store/messages'
 import { linesOut, markBilled } from '@/store/orders'
 import { readRun } from '@/store/runs'
 import { readSettings, workDate } from '@/store/settings'
+import { contentHash } from './contentHash'
 import { enterDocument, leaveLedger, whyNotLeft } from './ledger'
 import { fileUnder, withFiled } from './number'
-import { verifyNumbered } from './verify'
+import { knownBy, verifyNumbered } from './verify'
 import { hasReached, whyClosed } from './void'
 
 /** Why an issued document cannot be revised; null when it can. */
@@ -107,12 +108,14 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 		const moved = leaveLedger(books, desk, documentId, `revised: ${change.reason}`, item)
 		const wrong = [
 			...fileUnder(books, id, first.run_id, content),
-			...verifyNumbered(books, id, content),
+			...verifyNumbered(books, id, content, knownBy(books)),
 			...linesOut(books, first.run_id).map((out) => out.words),
 		]
 		if (wrong.length > 0) throw new Error(`The revision does not hold: ${wrong.join('; ')}`)
 		const detail = [`${number} ${first.customer_name}: ${words}: ${change.reason}`, ...moved].join('; ')
-		for (const one of [documentId, id]) record(books, desk, { subject: 'document', id: one, act: 'revised', detail })
+		const after = { frozen: { [id]: contentHash(JSON.stringify(content)) } }
+		record(books, desk, { subject: 'document', id: documentId, act: 'revised', detail })
+		record(books, desk, { subject: 'document', id, act: 'revised', detail, after })
 		return { ok: true, id, ...(moved.length > 0 ? { words: moved.join('; ') } : {}) }
 	})
 }

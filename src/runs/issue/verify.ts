@@ -2,13 +2,13 @@ import { createHash } from 'node:crypto'
 import { existsSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { z } from 'zod'
-import { amountText, parseAmount } from '@/core/currency'
+import { parseAmount } from '@/core/currency'
 import { sharesByOrder } from '@/core/divideBill'
 import { type BillContent, billSchema } from '@/core/document'
-import { type AnyContent, billsOrders, entering, isBill, readContent, verifyContent } from '@/kinds'
+import { type AnyContent, billsOrders, entering, readContent, verifyContent } from '@/kinds'
 import { arrivalCounts, openPracticePost } from '@/post/practiceMail'
 import { filesFolder } from '@/runs/files/pdfOf'
-import type { Books } from '@/store/books'
+import { type Books, inOneReading } from '@/store/books'
 import {
 	allLines,
 	type Bill,
@@ -16,10 +16,6 @@ import {
 	creditedBills,
 	databaseSound,
 	dividedAndIssued,
-	enteredFor,
-	type Issued,
-	issuedDocument,
-	issuedDocuments,
 	knownRates,
 	ledgerHolds,
 	messagesOnce,
@@ -34,55 +30,125 @@ import {
 	validBills,
 	waits,
 } from '@/store/verify'
+import { allListed, frozenHashes, type Listed, ledgeredFor, listedByNumber, oneListed } from '@/store/watch'
+import { contentHash } from './contentHash'
 import { creditFaults } from './creditFaults'
+import { listedFaults } from './watch/listed'
+import { partiesKnown, partyFaults } from './watch/parties'
+import { keptRight, messagesRight, recordSealed, registersRight } from './watch/record'
+import { sourceFaults } from './watch/sources'
 
 type Verified = Verdict & { check: string }
+/** A check over all books; it gets how far it is to be heard of. */
+type Look = (books: Books, progress: (done: number) => void) => Verdict
+type Options = {
+	/** Hears which check is on, and how far it is. */
+	onProgress?: (check: string, done: number) => void
+}
+
+const checks: [check: string, look: Look][] = [
+	['the database is sound', databaseSound],
+	['numbers run on without a gap', numbersWithoutGap],
+	['registers stand where they were left', registersRight],
+	['each number is on one frozen document', numbersOnce],
+	['each order is billed once', ordersOnce],
+	['each line of an order is on one document, or waits', linesOnce],
+	['each document is what was issued', documentsRight],
+	['discounts and freight of divided orders add up', sharesHold],
+	['credit notes stay within what they credit', creditsWithin],
+	['the ledger is what documents and entries make it', ledgerHolds],
+	['nothing was numbered that was hindered', numberedAllTheSame],
+	['the record speaks of what is there', recordHolds],
+	['the record is as it was written', recordSealed],
+	['what was brought in is as it came', keptRight],
+	['each made document has the file that was recorded', filesRight],
+	['each message has its file and went once', messagesOnce],
+	['each message is as it was written', messagesRight],
+	['practice mail arrived once each', arrivedOnce],
+]
 
 /**
  * Looks whether the books hold together, reckoned from the sources: the lines of orders, the frozen contents, the entries of the ledger,
- * the record. Works on any books at any time and changes nothing; a check that breaks says so and the others go on.
+ * the record. All of it is read as of one moment; it changes nothing. A check that breaks says so and the others go on.
  */
-export function verify(books: Books): Verified[] {
-	const checks: [check: string, look: (books: Books) => Verdict][] = [
-		['the database is sound', databaseSound],
-		['numbers run on without a gap', numbersWithoutGap],
-		['each number is on one frozen document', numbersOnce],
-		['each order is billed once', ordersOnce],
-		['each line of an order is on one document, or waits', linesOnce],
-		['each figure is what its document comes to', figuresRight],
-		['discounts and freight of divided orders add up', sharesHold],
-		['credit notes stay within what they credit', creditsWithin],
-		['the ledger is what documents and entries make it', ledgerRight],
-		['nothing was numbered that was hindered', hinderedNot],
-		['the record speaks of what is there', recordHolds],
-		['each made document has the file that was recorded', filesRight],
-		['each message has its file and went once', messagesOnce],
-		['practice mail arrived once each', arrivedOnce],
-	]
-	return checks.map(([check, look]) => {
-		try {
-			return { check, ...look(books) }
-		} catch (error) {
-			const words = error instanceof Error ? (error.message.split('\n')[0] ?? '') : String(error)
-			return { check, looked: 0, wrong: [`could not be looked at: ${words}`] }
-		}
+export const verify = (books: Books, { onProgress = () => {} }: Options = {}): Verified[] =>
+	inOneReading(books, () =>
+		checks.map(([check, look]) => {
+			onProgress(check, 0)
+			try {
+				return { check, ...look(books, (done) => onProgress(check, done)) }
+			} catch (error) {
+				const words = error instanceof Error ? (error.message.split('\n')[0] ?? '') : String(error)
+				return { check, looked: 0, wrong: [`could not be looked at: ${words}`] }
+			}
+		}),
+	)
+
+/** What is wrong with the one document of a number, as lists show it; null where there is none. */
+export const verifyOne = (books: Books, number: string): string[] | null =>
+	inOneReading(books, () => {
+		const row = listedByNumber(books, number)
+		if (!row) return null
+		const content = readContent(row.content)
+		return [...faultsOf(books, row, content, knownBy(books)), ...creditsOfOne(books, row), ...fileFaults(books, row)]
 	})
-}
 
 /**
  * What is wrong with a document that was just numbered, before it is committed; empty for nothing. It is read back from the books.
  * @param content what was to be frozen
  */
-export function verifyNumbered(books: Books, id: number, content: AnyContent): string[] {
-	const issued = issuedDocument(books, id)
-	if (!issued) return [`document ${id} has no number`]
-	if (issued.content !== JSON.stringify(content)) return [`${issued.number} was frozen otherwise than it was numbered`]
-	const credited = issued.credits_id === null ? null : creditedBill(books, issued.credits_id)
-	return [
-		...figureFaults(issued, content),
-		...entryFaults(books, issued, content),
-		...(credited ? creditFaults(credited.bill, credited.notes) : []),
-	]
+export function verifyNumbered(books: Books, id: number, content: AnyContent, known: KnownThen): string[] {
+	const row = oneListed(books, id)
+	if (!row) return [`document ${id} has no number`]
+	if (row.content !== JSON.stringify(content)) return [`${row.number} was frozen otherwise than it was numbered`]
+	return [...faultsOf(books, row, content, known), ...creditsOfOne(books, row)]
+}
+
+/** What was known when documents were numbered, by the record: customers, the firm, rates of tax. */
+type KnownThen = {
+	parties: ReturnType<typeof partiesKnown>
+	rates: ReturnType<typeof knownRates>
+	frozen: ReturnType<typeof frozenHashes>
+}
+export const knownBy = (books: Books): KnownThen => ({
+	parties: partiesKnown(books),
+	rates: knownRates(books),
+	frozen: frozenHashes(books),
+})
+
+/** What of one issued document is otherwise than what determines it. */
+const faultsOf = (books: Books, row: Listed, content: AnyContent, known: KnownThen): string[] => [
+	...frozenFaults(known.frozen, row),
+	...figureFaults(row, content),
+	...listedFaults(row, content),
+	...entryFaults(books, row, content),
+	...sourceFaults(books, row, content),
+	...partyFaults(known.parties, row, content),
+	...rateFaults(known.rates, row, content),
+]
+
+/** The content is, letter by letter, what the record has the hash of from when it was issued. */
+function frozenFaults(frozen: KnownThen['frozen'], { id, number, content }: Listed): string[] {
+	const hash = frozen.get(id)
+	return hash === undefined || hash === contentHash(content)
+		? []
+		: [`${number} says something else than when it was issued`]
+}
+
+function documentsRight(books: Books, progress: (done: number) => void): Verdict {
+	const known = knownBy(books)
+	const wrong: string[] = []
+	let looked = 0
+	for (const row of allListed(books)) {
+		wrong.push(...faultsOf(books, row, readContent(row.content), known))
+		if (++looked % 1000 === 0) progress(looked)
+	}
+	return { looked, wrong }
+}
+
+function creditsOfOne(books: Books, { id, credits_id }: Listed): string[] {
+	const credited = creditedBill(books, credits_id ?? id)
+	return credited && credited.notes.length > 0 ? creditFaults(credited.bill, credited.notes) : []
 }
 
 const billOf = ({ content }: Pick<Bill, 'content'>): BillContent => billSchema.parse(JSON.parse(content))
@@ -116,50 +182,45 @@ function linesOnce(books: Books): Verdict {
 	return { looked, wrong }
 }
 
-/** Prices a frozen content anew and compares it with what was frozen and with what the lists show. */
-function figureFaults({ number, net, tax, total }: Issued, content: AnyContent): string[] {
+/** Prices a frozen content anew and compares it with what was frozen. */
+function figureFaults({ number }: Listed, content: AnyContent): string[] {
 	const fault = verifyContent(content)
-	if (fault) return [`${number} ${fault}`]
-	if (!isBill(content)) return []
-	const shown = [net, tax, total].map((minor) => amountText(BigInt(minor), content.currency))
-	const { priced } = content
-	return [priced.net, priced.taxTotal, priced.total].join() === shown.join()
-		? []
-		: [`${number} is listed with other figures than were frozen`]
+	return fault ? [`${number} ${fault}`] : []
 }
 
-/** What a valid document entered in the ledger is what issuing it enters. */
-function entryFaults(books: Books, { id, number, customer_id, place }: Issued, content: AnyContent): string[] {
+/** What a valid document entered in the ledger is what issuing it enters, in all its fields. */
+function entryFaults(books: Books, { id, number, customer_id, place, entries }: Listed, content: AnyContent): string[] {
+	if (entries > 1) return [`${number} is in the ledger ${entries} times`]
 	if (place === 'void' || place === 'replaced') return []
 	const due = entering(content)
-	const entered = enteredFor(books, id)
+	const entered = ledgeredFor(books, id)
 	if (!due && !entered) return []
 	if (!due) return [`${number} enters nothing, but is in the ledger`]
 	if (!entered) return [`${number} is not in the ledger`]
-	const same =
-		entered.side === due.side &&
-		BigInt(entered.amount) === due.amount &&
-		entered.currency === content.currency &&
-		entered.customer_id === customer_id &&
-		(entered.day === due.day || (content.revision > 1 && entered.day > due.day))
-	return same ? [] : [`${number} stands in the ledger otherwise than it was issued`]
-}
-
-function figuresRight(books: Books): Verdict {
-	const wrong: string[] = []
-	let looked = 0
-	for (const issued of issuedDocuments(books)) {
-		looked++
-		wrong.push(...figureFaults(issued, readContent(issued.content)))
-	}
-	return { looked, wrong }
-}
-
-function ledgerRight(books: Books): Verdict {
-	const { looked, wrong } = ledgerHolds(books)
-	const faults: string[] = []
-	for (const issued of issuedDocuments(books)) faults.push(...entryFaults(books, issued, readContent(issued.content)))
-	return { looked, wrong: [...wrong, ...faults] }
+	// What an extract changed since is its word.
+	if (entered.changed > 0) return []
+	const facts: [what: string, is: unknown, said: unknown][] = [
+		['kind', entered.kind, due.kind],
+		['side', entered.side, due.side],
+		['number', entered.number, due.number],
+		['amount', BigInt(entered.amount), due.amount],
+		['currency', entered.currency, content.currency],
+		['customer', entered.customer_id, customer_id],
+		['due day', entered.due_day, due.dueDay],
+		['order', entered.their_order, due.theirOrder],
+	]
+	const wrong = facts.flatMap(([what, is, said]) =>
+		is === said
+			? []
+			: [`${number} stands in the ledger otherwise than it was issued: its ${what} is ${is}, not ${said}`],
+	)
+	const day = entered.day === due.day || (content.revision > 1 && entered.day > due.day)
+	return day
+		? wrong
+		: [
+				...wrong,
+				`${number} stands in the ledger otherwise than it was issued: its day is ${entered.day}, not ${due.day}`,
+			]
 }
 
 /** No line is credited beyond what was billed, and no credit note is dated before its invoice. */
@@ -238,42 +299,53 @@ function sharesHold(books: Books): Verdict {
 	return { looked: bills.length, wrong }
 }
 
-/** What was known when a bill was numbered did not hinder it: holds, closed books, the rate of its day. */
-function hinderedNot(books: Books): Verdict {
-	const { looked, wrong } = numberedAllTheSame(books)
-	const rates = knownRates(books)
-	const faults: string[] = []
-	for (const { number, content, numbered_at, credits_id } of issuedDocuments(books)) {
-		const read = readContent(content)
-		if (!billsOrders(read) || credits_id !== null || read.customer.tax !== 'standard') continue
-		// Before the day of supply was kept, the document's day decided.
-		const days = read.supply === null ? [read.day] : [read.day, ...read.orders.map(({ day }) => day)]
-		for (const { code, rate } of read.taxCodes) {
-			const on = (day: string) =>
-				rates
-					.filter((known) => known.code === code && known.at < numbered_at && known.from_day <= day)
-					.reduce<(typeof rates)[number] | null>(
-						(best, known) => (!best || known.from_day >= best.from_day ? known : best),
-						null,
-					)
-			const possible = days.flatMap((day) => on(day)?.rate ?? [])
-			if (possible.length > 0 && !possible.some((one) => Number(one) === Number(rate)))
-				faults.push(`${number} has ${code} at ${rate}%, which was ${possible[0]}% on its day`)
-		}
-	}
-	return { looked, wrong: [...wrong, ...faults] }
+/** Each rate is that of the day that decides it, as it was known when the document was numbered. */
+function rateFaults(
+	rates: KnownThen['rates'],
+	{ number, numbered_at, credits_id }: Listed,
+	content: AnyContent,
+): string[] {
+	if (!billsOrders(content) || credits_id !== null || content.customer.tax !== 'standard') return []
+	const on = (code: string, day: string) =>
+		rates
+			.filter((known) => known.code === code && known.at < numbered_at && known.from_day <= day)
+			.reduce<(typeof rates)[number] | null>(
+				(best, known) => (!best || known.from_day >= best.from_day ? known : best),
+				null,
+			)?.rate
+	// Before the day of supply was kept, the document's day decided; the firm may say that it does.
+	const kept = content.supply !== null
+	return content.taxCodes.flatMap(({ code, rate }) => {
+		const users = content.orders.filter((_, place) => uses(content, place, code))
+		const possible = [...(kept ? users.map(({ day }) => day) : []), content.day].flatMap((day) => on(code, day) ?? [])
+		return possible.length === 0 || possible.some((one) => Number(one) === Number(rate))
+			? []
+			: [`${number} has ${code} at ${rate}%, which was ${possible[0]}% on its day`]
+	})
 }
 
-function filesRight(books: Books): Verdict {
+/** Whether a line or charge of an order is of a tax code. */
+const uses = ({ lines, charges }: BillContent, place: number, code: string): boolean =>
+	lines.some(({ order, taxCode }) => order === place && taxCode === code) ||
+	charges.some((charge) => charge.taxCode === code && ('percent' in charge || charge.order === place))
+
+/** A document's file is there, and is the one that was recorded. */
+function fileFaults(books: Books, { number, file_name, file_sha256, files_away_at }: Listed): string[] {
+	if (!file_name || !file_sha256 || files_away_at) return []
+	const path = join(filesFolder(books), file_name)
+	if (!existsSync(path)) return [`${number}: ${file_name} is missing; opening the document makes it again`]
+	return createHash('sha256').update(readFileSync(path)).digest('hex') === file_sha256
+		? []
+		: [`${number}: ${file_name} is not the file that was recorded`]
+}
+
+function filesRight(books: Books, progress: (done: number) => void): Verdict {
 	const wrong: string[] = []
 	let looked = 0
-	for (const { number, file_name, file_sha256, files_away_at } of issuedDocuments(books)) {
-		if (!file_name || !file_sha256 || files_away_at) continue
-		looked++
-		const path = join(filesFolder(books), file_name)
-		if (!existsSync(path)) wrong.push(`${number}: ${file_name} is missing; opening the document makes it again`)
-		else if (createHash('sha256').update(readFileSync(path)).digest('hex') !== file_sha256)
-			wrong.push(`${number}: ${file_name} is not the file that was recorded`)
+	for (const row of allListed(books)) {
+		if (!row.file_name || row.files_away_at) continue
+		wrong.push(...fileFaults(books, row))
+		if (++looked % 1000 === 0) progress(looked)
 	}
 	return { looked, wrong }
 }

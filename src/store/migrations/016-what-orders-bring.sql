@@ -20,6 +20,9 @@ UPDATE source_file SET typed = 1 WHERE mark GLOB 'order form *';
 -- Whether all that could be taken of a file is in the books.
 UPDATE source_file SET review = json_set(review, '$.taken', json('true')) WHERE review IS NOT NULL AND review ->> 'digest' GLOB 'accepted *';
 
+-- A hash of what an event says and of the seal before it (store/events.ts); empty on those from before.
+ALTER TABLE event ADD COLUMN seal TEXT NOT NULL DEFAULT '';
+
 -- Freight of drafts has no label of its own: papers say it in their language.
 UPDATE document_content SET content = json_set(content, '$.charges', json((
 	SELECT json_group_array(json(iif(value ->> 'label' GLOB 'Freight*', json_set(value, '$.label', ''), value)))
