@@ -4,6 +4,7 @@ import { join } from 'node:path'
 import { expect, test } from 'vitest'
 import { askToAccept, readAgain, receiveFile } from '@/runs/bringIn/receive'
 import { reviewOf } from '@/runs/bringIn/review'
+import { unbilledNets } from '@/runs/drafts/orderNets'
 import { verify } from '@/runs/issue/verify'
 import type { Books } from '@/store/books'
 import { acceptancesOf, readFile } from '@/store/files'
@@ -22,12 +23,14 @@ const fileOf = (many: number) =>
 	Buffer.from(
 		`Order No,Order date,Cust. No,Item,Qty,Unit price\n${Array.from({ length: many * 2 }, (_, row) => `K${row >> 1},2026-10-05,${row % 40 < 2 ? 'B1' : 'A1'},ROPE,${1 + (row % 9)},2.${10 + (row % 80)}`).join('\n')}\n`,
 	)
-const counts = (books: Books) =>
-	books.db
-		.prepare<[], { orders: number; lines: number; net: number }>(
-			`SELECT count(*) AS orders, coalesce(sum(line_count), 0) AS lines, coalesce(sum(net), 0) AS net FROM order_in`,
+const counts = (books: Books) => ({
+	...(books.db
+		.prepare<[], { orders: number; lines: number }>(
+			`SELECT count(*) AS orders, coalesce(sum(line_count), 0) AS lines FROM order_in`,
 		)
-		.get()
+		.get() ?? { orders: 0, lines: 0 }),
+	net: [...unbilledNets(books).values()].reduce((sum, net) => sum + net, 0),
+})
 async function settled(books: Books, file: number): Promise<string> {
 	while (isGoing(latestFileJob(books, file))) await pause(20)
 	return latestFileJob(books, file)?.words ?? ''

@@ -120,13 +120,13 @@ describe('a remedy works from where it is given, and clears its finding at once'
 		changeCustomer(
 			books,
 			desk,
-			customer('A1', { tax: 'reverse-charge', tax_number: 'DE123456789', credit_limit: 900_000 }),
+			customer('A1', { tax: 'reverse-charge', tax_number: 'GB123456727', credit_limit: 900_000 }),
 		)
 		await work(books)
 		expect(briefs(books, id)).toEqual(['first invoice'])
 		expect(readBill(books, id)).toMatchObject({
 			email: 'a1@shore.example',
-			content: { customer: { taxNumber: 'DE123456789', address: ['2 Shore Road', 'Tarn TA2 2BB'] } },
+			content: { customer: { taxNumber: 'GB123456727', address: ['2 Shore Road', 'Tarn TA2 2BB'] } },
 		})
 		expect(panelOf(books, id)?.history[0]?.detail).toContain('no longer: customer on hold')
 	})
