@@ -107,6 +107,26 @@ export function release({ sql }: Books, id: number): boolean {
 	)
 }
 
+/** Ids of the other drafts of the run with an order that is the same as one of a document's. */
+export const draftsOfTwins = ({ sql }: Books, id: number): number[] =>
+	sql<[number], { id: number }>(
+		`SELECT DISTINCT t.document_id AS id FROM sales_order o JOIN sales_order t
+			ON t.same_as = o.same_as AND t.customer_id = o.customer_id AND t.run_id = o.run_id AND t.document_id <> o.document_id
+		 WHERE o.document_id = ?`,
+	)
+		.all(id)
+		.map((row) => row.id)
+
+/** Ids of the drafts of a run that are held back. */
+export const heldDrafts = ({ sql }: Books, runId: number): Set<number> =>
+	new Set(
+		sql<[number], { id: number }>(
+			'SELECT id FROM document WHERE run_id = ? AND number IS NULL AND held_reason IS NOT NULL AND dropped_at IS NULL',
+		)
+			.all(runId)
+			.map(({ id }) => id),
+	)
+
 /** Notes that a person looked at a flagged document and found it right, or takes that back. */
 export function setLooked({ sql }: Books, desk: Desk, id: number, looked: boolean): boolean {
 	return (

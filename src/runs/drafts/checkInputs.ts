@@ -9,6 +9,7 @@ import type { Books } from '@/store/books'
 import { allItems } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
 import type { Customer } from '@/store/customers'
+import { heldDrafts } from '@/store/drafts'
 import { billedOrders, latestDay, usualNets } from '@/store/issued'
 import { allBalances } from '@/store/ledger'
 import { type OrderRow, ordersInOtherRuns } from '@/store/orders'
@@ -37,7 +38,9 @@ export function readCheckInputs(books: Books, orders: OrderRow[], workDate: stri
 		const [customer = '', currency = ''] = customerAndCurrency.split(' ')
 		return usualNets(books, Number(customer), currency)
 	})
-	const twins = findTwins(orders)
+	const held = heldDrafts(books, runId)
+	// An order that is held back is billed by nobody now: it makes no twin.
+	const twins = findTwins(orders.filter(({ document_id }) => document_id === null || !held.has(document_id)))
 	const elsewhere = byContent(ordersInOtherRuns(books, runId))
 	const byId = new Map(orders.map((order) => [order.id, order]))
 	const company = readCompany(books)

@@ -5,7 +5,7 @@ import { billsOrders } from '@/kinds'
 import type { Books } from '@/store/books'
 import { type Customer, readCustomer } from '@/store/customers'
 import { addFindings, type DocumentRow, findingsOf, readBill, replaceFindings } from '@/store/documents'
-import { billedInOthers, otherDrafts, replaceDraft } from '@/store/drafts'
+import { billedInOthers, draftsOfTwins, otherDrafts, replaceDraft } from '@/store/drafts'
 import type { Desk } from '@/store/events'
 import { moveLine, type OrderRow, ordersOfRun, putOnDocument, recount, standOn } from '@/store/orders'
 import { readRun } from '@/store/runs'
@@ -94,12 +94,16 @@ export function redraft(
 	return draft.net - BigInt(document.net)
 }
 
-/** Checks the other drafts of a customer anew when what is billed beside them changed, since all count towards a credit limit. */
-export function recheckOtherDrafts(books: Books, looking: Looking, { id, customer_id }: DraftOf): void {
-	if (readCustomer(books, customer_id)?.credit_limit == null) return
-	for (const { id: beside } of otherDrafts(books, id)) {
+/**
+ * Checks other drafts of a customer anew where this one counts for them: all of them towards a credit limit, those of the same order as one
+ * that may have been entered twice.
+ */
+export function recheckOtherDrafts(books: Books, looking: Looking, document: DraftOf): void {
+	const limited = readCustomer(books, document.customer_id)?.credit_limit != null
+	const others = limited ? otherDrafts(books, document.id).map(({ id }) => id) : draftsOfTwins(books, document.id)
+	for (const beside of others) {
 		const other = readBill(books, beside)
-		if (!other) continue
+		if (!other || other.number !== null) continue
 		const { priced: _, ...content } = other.content
 		const { findings } = recompute(books, looking, other, content, other.email)
 		if (!sameFindings(findings, findingsOf(books, beside))) replaceFindings(books, beside, findings)
