@@ -96,7 +96,6 @@ export function makeDraft({ day, company, customer, orders, lines, rates, as }: 
 		supply: null,
 		home: null,
 		grounds: [],
-		rest: null,
 		layout: noLayout,
 		number: '',
 		revision: 1,
@@ -120,6 +119,7 @@ export function makeDraft({ day, company, customer, orders, lines, rates, as }: 
 		discounts: [],
 		charges: [],
 		taxCodes: [],
+		rest: null,
 	}
 	return priceDraft(bringing(content, bringsOf(content, orders, { day, currency, customer, rates })), rates)
 }
