@@ -44,14 +44,18 @@ export type Listed = {
 	file_sha256: string | null
 	files_away_at: string | null
 	filed_as: string | null
-	/** How many entries of the ledger are its own, and changes of persons that it comes of. */
+	/** How many entries of the ledger are its own. */
 	entries: number
+	/** 1 where it, or a draft that it comes of, was changed, divided, put together or revised. */
+	touched: number
 }
 const columns = `d.id, d.run_id, d.kind, d.customer_id, k.number AS customer_number, d.customer_name, d.email, d.currency, d.order_count, d.order_numbers, d.line_count,
 	d.net, d.tax, d.total, d.past_due, d.day, d.due_day, d.stage, d.number, d.revision, d.register_id, r.kind AS register_kind, d.register_year, d.register_value, r.yearly,
 	d.numbered_at, d.place, d.credits_id, d.revises_id, o.number AS credits, o.day AS credits_day, v.number AS revises, c.content, c.frozen,
 	d.file_name, d.file_sha256, d.files_away_at, d.filed_as,
-	(SELECT count(*) FROM ledger_item i WHERE i.document_id = d.id) AS entries`
+	(SELECT count(*) FROM ledger_item i WHERE i.document_id = d.id) AS entries,
+	(d.revises_id IS NOT NULL OR EXISTS (SELECT 1 FROM document_change x WHERE x.document_id = d.id)
+		OR EXISTS (SELECT 1 FROM document_change x WHERE x.other_id = d.id)) AS touched`
 const from = `placed d JOIN document_content c ON c.document_id = d.id JOIN customer k ON k.id = d.customer_id
 	LEFT JOIN register r ON r.id = d.register_id LEFT JOIN document o ON o.id = d.credits_id LEFT JOIN document v ON v.id = d.revises_id`
 

@@ -64,6 +64,25 @@ test('an address of no line, or of one, is said to be so; two are enough', () =>
 	expect(texts(['1 Quay', 'Tarn'])).toEqual([])
 })
 
+test('a country is no line of an address, wherever it stands', () => {
+	const found = (address: string[], country: string) =>
+		check(facts({ content: { ...plain, customer: { ...plain.customer, address, country } } })).map(({ code }) => code)
+	expect(found(['Kai 1', 'Norway'], 'Norway')).toEqual(['address'])
+	expect(found(['Kai 1', 'NORWAY '], 'Norway')).toEqual(['address'])
+	expect(found(['Kai 1', '0150 Oslo', 'Norway'], 'Norway')).toEqual([])
+})
+
+test('money off a line counts when its price is held against the item’s', () => {
+	const off = (amount: string) => {
+		const [line] = plain.lines
+		const lines = line ? [{ ...line, quantity: '1', unitPrice: '20', discountAmount: amount }] : []
+		const items = new Map([['I-1', { unit_price: '20', price_per: '1', currency: 'GBP' }]])
+		return check(facts({ content: { ...plain, lines }, items })).filter(({ code }) => code === 'price-far')
+	}
+	expect(off('19.50')).toMatchObject([{ brief: 'I-1 −98%', text: expect.stringContaining('less 19.50 off the line') }])
+	expect(off('5.00')).toEqual([])
+})
+
 describe('each check says what it found', () => {
 	const customer = facts().customer
 	const priceless = invoice([

@@ -2,8 +2,11 @@ import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { putTogether } from '@/core/divideBill'
 import type { BillContent } from '@/core/document'
+import { drawPaper } from '@/layout/draw'
+import { metrics } from '@/pdf/fontKit'
 import { giveRunBack } from '@/runs/bench/close'
 import { panelOf } from '@/runs/bench/panel'
+import { creditSchema, startCredit } from '@/runs/issue/credit'
 import { numberDocuments } from '@/runs/issue/number'
 import { reviseDocument } from '@/runs/issue/revise'
 import { verify } from '@/runs/issue/verify'
@@ -17,9 +20,12 @@ import { saveCustomer } from '@/store/customers'
 import { findingsOf, readBill } from '@/store/documents'
 import { waitingOrders } from '@/store/orders'
 import { benchRows } from '@/store/places'
+import { saveRegister } from '@/store/registers'
 import { changeSettings } from '@/store/settings'
+import { look } from '../../../tests/looks'
+import { tools } from '../../../tests/pieces'
 import { gatherRun } from '../../../tests/runs'
-import { bringOrders, company, customer, desk, firmBooks } from '../../../tests/support'
+import { bringOrders, company, customer, desk, firmBooks, plainRegister } from '../../../tests/support'
 import { walks } from '../../../tests/walks'
 import { changeDraft, changeSchema } from './change'
 import { divideDraft } from './divide'
@@ -258,6 +264,40 @@ test('discounts and freight that change after gathering are followed; what a per
 	expect(numberDocuments(books, desk, run, 3)).toMatchObject({ ok: true })
 	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 })
+
+test.each([
+	['de-DE', 'Dauerrabatt', 'Fracht, Auftrag 1'],
+	['fr-FR', 'Remise habituelle', 'Transport, commande 1'],
+])(
+	'the standing discount and freight of each order are said in the language of the paper: %s',
+	async (locale, standing, freight) => {
+		const books = firmBooks()
+		saveRegister(books, desk, { ...plainRegister, kind: 'credit-note', prefix: 'C-', digits: 3, next: 1 })
+		saveCustomer(books, desk, customer('S1', { discount: '5', locale, grouping: 'all' }))
+		const rows = ['1,03/10/2026,S1,,Line,1,100.00,,STD,,4.00', '2,03/10/2026,S1,,Other,1,50.00,,STD,,3.00']
+		const run = await gatherRun(books, rows)
+		const id = benchRows(books, run)[0]?.id ?? 0
+		const said = (of: number) => {
+			const { pages } = drawPaper(look('invoice'), bill(books, of), { ...tools, metrics }, null)
+			return pages
+				.flat()
+				.flatMap((item) => (item.type === 'text' ? [item.text] : []))
+				.join(' ')
+		}
+		expect(said(id)).toContain(standing)
+		expect(said(id)).toContain(freight)
+		expect(said(id)).not.toMatch(/Freight|Standing/)
+		numberDocuments(books, desk, run, 1)
+		const started = startCredit(
+			books,
+			desk,
+			id,
+			creditSchema.parse({ lines: [{ line: 0, quantity: '1' }], freight: true, reason: 'x' }),
+		)
+		const note = benchRows(books, started.ok ? (started.id ?? 0) : 0)[0]?.id ?? 0
+		expect(bill(books, note).lines.map(({ description }) => description)).toContain(freight)
+	},
+)
 
 test('drafts put together in any order are the same document', async () => {
 	const order = fc.record({

@@ -204,3 +204,34 @@ test('a yearly register begins again with the year of the document, and no numbe
 	expect([2026, 2027, 2028].map((year) => register && nextValue(books, register, year))).toEqual([9, 3, 1])
 	expect(wrong(books)).toEqual([])
 })
+
+test.each([
+	['the return first', 1],
+	['what was sold first', 0],
+])('an invoice with a return is credited line by line, %s, and verify finds nothing', async (_, first) => {
+	const books = firmBooks()
+	saveRegister(books, desk, { kind: 'credit-note', prefix: 'CN-', digits: 3, next: 1, first: 1, yearly: 0, year: 2026 })
+	const run = await billed(books, '1,03/10/2026,A1,,Sold,4,50.00,,STD,,', '1,03/10/2026,A1,,Back,-1,30.00,,STD,,')
+	const [invoice] = benchRows(books, run)
+	const quantities = ['4', '-1']
+	for (const place of [first, 1 - first]) {
+		const started = startCredit(books, desk, invoice?.id ?? 0, credit([[place, quantities[place] ?? '']]))
+		expect(started).toMatchObject({ ok: true })
+		await nextStep(books, started.ok ? (started.id ?? 0) : 0)
+		expect(wrong(books)).toEqual([])
+	}
+	const credits = creditsOf(books, invoice?.id ?? 0)
+	expect(credits.map(({ number }) => number).every(Boolean)).toBe(true)
+	expect(credits.reduce((sum, { total }) => sum + total, 0)).toBe(-(invoice?.total ?? 0))
+})
+
+test('a part that comes to nothing is refused, with what can be done', async () => {
+	const books = firmBooks()
+	const run = await billed(books, '1,03/10/2026,A1,,Pins,1000,0.002,,STD,,')
+	const id = benchRows(books, run)[0]?.id ?? 0
+	expect(startCredit(books, desk, id, credit([[0, '1']]))).toMatchObject({
+		ok: false,
+		message: 'What is chosen comes to 0.00 GBP. Credit more of it, or another line with it.',
+	})
+	expect(startCredit(books, desk, id, credit([[0, '10']]))).toMatchObject({ ok: true })
+})

@@ -33,7 +33,7 @@ const asAgreed = (agreed: Agreed) => ({
  */
 export function sourceFaults(books: Books, row: Listed, content: AnyContent): string[] {
 	if (!billsOrders(content) || row.credits_id !== null) return []
-	const changes = changesBehind(books, row.id)
+	const changes = row.touched === 1 ? changesBehind(books, row.id) : []
 	const touched = changes.some(({ touches }) => touches.split(',').includes('lines'))
 	const standing = row.place !== 'void' && row.place !== 'replaced'
 	const wrong: string[] = []
