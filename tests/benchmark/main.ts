@@ -3,6 +3,7 @@ import { join } from 'node:path'
 import Piscina from 'piscina'
 import { doJob, type Shop } from '@/runner/work'
 import { startRun } from '@/runs/bench/steps'
+import { verify } from '@/runs/issue/verify'
 import type { Books } from '@/store/books'
 import { askFor, latestJob, nextJob, type Step } from '@/store/jobs'
 import type { MadeFile } from '@/store/made'
@@ -84,6 +85,7 @@ const sharedCount = Math.min(count, 2000)
 const sharedMs = (await bareWay(contents.slice(0, sharedCount), 'shared')) * (count / sharedCount)
 const plainCount = Math.min(count, 500)
 const plainMs = (await bareWay(contents.slice(0, plainCount), 'plain')) * (count / plainCount)
+const [verifyMs, wrong] = await timed(async () => verify(books).flatMap((found) => found.wrong))
 const row = (name: string, value: string) => console.log(`${name.padEnd(58)} ${value}`)
 row('gather and check', `${times.gather.toFixed(0)} ms`)
 row('number and freeze', `${times.number.toFixed(0)} ms`)
@@ -93,6 +95,10 @@ row('bare pdfkit loop, shared fonts, same pages, as many workers', rate(count, s
 row('plain pdfkit, fonts opened for each document', rate(count, plainMs))
 row('whole way ÷ bare loop with shared fonts', (sharedMs / total).toFixed(2))
 row('whole way ÷ plain pdfkit', (plainMs / total).toFixed(2))
+row(
+	'verify, of all books, with every file’s hash',
+	`${verifyMs.toFixed(0)} ms, ${rate(count, verifyMs)}, ${wrong.length} wrong`,
+)
 row('largest PDF', `${(size / 1024).toFixed(1)} KB`)
 row('peak memory of the process with its workers', `${(peak / 1e6).toFixed(0)} MB`)
 books.db.close()
