@@ -199,6 +199,8 @@ start('web', [
 	'127.0.0.1',
 	'-p',
 	String(webPort),
+	// Longer than any caller keeps a connection for its next request: a request into one that is just being closed is lost.
+	...(dev ? [] : ['--keepAliveTimeout', '75000']),
 ])
 await Promise.all([ready(practice), ready(runner), answers(`http://127.0.0.1:${webPort}/api/alive`)])
 console.log(`
