@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs'
 import { expect, test } from 'vitest'
 import { taxNumberFault } from './taxNumber'
 
@@ -61,4 +62,15 @@ test('what nothing is known of is not doubted, and Northern Ireland and Norway w
 	expect(taxNumberFault('XI123456727', 'United Kingdom')).toBe('')
 	expect(taxNumberFault('NO 987 654 326', 'Norge')).not.toBe('')
 	expect(taxNumberFault('none yet', 'France')).toContain('not of the form of a number of France such as FR')
+})
+
+test('customers of the demo firm who are billed by reverse charge have right numbers', () => {
+	const rows = readFileSync('demo/customers.csv', 'utf8')
+		.split('\n')
+		.filter((row) => row.includes(',reverse charge,'))
+	expect(rows.length).toBeGreaterThan(3)
+	for (const row of rows) {
+		const cells = row.split(',')
+		expect(taxNumberFault(cells[15] ?? '', cells[8] ?? '')).toBe('')
+	}
 })
