@@ -40,7 +40,7 @@ export type EventRow = {
 const kept = (value: unknown): string | null => (value === undefined ? null : JSON.stringify(value))
 
 /** All that an event says. */
-type Said = {
+export type Said = {
 	at: string
 	clerk: string
 	subject: string

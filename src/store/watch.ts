@@ -1,4 +1,5 @@
 import type { Books } from './books'
+import type { Said } from './events'
 import { stands } from './places'
 
 // What `verify` reads of one issued document after the other, and of the record: rows as they stand, to be compared with what determines them.
@@ -213,21 +214,7 @@ export function* allAttempts({ db }: Books): Generator<Tried> {
 		.iterate()
 }
 
-type Recorded = {
-	id: number
-	at: string
-	clerk: string
-	subject: string
-	subject_id: string
-	act: string
-	detail: string
-	before: string | null
-	after: string | null
-	document_id: number | null
-	order_id: number | null
-	run_id: number | null
-	seal: string
-}
+type Recorded = Said & { id: number; seal: string }
 /** Every event, the first first. */
 export function* allEvents({ db }: Books): Generator<Recorded> {
 	yield* db

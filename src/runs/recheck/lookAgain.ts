@@ -76,11 +76,13 @@ function lookAtOne(books: Books, desk: Desk, id: number, looking: Looking, compa
 		level: findings[0]?.level ?? 'clear',
 	})
 	addFindings(books, id, findings)
-	if (now.net !== BigInt(draft.net))
+	// Also where nothing moved but between its orders: each was gathered at its own net.
+	const parts = touched(before, now.content, emailBefore, email)
+	if (now.net !== BigInt(draft.net) || parts.includes('terms'))
 		addChange(books, desk, id, {
 			...{ kind: 'content', followed: true, reason: 'the firm’s rules changed', content: before, email: emailBefore },
 			words: difference(before, now.content, emailBefore, email).join('; ') || 'what it comes to',
-			touches: touched(before, now.content, emailBefore, email),
+			touches: parts,
 			effect: now.net - BigInt(draft.net),
 		})
 	const gone = known.filter(({ text }) => !findings.some((finding) => finding.text === text))
