@@ -12,13 +12,22 @@ export function fileName(parts: string[], ending: string, most = 120): string {
 		.replace(/[\p{Cc}\p{Cf}<>:"/\\|?*]+/gu, '-')
 		.replace(/\s+/g, ' ')
 		.replace(/^[ .]+|[ .]+$/g, '')
+	const safe = withinBytes(plain, most).replace(/[ .]+$/, '') || 'document'
+	return `${reserved.test(safe) ? `_${safe}` : safe}.${ending}`
+}
+
+/** As many whole characters from the first as have room in so many bytes of UTF-8. */
+function withinBytes(text: string, most: number): string {
+	const bytes = (part: string) => new TextEncoder().encode(part).length
+	if (bytes(text) <= most) return text
+	let room = most
 	let kept = ''
-	for (const char of plain) {
-		if (new TextEncoder().encode(kept + char).length > most) break
+	for (const char of text) {
+		room -= bytes(char)
+		if (room < 0) break
 		kept += char
 	}
-	const safe = kept.replace(/[ .]+$/, '') || 'document'
-	return `${reserved.test(safe) ? `_${safe}` : safe}.${ending}`
+	return kept
 }
 
 /**

@@ -47,6 +47,8 @@ export type Listed = {
 	filed_as: string | null
 	/** How many entries of the ledger are its own. */
 	entries: number
+	/** 1 where credit notes were made for it. */
+	credited: number
 	/** 1 where it, or a draft that it comes of, was changed, divided, put together or revised. */
 	touched: number
 }
@@ -55,6 +57,7 @@ const columns = `d.id, d.run_id, d.kind, d.customer_id, k.number AS customer_num
 	d.numbered_at, d.place, d.credits_id, d.revises_id, o.number AS credits, o.day AS credits_day, v.number AS revises, c.content, c.frozen,
 	d.file_name, d.file_sha256, d.files_away_at, d.filed_as,
 	(SELECT count(*) FROM ledger_item i WHERE i.document_id = d.id) AS entries,
+	EXISTS (SELECT 1 FROM document n WHERE n.credits_id = d.id) AS credited,
 	(d.revises_id IS NOT NULL OR EXISTS (SELECT 1 FROM document_change x WHERE x.document_id = d.id)
 		OR EXISTS (SELECT 1 FROM document_change x WHERE x.other_id = d.id)) AS touched`
 const from = `placed d JOIN document_content c ON c.document_id = d.id JOIN customer k ON k.id = d.customer_id
@@ -92,12 +95,20 @@ export type SourceLine = {
 	agreed: string | null
 }
 
+const lineColumns =
+	'id, order_id, document_id, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, discount_amount, tax_code, agreed'
+
 /** A line of an order; null where there is none. */
 export const sourceLine = ({ sql }: Books, id: number): SourceLine | null =>
-	sql<[number], SourceLine>(
-		`SELECT id, order_id, document_id, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, discount_amount, tax_code, agreed
-		 FROM order_line WHERE id = ?`,
-	).get(id) ?? null
+	sql<[number], SourceLine>(`SELECT ${lineColumns} FROM order_line WHERE id = ?`).get(id) ?? null
+
+/** The lines of orders that stand on a document, by their ids. */
+export const sourceLinesOn = ({ sql }: Books, documentId: number): Map<number, SourceLine> =>
+	new Map(
+		sql<[number], SourceLine>(`SELECT ${lineColumns} FROM order_line WHERE document_id = ?`)
+			.all(documentId)
+			.map((line) => [line.id, line]),
+	)
 
 type SourceOrder = {
 	id: number

@@ -152,7 +152,8 @@ function documentsRight(books: Books, progress: (done: number) => void): Verdict
 	return { looked, wrong }
 }
 
-function creditsOfOne(books: Books, { id, credits_id }: Listed): string[] {
+function creditsOfOne(books: Books, { id, credits_id, credited: some }: Listed): string[] {
+	if (credits_id === null && some === 0) return []
 	const credited = creditedBill(books, credits_id ?? id)
 	return credited && credited.notes.length > 0 ? creditFaults(credited.bill, credited.notes) : []
 }

@@ -2,30 +2,25 @@ import { orderNets } from '@/core/document'
 import { type AnyContent, billsOrders } from '@/kinds'
 import type { Books } from '@/store/books'
 import { changesBehind } from '@/store/changes'
-import { gatheredNet, type Listed, type SourceLine, sourceLine, sourceOrder } from '@/store/watch'
+import { gatheredNet, type Listed, type SourceLine, sourceLine, sourceLinesOn, sourceOrder } from '@/store/watch'
 
-/** Of a line of a document, what stays as it was ordered whatever a person changes. */
-const fixed = ['item', 'unit', 'pricePer', 'discountAmount'] as const
+/** Of a line of a document, what stays as it was ordered whatever a person changes; by the names that documents and orders have. */
+const fixed = [
+	['item', 'item_code'],
+	['unit', 'unit'],
+	['pricePer', 'price_per'],
+	['discountAmount', 'discount_amount'],
+] as const
 /** What a person may change of it, each by an act that is kept. */
-const changeable = ['description', 'quantity', 'unitPrice', 'discountPercent', 'taxCode'] as const
+const changeable = [
+	['description', 'description'],
+	['quantity', 'quantity'],
+	['unitPrice', 'unit_price'],
+	['discountPercent', 'discount_percent'],
+	['taxCode', 'tax_code'],
+] as const
 
-/** A line as it was ordered, by the names that documents have. */
-const asOrdered = (line: SourceLine) => ({
-	...{ item: line.item_code, unit: line.unit, pricePer: line.price_per, discountAmount: line.discount_amount },
-	...{ description: line.description, quantity: line.quantity, unitPrice: line.unit_price },
-	...{ discountPercent: line.discount_percent, taxCode: line.tax_code },
-})
-type Agreed = {
-	description: string
-	quantity: string
-	unit_price: string | null
-	discount_percent: string
-	tax_code: string
-}
-const asAgreed = (agreed: Agreed) => ({
-	...{ description: agreed.description, quantity: agreed.quantity, unitPrice: agreed.unit_price },
-	...{ discountPercent: agreed.discount_percent, taxCode: agreed.tax_code },
-})
+type Agreed = Pick<SourceLine, (typeof changeable)[number][1]>
 
 /**
  * What of an issued invoice is otherwise than its orders, line by line: what stays as ordered, and what nobody changed. Where it stands, its
@@ -36,27 +31,27 @@ export function sourceFaults(books: Books, row: Listed, content: AnyContent): st
 	const changes = row.touched === 1 ? changesBehind(books, row.id) : []
 	const touched = changes.some(({ touches }) => touches.split(',').includes('lines'))
 	const standing = row.place !== 'void' && row.place !== 'replaced'
+	const onIt = sourceLinesOn(books, row.id)
 	const wrong: string[] = []
 	content.lines.forEach((line, place) => {
 		// Documents from before lines had ids name their rows alone.
 		if (line.line === 0) return
 		const what = `line ${place + 1} of ${row.number}`
-		const source = sourceLine(books, line.line)
+		const source = onIt.get(line.line) ?? sourceLine(books, line.line)
 		if (!source) {
 			wrong.push(`${what} is of a line that is not there`)
 			return
 		}
-		const ordered = asOrdered(source)
-		for (const key of fixed)
-			if ((line[key] ?? '') !== ordered[key])
-				wrong.push(`${what}: ${key} is ${line[key]}, and ${ordered[key]} in its order`)
+		for (const [key, column] of fixed)
+			if ((line[key] ?? '') !== source[column])
+				wrong.push(`${what}: ${key} is ${line[key]}, and ${source[column]} in its order`)
 		if (line.sourceRow !== source.source_row)
 			wrong.push(`${what} is of row ${source.source_row} of its file, and says ${line.sourceRow}`)
 		if (!touched) {
-			const expected = source.agreed === null ? ordered : asAgreed(JSON.parse(source.agreed))
-			for (const key of changeable)
-				if (line[key] !== ordered[key] && line[key] !== expected[key])
-					wrong.push(`${what}: ${key} is ${line[key]}, and ${expected[key]} in its order; nobody changed it`)
+			const expected: Agreed = source.agreed === null ? source : JSON.parse(source.agreed)
+			for (const [key, column] of changeable)
+				if (line[key] !== source[column] && line[key] !== expected[column])
+					wrong.push(`${what}: ${key} is ${line[key]}, and ${expected[column]} in its order; nobody changed it`)
 		}
 		if (!standing) return
 		if (source.document_id !== row.id) wrong.push(`${what} stands on another document`)
