@@ -7,6 +7,7 @@ import { writeMessages } from '@/runs/send/send'
 import type { Books } from '@/store/books'
 import { benchRows } from '@/store/places'
 import { saveRegister } from '@/store/registers'
+import { unsealed } from '@/store/seals'
 import { billed, line, nextStep, sendRun } from './runs'
 import { stated } from './stated'
 import { desk, plainRegister } from './support'
@@ -49,40 +50,29 @@ const picks = {
 	statement: `(SELECT min(id) FROM document WHERE kind = 'statement' AND number IS NOT NULL)`,
 }
 
+const alike = (names: string[], why: string): Record<string, string> =>
+	Object.fromEntries(names.map((name) => [name, why]))
+
 /** Columns of an issued document's row that nothing else determines, with why; all others are determined. */
 const freeOfDocument: Record<string, string> = {
 	position: 'the order in which a clerk had the drafts numbered',
 	email: 'may be given to one document by a person',
 	level: 'what checks found as it was a draft',
-	...Object.fromEntries(
-		['held_reason', 'held_by', 'held_at', 'looked_by', 'looked_at'].map((name) => [
-			name,
-			'of a draft: who held it, or looked',
-		]),
+	...alike(['held_reason', 'held_by', 'held_at', 'looked_by', 'looked_at'], 'of a draft: who held it, or looked'),
+	...alike(
+		['printed_at', 'printed_by', 'only_filed_at', 'only_filed_by', 'went_on', 'message_held'],
+		'what a person did with the paper; the record has it',
 	),
-	...Object.fromEntries(
-		['printed_at', 'printed_by', 'only_filed_at', 'only_filed_by', 'went_on', 'message_held'].map((name) => [
-			name,
-			'what a person did with the paper; the record has it',
-		]),
+	...alike(
+		['void_reason', 'void_at', 'void_by', 'replaced_at', 'replaced_by', 'replaced_reason'],
+		'a correction; what follows from it is compared, who and why is in the record',
 	),
-	...Object.fromEntries(
-		['void_reason', 'void_at', 'void_by', 'replaced_at', 'replaced_by', 'replaced_reason'].map((name) => [
-			name,
-			'a correction; what follows from it is compared, who and why is in the record',
-		]),
+	...alike(
+		['dropped_at', 'dropped_by', 'dropped_reason', 'files_away_at', 'files_away_by', 'files_away_reason'],
+		'what was put away, by whom and why; the record has it',
 	),
-	...Object.fromEntries(
-		['dropped_at', 'dropped_by', 'dropped_reason', 'files_away_at', 'files_away_by', 'files_away_reason'].map(
-			(name) => [name, 'what was put away, by whom and why; the record has it'],
-		),
-	),
-	...Object.fromEntries(
-		['file_size', 'pages', 'made_at', 'filed_as'].map((name) => [name, 'of the file, whose hash is compared']),
-	),
-	...Object.fromEntries(
-		['changed', 'let_stand'].map((name) => [name, 'what of a statement was otherwise as it waited']),
-	),
+	...alike(['file_size', 'pages', 'made_at', 'filed_as'], 'of the file, whose hash is compared'),
+	...alike(['changed', 'let_stand'], 'what of a statement was otherwise as it waited'),
 	numbered_at: 'the moment; what was known then is compared',
 	revises_id: 'of a revision alone',
 	stage: 'compared on statements',
@@ -91,6 +81,88 @@ const freeOfDocument: Record<string, string> = {
 const freeOfStatement: Record<string, string> = {
 	order_count: 'how many items its account had open, also those that are not on it',
 	order_numbers: 'the same in words',
+}
+
+/** A row of each other table that has no seal, and of its columns which are free, with why; a free `row` may be gone or doubled. */
+const rows: Record<string, { row: string; free?: Record<string, string> }> = {
+	ledger_item: {
+		row: `document_id = ${picks.invoice}`,
+		free: {
+			entered_at: 'when; the record has it of the numbering',
+			entered_by: 'by whom; the record has it of the numbering',
+			extract_id: 'which extract it stood in last; what extracts changed of it is sealed',
+		},
+	},
+	order_line: {
+		row: `document_id = ${picks.invoice}`,
+		free: { looked_up: 'whose names for an item a file used' },
+	},
+	sales_order: {
+		row: `document_id = ${picks.invoice}`,
+		free: {
+			...alike(
+				['apart', 'source_file_id', 'acceptance_id', 'content_sha256', 'same_as', 'looked_up', 'line_count'],
+				'how it came in',
+			),
+			...alike(
+				['discount_percent', 'discount_amount', 'discount_label', 'freight', 'freight_percent', 'freight_tax_code'],
+				'what its invoice has of it is in the content, whose hash the record has; the rules of the day go before it',
+			),
+			...alike(
+				['part_of', 'joined_to', 'shared'],
+				'how it was divided and put together, each by a change that is sealed',
+			),
+			...alike(
+				['held_reason', 'held_by', 'held_at', 'away_reason', 'away_by', 'away_at'],
+				'of an order that waits, or counts no more',
+			),
+			note: 'for the firm; on no invoice',
+			row: 'two orders may be alike but for their ids, where a part of one was divided',
+		},
+	},
+	run_order: {
+		row: `(run_id, order_id) = (SELECT d.run_id, o.id FROM document d JOIN sales_order o ON o.document_id = d.id WHERE d.id = ${picks.invoice})`,
+	},
+	extract_row: {
+		row: 'extract_id = (SELECT min(extract_id) FROM extract_row)',
+		free: alike(
+			['item_id', 'kind', 'due_day', 'amount', 'open', 'row'],
+			'what an extract said; what it made of the ledger is compared with what was applied and changed',
+		),
+	},
+	finding: {
+		row: 'document_id = (SELECT min(document_id) FROM finding)',
+		free: alike(
+			['document_id', 'code', 'place', 'level', 'brief', 'text', 'order_number', 'row'],
+			'of a draft; found anew as it is numbered',
+		),
+	},
+	row_taken: {
+		row: 'file_id = (SELECT min(file_id) FROM row_taken)',
+		free: alike(['said', 'row'], 'which row of a file came in before'),
+	},
+	job: {
+		row: 'id = (SELECT min(id) FROM job)',
+		free: alike(
+			[
+				'kind',
+				'lane',
+				'payload',
+				'run_id',
+				'file_id',
+				'state',
+				'asked_at',
+				'asked_by',
+				'started_at',
+				'ended_at',
+				'done',
+				'total',
+				'words',
+				'row',
+			],
+			'what the runner did; what came of it is compared',
+		),
+	},
 }
 
 test('whatever of an issued document another fact determines is seen when it is changed, emptied, doubled or gone', async () => {
@@ -117,7 +189,9 @@ test('whatever of an issued document another fact determines is seen when it is 
 		}
 	}
 	const columnsOf = (table: string) =>
-		(db.pragma(`table_info(${table})`) as { name: string; type: string }[]).filter(({ name }) => name !== 'id')
+		(db.pragma(`table_info(${table})`) as { name: string; type: string; notnull: number }[]).filter(
+			({ name }) => name !== 'id',
+		)
 	const otherwise = (name: string, type: string) =>
 		type === 'INTEGER' ? `coalesce(${name}, 0) + 1` : `coalesce(${name}, '') || 'x'`
 
@@ -153,63 +227,32 @@ test('whatever of an issued document another fact determines is seen when it is 
 			`UPDATE event SET ${name} = ${otherwise(name, type)} WHERE id = (SELECT max(id) / 2 FROM event)`,
 		)
 	plant('an event gone', 'DELETE FROM event WHERE id = (SELECT max(id) / 2 FROM event)')
-	for (const name of [
-		'kind',
-		'side',
-		'number',
-		'day',
-		'due_day',
-		'currency',
-		'amount',
-		'open',
-		'customer_id',
-		'document_id',
-	])
-		plant(
-			`ledger_item.${name}`,
-			`UPDATE ledger_item SET ${name} = ${name === 'side' ? `iif(side = 'debit', 'credit', 'debit')` : name === 'kind' ? `'charge'` : name.endsWith('day') ? `date(${name}, '+1 day')` : otherwise(name, ['amount', 'open', 'customer_id', 'document_id'].includes(name) ? 'INTEGER' : 'TEXT')} WHERE document_id = ${picks.invoice}`,
-		)
-	plant('a ledger item gone', `DELETE FROM ledger_item WHERE document_id = ${picks.invoice}`)
-	plant(
-		'a ledger item doubled',
-		`INSERT INTO ledger_item (customer_id, kind, side, number, day, due_day, currency, amount, open, their_order, note, document_id, entered_at, entered_by)
-		 SELECT customer_id, kind, side, number || '*', day, due_day, currency, amount, open, their_order, note, document_id, entered_at, entered_by FROM ledger_item WHERE document_id = ${picks.invoice}`,
+	expect([...Object.keys(rows), 'document', 'document_content', 'event', 'row_seal'].sort()).toEqual(
+		Object.keys(unsealed).sort(),
 	)
-	for (const name of [
-		'item_code',
-		'description',
-		'quantity',
-		'unit',
-		'unit_price',
-		'price_per',
-		'discount_percent',
-		'discount_amount',
-		'tax_code',
-		'source_row',
-		'order_id',
-		'document_id',
-	])
+	for (const [table, { row, free = {} }] of Object.entries(rows)) {
+		expect([table, db.prepare(`SELECT count(*) FROM ${table} WHERE ${row}`).pluck().get()]).toEqual([
+			table,
+			expect.anything(),
+		])
+		const columns = columnsOf(table)
+		for (const { name, type, notnull } of columns) {
+			if (free[name] !== undefined) continue
+			plant(`${table}.${name}`, `UPDATE ${table} SET ${name} = ${otherwise(name, type)} WHERE ${row}`)
+			const empty = notnull === 0 ? 'NULL' : type === 'INTEGER' ? '0' : `''`
+			plant(
+				`${table}.${name} emptied`,
+				`UPDATE ${table} SET ${name} = ${empty} WHERE ${row} AND ${name} IS NOT ${empty}`,
+			)
+		}
+		if (free.row !== undefined) continue
+		plant(`${table}: a row gone`, `DELETE FROM ${table} WHERE ${row}`)
+		const names = columns.map(({ name }) => name)
 		plant(
-			`order_line.${name}`,
-			`UPDATE order_line SET ${name} = ${name.endsWith('_id') || name === 'source_row' ? `${name} + 1` : `coalesce(${name}, '') || '1'`} WHERE document_id = ${picks.invoice}`,
+			`${table}: a row doubled`,
+			`INSERT INTO ${table} (${names.join(', ')}) SELECT ${names.map((name) => (name === 'number' ? `number || '*'` : name)).join(', ')} FROM ${table} WHERE ${row}`,
 		)
-	for (const name of ['number', 'customer_id', 'day', 'currency', 'purchase_order', 'document_id', 'run_id', 'billed'])
-		plant(
-			`sales_order.${name}`,
-			`UPDATE sales_order SET ${name} = ${name.endsWith('_id') ? `${name} + 1` : name === 'billed' ? '0' : name === 'day' ? `date(day, '+1 day')` : `${name} || 'x'`} WHERE document_id = ${picks.invoice}`,
-		)
-	plant(
-		'what was gathered',
-		'UPDATE run_order SET net = net + 1 WHERE order_id = (SELECT min(order_id) FROM run_order)',
-	)
-	for (const name of ['recipient', 'sender', 'message_id', 'run_id', 'document_id'])
-		plant(
-			`message.${name}`,
-			`UPDATE message SET ${name} = ${name.endsWith('_id') && name !== 'message_id' ? `${name} + 1` : `${name} || 'x'`} WHERE id = (SELECT min(id) FROM message)`,
-		)
-	plant('a message counts as sent', `UPDATE message SET state = 'refused' WHERE id = (SELECT min(id) FROM message)`)
-	for (const name of ['subject', 'file_sha256'])
-		plant(`attempt.${name}`, `UPDATE attempt SET ${name} = ${name} || 'x' WHERE id = (SELECT min(id) FROM attempt)`)
+	}
 	plant('a register moved on', `UPDATE register_count SET next = next + 5`)
 	plant(
 		'a false skip',

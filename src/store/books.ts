@@ -1,4 +1,5 @@
 import type Database from 'better-sqlite3'
+import { sealStep } from './seals'
 
 /** One firm's books: the open database and the folder that it and its files live in. */
 export type Books = { db: Database.Database; folder: string; sql: Sql }
@@ -6,9 +7,19 @@ export type Books = { db: Database.Database; folder: string; sql: Sql }
 /** Gives the prepared statement of a text, prepared once. */
 export type Sql = <Params extends unknown[], Row = unknown>(text: string) => Database.Statement<Params, Row>
 
-/** Runs `work` in one transaction that takes the write lock at once, so that what it reads stays true until it has written. */
-export function inOneStep<T>({ db }: Books, work: () => T): T {
-	return db.inTransaction ? work() : db.transaction(work).immediate()
+/**
+ * Runs `work` in one transaction that takes the write lock at once, so that what it reads stays true until it has written. What it wrote is
+ * sealed at its end.
+ */
+export function inOneStep<T>({ db }: Pick<Books, 'db'>, work: () => T): T {
+	if (db.inTransaction) return work()
+	return db
+		.transaction(() => {
+			const made = work()
+			sealStep(db)
+			return made
+		})
+		.immediate()
 }
 
 const readingOnly = new WeakSet<Database.Database>()

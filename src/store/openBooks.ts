@@ -2,9 +2,10 @@ import { chmodSync, mkdirSync, readdirSync, readFileSync } from 'node:fs'
 import { join } from 'node:path'
 import { isMainThread } from 'node:worker_threads'
 import Database from 'better-sqlite3'
-import type { Books, Sql } from './books'
+import { type Books, inOneStep, type Sql } from './books'
 import { bringLooks } from './layouts'
 import { bringPlaces } from './places'
+import { keepSeals, sealAll } from './seals'
 import { movePasswordOut } from './secrets'
 
 const migrationsFolder = () => join(process.env.NORTH_TALLY_ROOT ?? process.cwd(), 'src/store/migrations')
@@ -70,18 +71,30 @@ function opened(file: string, folder: string): Books {
 	migrate(db)
 	bringPlaces(db)
 	db.pragma('foreign_keys = ON')
+	const open = keepSeals(db)
 	movePasswordOut({ db, folder })
 	const statements = new Map<string, Database.Statement<never[], never>>()
 	const sql = (text: string) => {
 		const known = statements.get(text)
 		if (known) return known
 		const statement = db.prepare<never[], never>(text)
+		if (!statement.readonly) asStep(db, statement)
 		statements.set(text, statement)
 		return statement
 	}
 	const books: Books = { db, folder, sql: sql as Sql }
 	bringLooks(books)
+	open()
 	return books
+}
+
+/** A statement that writes outside a step is a step of its own, so that it is sealed as any. */
+function asStep(db: Database.Database, statement: Database.Statement<never[], never>): void {
+	for (const how of ['run', 'get', 'all'] as const) {
+		const own = statement[how].bind(statement) as (...values: never[]) => never
+		statement[how] = (...values: never[]) =>
+			db.inTransaction ? own(...values) : inOneStep({ db }, () => own(...values))
+	}
 }
 
 function migrate(db: Database.Database): void {
@@ -98,6 +111,7 @@ function migrate(db: Database.Database): void {
 			// A table that is made anew lets go of what points to it for as long as that takes.
 			const [torn] = db.pragma('foreign_key_check') as { table: string; parent: string }[]
 			if (torn) throw new Error(`A row of ${torn.table} points to none of ${torn.parent}. Nothing was changed.`)
+			sealAll(db)
 			db.pragma(`user_version = ${files.length}`)
 		}).exclusive()
 	} finally {

@@ -2,6 +2,7 @@ import { closeSync, fsyncSync, openSync, readFileSync, renameSync, writeSync } f
 import { join } from 'node:path'
 import type Database from 'better-sqlite3'
 import { z } from 'zod'
+import { inOneStep } from './books'
 
 // What nobody but this program may know stands beside the books, for their owner alone: neither in the database nor in backups.
 
@@ -54,7 +55,9 @@ export function movePasswordOut({ db, folder }: { db: Database.Database; folder:
 	if (!mail.password) return
 	keepMailPassword(folder, mail.password)
 	db.pragma('secure_delete = ON')
-	db.prepare("UPDATE setting SET value = ? WHERE key = 'mail'").run(JSON.stringify({ ...mail, password: '' }))
+	inOneStep({ db }, () =>
+		db.prepare("UPDATE setting SET value = ? WHERE key = 'mail'").run(JSON.stringify({ ...mail, password: '' })),
+	)
 	db.pragma('secure_delete = OFF')
 	db.exec('VACUUM')
 	db.pragma('wal_checkpoint(TRUNCATE)')

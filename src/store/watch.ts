@@ -91,12 +91,14 @@ export type SourceLine = {
 	discount_percent: string
 	discount_amount: string
 	tax_code: string
+	/** Values of the firm's own fields, as JSON. */
+	own: string
 	/** JSON of what a person agreed; null for nothing. */
 	agreed: string | null
 }
 
 const lineColumns =
-	'id, order_id, document_id, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, discount_amount, tax_code, agreed'
+	'id, order_id, document_id, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, discount_amount, tax_code, own, agreed'
 
 /** A line of an order; null where there is none. */
 export const sourceLine = ({ sql }: Books, id: number): SourceLine | null =>
@@ -117,6 +119,9 @@ type SourceOrder = {
 	day: string
 	currency: string
 	purchase_order: string
+	delivery: string
+	own: string
+	source_file: string
 	document_id: number | null
 	run_id: number | null
 	billed: number
@@ -125,15 +130,17 @@ type SourceOrder = {
 /** An order; null where there is none. */
 export const sourceOrder = ({ sql }: Books, id: number): SourceOrder | null =>
 	sql<[number], SourceOrder>(
-		'SELECT id, number, customer_id, day, currency, purchase_order, document_id, run_id, billed, away_how FROM sales_order WHERE id = ?',
+		`SELECT o.id, o.number, o.customer_id, o.day, o.currency, o.purchase_order, o.delivery, o.own, f.name AS source_file, o.document_id, o.run_id, o.billed, o.away_how
+		 FROM sales_order o JOIN source_file f ON f.id = o.source_file_id WHERE o.id = ?`,
 	).get(id) ?? null
 
-/** With what net a run took an order in, minor units; null where it took it not. */
-export const gatheredNet = ({ sql }: Books, runId: number, orderId: number): number | null =>
-	sql<[number, number], { net: number }>('SELECT net FROM run_order WHERE run_id = ? AND order_id = ?').get(
+type Gathered = { net: number; currency: string }
+/** With what net, minor units, a run took an order in; null where it took it not. */
+export const gatheredNet = ({ sql }: Books, runId: number, orderId: number): Gathered | null =>
+	sql<[number, number], Gathered>('SELECT net, currency FROM run_order WHERE run_id = ? AND order_id = ?').get(
 		runId,
 		orderId,
-	)?.net ?? null
+	) ?? null
 
 type Ledgered = {
 	kind: string
@@ -145,12 +152,16 @@ type Ledgered = {
 	amount: number
 	customer_id: number
 	their_order: string
+	note: string
+	called: string
+	dated: string
+	away: number
 	changed: number
 }
 /** What a document entered in the ledger, and whether an extract changed it since; null for nothing. */
 export const ledgeredFor = ({ sql }: Books, documentId: number): Ledgered | null =>
 	sql<[number], Ledgered>(
-		`SELECT kind, side, number, day, due_day, currency, amount, customer_id, their_order,
+		`SELECT kind, side, number, day, due_day, currency, amount, customer_id, their_order, note, called, dated, away,
 			(SELECT count(*) FROM item_change h WHERE h.item_id = ledger_item.id) AS changed
 		 FROM ledger_item WHERE document_id = ?`,
 	).get(documentId) ?? null

@@ -9,6 +9,7 @@ import { type AnyContent, billsOrders, entering, readContent, verifyContent } fr
 import { arrivalCounts, openPracticePost } from '@/post/practiceMail'
 import { filesFolder } from '@/runs/files/pdfOf'
 import { type Books, inOneReading } from '@/store/books'
+import { sealFaults } from '@/store/seals'
 import {
 	allLines,
 	type Bill,
@@ -60,6 +61,7 @@ const checks: [check: string, look: Look][] = [
 	['nothing was numbered that was hindered', numberedAllTheSame],
 	['the record speaks of what is there', recordHolds],
 	['the record is as it was written', recordSealed],
+	['what was set is as the last act left it', sealFaults],
 	['what was brought in is as it came', keptRight],
 	['each made document has the file that was recorded', filesRight],
 	['each message has its file and went once', messagesOnce],
@@ -215,6 +217,10 @@ function entryFaults(books: Books, { id, number, customer_id, place, entries }: 
 		['customer', entered.customer_id, customer_id],
 		['due day', entered.due_day, due.dueDay],
 		['order', entered.their_order, due.theirOrder],
+		['note', entered.note, due.note],
+		['name', entered.called, ''],
+		['date in an extract', entered.dated, ''],
+		['being away', entered.away, 0],
 	]
 	const wrong = facts.flatMap(([what, is, said]) =>
 		is === said

@@ -1,4 +1,6 @@
-import { orderNets } from '@/core/document'
+import { type BillContent, orderNets } from '@/core/document'
+import { ownText, readOwn } from '@/core/ownFields'
+import { textLines } from '@/core/textLines'
 import { type AnyContent, billsOrders } from '@/kinds'
 import type { Books } from '@/store/books'
 import { changesBehind } from '@/store/changes'
@@ -47,6 +49,9 @@ export function sourceFaults(books: Books, row: Listed, content: AnyContent): st
 				wrong.push(`${what}: ${key} is ${line[key]}, and ${source[column]} in its order`)
 		if (line.sourceRow !== source.source_row)
 			wrong.push(`${what} is of row ${source.source_row} of its file, and says ${line.sourceRow}`)
+		if (line.own !== undefined || source.own !== '{}')
+			if (ownText(line.own ?? {}) !== ownText(readOwn(source.own)))
+				wrong.push(`${what}: the firm’s own fields are not those of its order`)
 		if (!touched) {
 			const expected: Agreed = source.agreed === null ? source : JSON.parse(source.agreed)
 			for (const [key, column] of changeable)
@@ -62,9 +67,9 @@ export function sourceFaults(books: Books, row: Listed, content: AnyContent): st
 		orderNets(content).forEach((net, place) => {
 			const order = content.orders[place]
 			const gathered = order ? gatheredNet(books, row.run_id, order.id) : null
-			if (gathered !== null && BigInt(gathered) !== net)
+			if (gathered === null || BigInt(gathered.net) !== net || gathered.currency !== row.currency)
 				wrong.push(
-					`order ${order?.number} was gathered at ${gathered}, and ${row.number} has ${net} of it, which nobody changed`,
+					`order ${order?.number} was gathered at ${gathered ? `${gathered.net} ${gathered.currency}` : 'no net'}, and ${row.number} has ${net} ${row.currency} of it, which nobody changed`,
 				)
 		})
 	return wrong
@@ -74,7 +79,7 @@ export function sourceFaults(books: Books, row: Listed, content: AnyContent): st
 function orderFaults(
 	books: Books,
 	row: Listed,
-	{ id, number, day, purchaseOrder }: { id: number; number: string; day: string; purchaseOrder: string },
+	{ id, number, day, purchaseOrder, delivery = [], own = {}, sourceFile }: BillContent['orders'][number],
 ): string[] {
 	const order = sourceOrder(books, id)
 	if (!order) return [`${row.number} bills order ${number}, which is not there`]
@@ -83,6 +88,9 @@ function orderFaults(
 		['day', order.day, day],
 		['purchase order', order.purchase_order, purchaseOrder],
 		['customer', order.customer_id, row.customer_id],
+		['place of delivery', textLines(order.delivery).join('\n'), delivery.join('\n')],
+		['values in the firm’s own fields', ownText(readOwn(order.own)), ownText(own)],
+		['file', order.source_file, sourceFile],
 		['currency', order.currency, row.currency],
 		['document', order.document_id, row.id],
 		['run', order.run_id, row.run_id],

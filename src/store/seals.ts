@@ -1,0 +1,183 @@
+import { createHash } from 'node:crypto'
+import type Database from 'better-sqlite3'
+
+// Each row of a sealed table has a seal of what it says, written within the step that wrote the row, with the event which that step recorded.
+
+type Db = Database.Database
+
+/**
+ * Tables whose rows have no seal, each with what holds them instead. All others are sealed: a new table is, until it is named here.
+ * What is here is either compared with what determines it (`verify`), or is work that nothing hangs on.
+ */
+export const unsealed = {
+	event: 'sealed one after the other',
+	row_seal: 'the seals themselves',
+	document: 'compared with its content, its orders, the ledger and its register',
+	document_content: 'compared with the hash that the record has of it, and priced anew',
+	sales_order: 'compared with the document that bills it',
+	order_line: 'compared with the document that bills it',
+	run_order: 'compared with what the documents of the run came to',
+	ledger_item: 'compared with its document, and with what was applied',
+	finding: 'what checks find of a draft, found anew whenever it is looked at',
+	job: 'what the runner has to do',
+	row_taken: 'which row of a file was taken before',
+	extract_row: 'what an extract said of an item',
+} as const satisfies Record<string, string>
+
+/** Tables that the program writes by itself too, in steps that need no event: what the runner reads, makes and sends, each with its own trace. */
+const ofTheProgram = new Set(['message', 'message_copy', 'attempt', 'document_file', 'source_file', 'source_part'])
+
+type Sealed = {
+	name: string
+	/** The columns of its key, by their order in it. */
+	key: string[]
+	columns: string[]
+}
+
+/** The tables whose rows are sealed. */
+export function sealedTables(db: Db): Sealed[] {
+	const names = db
+		.prepare<[], string>(
+			`SELECT name FROM sqlite_schema WHERE type = 'table' AND name NOT LIKE 'sqlite_%' ORDER BY name`,
+		)
+		.pluck()
+		.all()
+	return names
+		.filter((name) => !(name in unsealed))
+		.map((name) => {
+			const columns = db.pragma(`table_info(${name})`) as { name: string; pk: number }[]
+			const key = columns.filter(({ pk }) => pk > 0).sort((a, b) => a.pk - b.pk)
+			return { name, key: key.map((column) => column.name), columns: columns.map((column) => column.name) }
+		})
+}
+
+const keyIn = (row: string, { key }: Sealed): string =>
+	`json_array(${key.map((column) => `${row}${column}`).join(', ')})`
+
+type Value = string | number | null | Buffer
+/** What a row says, in short. */
+function sealOf(values: readonly Value[]): string {
+	const said = values.map((value) =>
+		Buffer.isBuffer(value) ? createHash('sha256').update(value).digest('hex') : value,
+	)
+	return createHash('sha256').update(JSON.stringify(said)).digest('hex').slice(0, 32)
+}
+
+const sealers = new WeakMap<Db, () => void>()
+
+/**
+ * Has every row that is written from now on sealed as its step ends (`sealStep`).
+ * @returns says that the books are open: what was written before is what they begin with, and needs no event
+ */
+export function keepSeals(db: Db): () => void {
+	const tables = sealedTables(db)
+	db.exec('CREATE TEMP TABLE touched (name TEXT NOT NULL, key TEXT NOT NULL, PRIMARY KEY (name, key)) WITHOUT ROWID')
+	const note = (name: string, key: string) =>
+		`INSERT INTO touched SELECT '${name}', ${key} WHERE NOT EXISTS (SELECT 1 FROM touched t WHERE t.name = '${name}' AND t.key = ${key});`
+	for (const table of tables) {
+		const { name } = table
+		const [before, after] = [keyIn('OLD.', table), keyIn('NEW.', table)]
+		db.exec(`CREATE TEMP TRIGGER added_${name} AFTER INSERT ON main.${name} BEGIN ${note(name, after)} END;
+			CREATE TEMP TRIGGER changed_${name} AFTER UPDATE ON main.${name} BEGIN ${note(name, before)} ${note(name, after)} END;
+			CREATE TEMP TRIGGER gone_${name} AFTER DELETE ON main.${name} BEGIN ${note(name, before)} END;`)
+	}
+	db.exec(`CREATE TEMP TRIGGER recorded AFTER INSERT ON main.event BEGIN ${note('event', `CAST(NEW.id AS TEXT)`)} END;`)
+	const some = db.prepare<[], string>('SELECT DISTINCT name FROM touched').pluck()
+	const event = db
+		.prepare<[], number | null>(`SELECT max(CAST(key AS INTEGER)) FROM touched WHERE name = 'event'`)
+		.pluck()
+	const gone = (name: string, key: string) =>
+		db.prepare(`DELETE FROM row_seal WHERE name = '${name}' AND key IN (SELECT key FROM touched WHERE name = '${name}')
+			AND NOT EXISTS (SELECT 1 FROM ${name} r WHERE ${key} = row_seal.key)`)
+	const put = db.prepare<[string, string, string, number | null]>(
+		'REPLACE INTO row_seal (name, key, seal, event_id) VALUES (?, ?, ?, ?)',
+	)
+	const clear = db.prepare('DELETE FROM touched')
+	const readers = new Map<string, { rows: Database.Statement<[], Value[]>; gone: Database.Statement<[]> }>()
+	const readerOf = (table: Sealed) => {
+		const known = readers.get(table.name)
+		if (known) return known
+		const from = table.key.map((column, place) => `r.${column} = json_extract(t.key, '$[${place}]')`).join(' AND ')
+		const made = {
+			rows: db
+				.prepare<[], Value[]>(
+					`SELECT t.key, ${table.columns.map((column) => `r.${column}`).join(', ')} FROM touched t JOIN ${table.name} r ON ${from} WHERE t.name = '${table.name}'`,
+				)
+				.raw(),
+			gone: gone(table.name, keyIn('r.', table)),
+		}
+		readers.set(table.name, made)
+		return made
+	}
+	let beginning = true
+	sealers.set(db, () => {
+		const names = new Set(some.all())
+		if (names.size === 0) return
+		const by = event.get() ?? (beginning ? 0 : null)
+		for (const table of tables) {
+			if (!names.has(table.name)) continue
+			const { rows, gone: without } = readerOf(table)
+			without.run()
+			for (const [key, ...values] of rows.all()) put.run(table.name, String(key), sealOf(values), by)
+		}
+		clear.run()
+	})
+	return () => {
+		beginning = false
+	}
+}
+
+/** Seals what the step wrote, within it. */
+export const sealStep = (db: Db): void => sealers.get(db)?.()
+
+/** Seals all rows as they stand: of books that are new, or from before there were seals. */
+export function sealAll(db: Db): void {
+	db.exec('DELETE FROM row_seal')
+	const put = db.prepare<[string, string, string]>(
+		'INSERT INTO row_seal (name, key, seal, event_id) VALUES (?, ?, ?, 0)',
+	)
+	for (const table of sealedTables(db))
+		for (const [key, ...values] of rowsOf(db, table)) put.run(table.name, String(key), sealOf(values))
+}
+
+const rowsOf = (db: Db, table: Sealed): Value[][] =>
+	db
+		.prepare<[], Value[]>(`SELECT ${keyIn('', table)}, ${table.columns.join(', ')} FROM ${table.name}`)
+		.raw()
+		.all()
+
+type Left = {
+	key: string
+	seal: string
+	event_id: number | null
+	clerk: string | null
+	at: string | null
+	act: string | null
+}
+/** Rows that are otherwise than they were left, and rows that no act recorded. */
+export function sealFaults({ db }: { db: Db }): { looked: number; wrong: string[] } {
+	const wrong: string[] = []
+	let looked = 0
+	const seals = db.prepare<[string], Left>(
+		`SELECT s.key, s.seal, s.event_id, e.clerk, e.at, e.act FROM row_seal s LEFT JOIN event e ON e.id = s.event_id WHERE s.name = ?`,
+	)
+	for (const table of sealedTables(db)) {
+		const left = new Map(seals.all(table.name).map((one) => [one.key, one]))
+		const what = (key: string) => `${table.name.replaceAll('_', ' ')} ${(JSON.parse(key) as Value[]).join(', ')}`
+		for (const [key, ...values] of rowsOf(db, table)) {
+			looked++
+			const one = left.get(String(key))
+			left.delete(String(key))
+			if (!one) wrong.push(`${what(String(key))} was put in by no act`)
+			else if (one.seal !== sealOf(values)) wrong.push(`${what(String(key))} is not as it was left${byWhom(one)}`)
+			else if (one.event_id === null && !ofTheProgram.has(table.name))
+				wrong.push(`${what(String(key))} was changed, and the record says nothing of it`)
+			else if (one.event_id !== 0 && one.event_id !== null && one.clerk === null)
+				wrong.push(`${what(String(key))} was changed with an event that is gone`)
+		}
+		for (const one of left.values()) wrong.push(`${what(one.key)} is gone, and no act took it away${byWhom(one)}`)
+	}
+	return { looked, wrong }
+}
+
+const byWhom = ({ clerk, at, act }: Left): string => (clerk === null ? '' : ` by ${clerk} at ${at} (${act})`)
