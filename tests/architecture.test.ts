@@ -25,7 +25,7 @@ const files = readdirSync(source, { recursive: true, encoding: 'utf8' }).filter(
 	(name) => /\.tsx?$/.test(name) && !/\.test\.tsx?$/.test(name),
 )
 const imports = (file: string) =>
-	[...readFileSync(join(source, file), 'utf8').matchAll(/(?<![.\w])(?:from|import)\s*\(?['"]([^'"]+)['"]/g)].map(
+	[...readFileSync(join(source, file), 'utf8').matchAll(/(?<![.\w])(?:from\s+|import\s*\(?)['"]([^'"]+)['"]/g)].map(
 		(match) => match[1] ?? '',
 	)
 const folderOf = (file: string) => file.split('/')[0] ?? ''

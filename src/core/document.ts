@@ -78,6 +78,8 @@ export const noLayout: LayoutRef = { name: '', version: 0, id: 0, own: false }
 export const filedSchema = z.object({ file: text.optional(), title: text.optional() })
 /** The run that a paper was numbered in, and its place in the register: the prefix as it stands in the number, and the value. */
 export const issuedSchema = z.object({ run: z.number(), prefix: text, value: z.number() })
+/** That terms and names of entries, as the program words them, are said in the paper's language; left out on papers from before they were. */
+export const spokenSchema = z.literal(true).optional()
 export const issuerSchema = z.object({
 	name: text,
 	address: z.array(text),
@@ -147,6 +149,7 @@ const contentSchema = z.object({
 	/** Set when it is numbered. */
 	filed: filedSchema.optional(),
 	issued: issuedSchema.optional(),
+	spoken: spokenSchema,
 	/** Empty until the document is numbered. */
 	number: text,
 	/** 1 for the document as first issued; a revision bears the same number. */

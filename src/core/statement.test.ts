@@ -106,9 +106,14 @@ describe('a statement of any ledger', () => {
 
 	test('carried forward, opening balance and what happened make the closing one', () => {
 		const changes = fc.array(
-			fc
-				.record({ age: days(-10, 120), change: fc.integer({ min: -5000, max: 5000 }) })
-				.map(({ age, change }): BalanceChange => ({ day: addDays(asOf, -age), words: 'x', change })),
+			fc.record({ age: days(-10, 120), change: fc.integer({ min: -5000, max: 5000 }) }).map(
+				({ age, change }): BalanceChange => ({
+					day: addDays(asOf, -age),
+					words: 'x',
+					said: { what: 'x', number: '' },
+					change,
+				}),
+			),
 		)
 		fc.assert(
 			fc.property(ledger, changes, days(0, 60), (entries, list, back) => {

@@ -3,7 +3,7 @@ import type { AgedAccount } from './age'
 import type { Day } from './calendar'
 import { type Chase, type Demand, demandOf } from './chase'
 import { amountText } from './currency'
-import { customerSchema, filedSchema, issuedSchema, issuerSchema, layoutRefSchema } from './document'
+import { customerSchema, filedSchema, issuedSchema, issuerSchema, layoutRefSchema, spokenSchema } from './document'
 import { accountsAsOf, type Entry, entryAsOf, itemKinds } from './ledger'
 import { whyItem } from './why'
 
@@ -49,7 +49,26 @@ const itemSchema = z.object({
 	disputed: z.boolean(),
 })
 /** What happened on a day of a balance forward, and the balance after it. */
-const movementSchema = z.object({ day: text, words: text, change: text, balance: text })
+const movementSchema = z.object({
+	day: text,
+	words: text,
+	/** What the words say, to be said in another language; left out on statements from before it was kept. */
+	said: z
+		.object({
+			/** What came, or what happened to what was there. */
+			what: text,
+			/** The entry's. */
+			number: text,
+			/** Before and after. */
+			amounts: z.array(text).optional(),
+			due: z.array(text).optional(),
+			dated: text.optional(),
+		})
+		.optional(),
+	change: text,
+	balance: text,
+})
+export type Movement = z.infer<typeof movementSchema>
 
 /** Everything that a statement says, in the shape that is frozen when it is numbered. Amounts are decimal text. */
 export const statementSchema = z.object({
@@ -57,6 +76,7 @@ export const statementSchema = z.object({
 	layout: layoutRefSchema,
 	filed: filedSchema.optional(),
 	issued: issuedSchema.optional(),
+	spoken: spokenSchema,
 	number: text,
 	revision: z.number(),
 	/** The day it is as of. */
@@ -119,7 +139,7 @@ export type StatementItem = StatementContent['items'][number]
 /** An item as the ledger holds it, with what a statement says of it. */
 export type StatementEntry = Entry & { their_order: string; called?: string }
 /** Something that changed the balance: an item entered, or an amount that an extract settled. */
-export type BalanceChange = { day: Day; words: string; change: number }
+export type BalanceChange = { day: Day; words: string; said: NonNullable<Movement['said']>; change: number }
 
 /** Why each item of an account is on its statement or not, in words; in the ledger's order. */
 export type Why = { id: number; on: boolean; words: string; open: number }
@@ -220,9 +240,9 @@ function movementsOf(
 		.sort((a, b) => (a.day < b.day ? -1 : a.day > b.day ? 1 : 0))
 	let balance = closing - within.reduce((sum, { change }) => sum + BigInt(change), 0n)
 	const opening = money(balance)
-	const movements = within.map(({ day, words, change }) => {
+	const movements = within.map(({ day, words, said, change }) => {
 		balance += BigInt(change)
-		return { day, words, change: money(change), balance: money(balance) }
+		return { day, words, said, change: money(change), balance: money(balance) }
 	})
 	return { opening, movements }
 }

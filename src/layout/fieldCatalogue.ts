@@ -3,6 +3,7 @@ import type { BillContent } from '@/core/document'
 import { isZero } from '@/core/document'
 import { formatAmount } from '@/core/format'
 import type { StatementContent } from '@/core/statement'
+import { entryNameOn, movementOn, termsOn } from './entryWords'
 import type { At, Content, Field, FieldType, PaperKind, Raw } from './fieldTypes'
 import { type Said, sayIn } from './languages'
 import { word } from './words'
@@ -125,6 +126,11 @@ const movement = (
 	read: (content: StatementContent, at: At) => string,
 	more: Partial<Field> = {},
 ): Field => statement(`movement.${key}`, name, 'What happened', type, read, { of: 'movement', ...more })
+const sayingOf = (at: At) => ({ say: (said: Said) => say(at, said), locale: at.content.locale })
+function whatHappened(content: StatementContent, at: At): string {
+	const movement = moved(content, at)
+	return movement ? movementOn(movement, sayingOf(at)) : ''
+}
 const moved = (content: StatementContent, { place }: At) => content.movements[place - 1]
 const isOpening = (at: At) => at.place === 0
 const isClosing = (content: StatementContent, at: At) => at.place === content.movements.length + 1
@@ -196,7 +202,9 @@ export const catalogue: readonly Field[] = [
 	),
 	any('currency', 'Currency', 'Document', 'text', ({ currency }) => currency),
 	any('locale', 'Culture', 'Document', 'text', ({ locale }) => locale),
-	bill('terms', 'Terms', 'Document', 'text', ({ terms }) => terms),
+	bill('terms', 'Terms', 'Document', 'text', ({ terms, spoken }, at) =>
+		spoken ? termsOn(terms, (said) => say(at, said)) : terms,
+	),
 	bill('reason', 'Reason of a credit', 'Document', 'text', ({ reason }) => reason, { kinds: issuedBills }),
 	bill(
 		'credits.number',
@@ -382,7 +390,9 @@ export const catalogue: readonly Field[] = [
 	tax('base', 'Base', 'money', ({ priced }, place) => priced.taxes[place]?.base ?? ''),
 	tax('amount', 'Tax', 'money', ({ priced }, place) => priced.taxes[place]?.tax ?? ''),
 
-	item('number', 'Number', 'text', ({ number }) => number),
+	item('number', 'Number', 'text', ({ number, kind }, at) =>
+		!at.content.spoken || kind === 'invoice' || kind === 'credit' ? number : entryNameOn(number, sayingOf(at)),
+	),
 	item('kind', 'What it is, where no invoice', 'text', ({ kind }, at) =>
 		kind === 'payment' || kind === 'charge' || kind === 'adjustment' ? say(at, word(kind)) : '',
 	),
@@ -406,7 +416,7 @@ export const catalogue: readonly Field[] = [
 			? say(at, word('Opening balance'))
 			: isClosing(content, at)
 				? say(at, word('Closing balance'))
-				: (moved(content, at)?.words ?? ''),
+				: whatHappened(content, at),
 	),
 	movement('amount', 'Amount', 'money', (content, at) => moved(content, at)?.change ?? ''),
 	movement('balance', 'Balance after it', 'money', (content, at) =>

@@ -33,6 +33,8 @@ const rows: [en: string, de: string, fr: string, es: string, nb: string, nl: str
 	['Less', 'Rabatt', 'Remise', 'Dto.', 'Rabatt', 'Korting'],
 	['Tax', 'Steuer', 'TVA', 'IVA', 'Mva', 'Btw'],
 	['Tax rate', 'Steuersatz', 'Taux', 'Tipo', 'Sats', 'Tarief'],
+	// As the head of a narrow column, where “Steuersatz” had to be broken.
+	['Rate of tax', 'Satz', 'Taux', 'Tipo', 'Sats', 'Tarief'],
 	['Tax base', 'Bemessung', 'Base', 'Base', 'Grunnlag', 'Grondslag'],
 	['Amount', 'Betrag', 'Montant', 'Importe', 'Beløp', 'Bedrag'],
 	[
@@ -65,6 +67,74 @@ const rows: [en: string, de: string, fr: string, es: string, nb: string, nl: str
 	['payment', 'Zahlung', 'paiement', 'pago', 'betaling', 'betaling'],
 	['charge', 'Gebühr', 'frais', 'cargo', 'gebyr', 'kosten'],
 	['adjustment', 'Korrektur', 'ajustement', 'ajuste', 'justering', 'correctie'],
+	['invoice', 'Rechnung', 'facture', 'factura', 'faktura', 'factuur'],
+	['credit', 'Gutschrift', 'avoir', 'abono', 'kreditering', 'tegoed'],
+	['refund', 'Erstattung', 'remboursement', 'reembolso', 'tilbakebetaling', 'terugbetaling'],
+	[
+		'returned payment',
+		'zurückgegebene Zahlung',
+		'paiement rejeté',
+		'pago devuelto',
+		'returnert betaling',
+		'teruggeboekte betaling',
+	],
+	['debit note', 'Lastschriftanzeige', 'note de débit', 'nota de cargo', 'debetnota', 'debetnota'],
+	['write-off', 'Ausbuchung', 'abandon de créance', 'baja de saldo', 'avskrivning', 'afboeking'],
+	['set-off', 'Aufrechnung', 'compensation', 'compensación', 'motregning', 'verrekening'],
+	['undone', 'rückgängig gemacht', 'annulé', 'anulado', 'angret', 'ongedaan gemaakt'],
+	['written off', 'ausgebucht', 'abandonné', 'dado de baja', 'avskrevet', 'afgeboekt'],
+	['removed', 'entfernt', 'retiré', 'retirado', 'fjernet', 'verwijderd'],
+	['returned', 'zurückgegeben', 'rejeté', 'devuelto', 'returnert', 'teruggeboekt'],
+	['adjusted', 'berichtigt', 'ajusté', 'ajustado', 'justert', 'gecorrigeerd'],
+	['changed', 'geändert', 'modifié', 'modificado', 'endret', 'gewijzigd'],
+	['settled', 'ausgeglichen', 'réglé', 'liquidado', 'utlignet', 'vereffend'],
+	['open again', 'wieder offen', 'de nouveau ouvert', 'de nuevo pendiente', 'åpent igjen', 'weer open'],
+	['Payment of', 'Zahlung vom', 'Paiement du', 'Pago del', 'Betaling av', 'Betaling van'],
+	['Set off against', 'Aufgerechnet gegen', 'Compensé avec', 'Compensado con', 'Motregnet mot', 'Verrekend met'],
+	['Set off from', 'Aufgerechnet von', 'Compensé depuis', 'Compensado desde', 'Motregnet fra', 'Verrekend vanuit'],
+	[
+		'Late charge',
+		'Verzugszinsen',
+		'Intérêts de retard',
+		'Recargo por demora',
+		'Forsinkelsesgebyr',
+		'Vertragingskosten',
+	],
+	['On receipt', 'Sofort fällig', 'À réception', 'Al contado', 'Per omgående', 'Direct'],
+	['End of month', 'Monatsende', 'Fin de mois', 'Fin de mes', 'Utgangen av måneden', 'Einde maand'],
+	['{n} days', '{n} Tage', '{n} jours', '{n} días', '{n} dager', '{n} dagen'],
+	[
+		'{n} days from end of month',
+		'{n} Tage ab Monatsende',
+		'{n} jours fin de mois',
+		'{n} días fin de mes',
+		'{n} dager fra utgangen av måneden',
+		'{n} dagen einde maand',
+	],
+	[
+		'Day {d} of this month',
+		'am {d}. dieses Monats',
+		'le {d} du mois en cours',
+		'el día {d} de este mes',
+		'den {d}. denne måneden',
+		'de {d}e van deze maand',
+	],
+	[
+		'Day {d} of next month',
+		'am {d}. des Folgemonats',
+		'le {d} du mois suivant',
+		'el día {d} del mes siguiente',
+		'den {d}. neste måned',
+		'de {d}e van de volgende maand',
+	],
+	[
+		'Day {d} of {n} months on',
+		'am {d}. des {n}. Folgemonats',
+		'le {d}, {n} mois après',
+		'el día {d}, {n} meses después',
+		'den {d}., {n} måneder etter',
+		'de {d}e, {n} maanden later',
+	],
 	['What happened', 'Bewegungen', 'Mouvements', 'Movimientos', 'Bevegelser', 'Mutaties'],
 	['Opening balance', 'Anfangssaldo', 'Solde d’ouverture', 'Saldo inicial', 'Inngående saldo', 'Beginsaldo'],
 	['Closing balance', 'Endsaldo', 'Solde de clôture', 'Saldo final', 'Utgående saldo', 'Eindsaldo'],
@@ -165,6 +235,12 @@ const rows: [en: string, de: string, fr: string, es: string, nb: string, nl: str
 	['continued', 'Fortsetzung', 'suite', 'continuación', 'fortsatt', 'vervolg'],
 ]
 const known = new Map<string, Said>(rows.map(([en, de, fr, es, nb, nl]) => [en, { en, de, fr, es, nb, nl }]))
+
+/** Everything that papers say by themselves, as code asks for it. */
+export const paperWords: readonly string[] = rows.map(([key]) => key)
+
+/** A word that papers say, where it is one of theirs; any other is as it stands. */
+export const wordIfKnown = (key: string): Said => known.get(key) ?? key
 
 /** A word that papers say, in all their languages. @throws for one that is not listed, which is a mistake in the code */
 export function word(key: string): Said {

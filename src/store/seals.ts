@@ -24,8 +24,23 @@ export const unsealed = {
 	extract_row: 'what an extract said of an item',
 } as const satisfies Record<string, string>
 
-/** Tables that the program writes by itself too, in steps that need no event: what the runner reads, makes and sends, each with its own trace. */
-const ofTheProgram = new Set(['message', 'message_copy', 'attempt', 'document_file', 'source_file', 'source_part'])
+/** Tables that are written in steps of no act too, each with what tells of them instead; a change of any other that no act recorded is a fault. */
+const withoutAct: Record<string, string> = {
+	message: 'its attempts',
+	message_copy: 'its attempts',
+	attempt: 'says by itself who tried what and when',
+	document_file: 'the run has made its files',
+	source_file: 'how far it was read and accepted; what a person did with it is recorded',
+	source_part: 'a file as it comes in',
+	acceptance: 'how far a file was accepted',
+	run: 'how far its drafts were looked at again',
+	layout: 'which step of a layout in the making is the last',
+	layout_draft: 'a layout in the making',
+	layout_step: 'says by itself who did what on a layout, and when',
+	form: 'how far it was read',
+	form_answer: 'says by itself who answered what, and when',
+	image: 'goes by the hash of its bytes',
+}
 
 type Sealed = {
 	name: string
@@ -170,7 +185,7 @@ export function sealFaults({ db }: { db: Db }): { looked: number; wrong: string[
 			left.delete(String(key))
 			if (!one) wrong.push(`${what(String(key))} was put in by no act`)
 			else if (one.seal !== sealOf(values)) wrong.push(`${what(String(key))} is not as it was left${byWhom(one)}`)
-			else if (one.event_id === null && !ofTheProgram.has(table.name))
+			else if (one.event_id === null && withoutAct[table.name] === undefined)
 				wrong.push(`${what(String(key))} was changed, and the record says nothing of it`)
 			else if (one.event_id !== 0 && one.event_id !== null && one.clerk === null)
 				wrong.push(`${what(String(key))} was changed with an event that is gone`)

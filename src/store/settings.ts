@@ -146,8 +146,10 @@ export function clerks({ sql }: Books): string[] {
 
 /** Seats a clerk at the desk; a known name changes nothing. */
 export function seatClerk(books: Books, desk: Desk): void {
-	const { changes } = books
-		.sql<[string, string]>('INSERT INTO clerk (name, since) VALUES (?, ?) ON CONFLICT DO NOTHING')
-		.run(desk.clerk, desk.now())
-	if (changes > 0) record(books, desk, { subject: 'setting', id: 'clerk', act: 'sat down at the desk' })
+	inOneStep(books, () => {
+		const { changes } = books
+			.sql<[string, string]>('INSERT INTO clerk (name, since) VALUES (?, ?) ON CONFLICT DO NOTHING')
+			.run(desk.clerk, desk.now())
+		if (changes > 0) record(books, desk, { subject: 'setting', id: 'clerk', act: 'sat down at the desk' })
+	})
 }

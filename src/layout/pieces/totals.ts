@@ -174,7 +174,7 @@ function compileTotals(piece: Totals, kit: Kit): Draw {
 function taxRows(content: BillContent, doc: Pick<Doc, 'at'>): string[][] {
 	const { locale } = content
 	return [
-		['Tax', 'Tax rate', 'Tax base', 'Amount'].map((key) => say(doc, word(key))),
+		['Tax', content.spoken ? 'Rate of tax' : 'Tax rate', 'Tax base', 'Amount'].map((key) => say(doc, word(key))),
 		...content.priced.taxes.map(({ code, rate, base, tax }) => {
 			const { name, grounds } = taxWords(content, code)
 			const said = content.customer.tax === 'standard' ? [`${name || code} (${code})`, grounds] : [grounds || name]

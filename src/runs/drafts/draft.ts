@@ -97,6 +97,7 @@ export function makeDraft({ day, company, customer, orders, lines, rates, as }: 
 		home: null,
 		grounds: [],
 		layout: noLayout,
+		spoken: true,
 		number: '',
 		revision: 1,
 		day,

@@ -1,4 +1,5 @@
 import type { Day } from '@/core/calendar'
+import { namedAfter } from '@/core/entryNames'
 import { type AnyContent, entering } from '@/kinds'
 import { takeOff } from '@/runs/receivables/acts'
 import { applicationsInForce, applyOn, money, unapplyOn } from '@/runs/receivables/apply'
@@ -125,7 +126,7 @@ export function leaveLedger(
 	const left = readItem(books, item.id)
 	if (left && left.open > 0)
 		takeOff(books, desk, left, {
-			...{ day: today(books, desk), number: `${left.number} adjusted`, called: '', reason, act: null },
+			...{ day: today(books, desk), number: namedAfter(left.number, 'adjusted'), called: '', reason, act: null },
 		})
 	forgetCharged(books, documentId)
 	for (const detail of words)

@@ -1,5 +1,6 @@
 import type { AgedAccount, AgedItem } from '@/core/age'
 import { type Day, dayText } from '@/core/calendar'
+import { amountText } from '@/core/currency'
 import { formatMinor } from '@/core/format'
 import { accountsAsOf, type Entry, entryAsOf, type ItemChange, type ItemKind, type Side } from '@/core/ledger'
 import { type BalanceChange, calledOf, type StatementEntry } from '@/core/statement'
@@ -84,18 +85,25 @@ export function changesOf(
 		const first = changes[0]?.amount_was ?? entry.amount
 		return [
 			...(entry.day >= since
-				? [{ day: entry.day, words: wordsOf({ ...entry, note: '' }), change: signed(side, first) }]
+				? [
+						{
+							...{ day: entry.day, words: wordsOf({ ...entry, note: '' }) },
+							...{ said: { what: calledOf(entry), number }, change: signed(side, first) },
+						},
+					]
 				: []),
 			...changes
 				.filter(({ day }) => day >= since)
 				.map((change) => ({
 					day: change.day,
 					words: changeWords(number, change, currency),
+					said: changeSaid(number, change, currency),
 					change: signed(side, change.amount_is - change.amount_was),
 				})),
 			...(settled.get(id) ?? []).map(({ day, amount, reason }) => ({
 				day,
 				words: `${number}: ${reason}`,
+				said: { what: amount > 0 ? 'settled' : 'open again', number },
 				change: signed(side, -amount),
 			})),
 		]
@@ -111,6 +119,19 @@ function changeWords(number: string, change: ItemChange & { reason?: string }, c
 		change.dated_was === change.dated_is || change.dated_is === '' ? '' : `dated ${dayText(change.dated_is)}`,
 	].filter(Boolean)
 	return `${number}: ${change.reason ?? 'changed'}: ${parts.join(', ')}`
+}
+
+/** The same as data. */
+function changeSaid(number: string, change: ItemChange, currency: string): BalanceChange['said'] {
+	const { amount_was, amount_is, due_was, due_is, dated_was, dated_is } = change
+	return {
+		...{ what: 'changed', number },
+		...(amount_was === amount_is
+			? {}
+			: { amounts: [amount_was, amount_is].map((one) => amountText(BigInt(one), currency)) }),
+		...(due_was === due_is ? {} : { due: [due_was, due_is] }),
+		...(dated_was === dated_is || dated_is === '' ? {} : { dated: dated_is }),
+	}
 }
 
 /** How many happenings a page of history has. */
@@ -227,6 +248,7 @@ function happeningsOf(books: Books, customerId: number, entries: readonly (Entry
 				make: () => ({
 					...{ ...none, key: `change ${change.id}`, day: change.day, kind: 'changed', called: 'changed' },
 					words: changeWords(number, change, currency),
+					said: changeSaid(number, change, currency),
 				}),
 			})
 	}

@@ -1,4 +1,5 @@
 import type { Day } from '@/core/calendar'
+import { namedAfter } from '@/core/entryNames'
 import { no, type Outcome } from '@/core/outcome'
 import { addAccountAct, applicationsOfAct, itemsOfAct, markUndone, readAccountAct } from '@/store/accountActs'
 import { type Books, inOneStep } from '@/store/books'
@@ -117,7 +118,13 @@ export function undoAct(books: Books, desk: Desk, actId: number): Outcome {
 		for (const id of itemsOfAct(books, actId)) {
 			const item = readItem(books, id)
 			if (item && item.open > 0)
-				takeOff(books, desk, item, { day, number: `${item.number} undone`, called: 'undone', reason, act: null })
+				takeOff(books, desk, item, {
+					day,
+					number: namedAfter(item.number, 'undone'),
+					called: 'undone',
+					reason,
+					act: null,
+				})
 		}
 		for (const { takes_back } of own) {
 			const before = takes_back === null ? null : readApplication(books, takes_back)

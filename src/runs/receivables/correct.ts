@@ -1,5 +1,6 @@
 import { type Day, dayText } from '@/core/calendar'
 import { amountText } from '@/core/currency'
+import { namedAfter } from '@/core/entryNames'
 import { no, type Outcome } from '@/core/outcome'
 import { takeFromPromises } from '@/runs/customers/promises'
 import type { Books } from '@/store/books'
@@ -31,7 +32,7 @@ function removeWithin(books: Books, desk: Desk, item: LedgerRow, { id, day }: Ac
 	}
 	const now = readItem(books, item.id)
 	if (!now || now.open < now.amount) return `A part of ${item.number} is settled otherwise.`
-	takeOff(books, desk, now, { day, number: `${item.number} removed`, called: 'removed', reason, act: id })
+	takeOff(books, desk, now, { day, number: namedAfter(item.number, 'removed'), called: 'removed', reason, act: id })
 	if (item.kind === 'payment' && item.side === 'credit')
 		takeFromPromises(books, desk, {
 			...{ customer: item.customer_id, currency: item.currency, amount: item.amount },

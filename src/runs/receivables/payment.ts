@@ -2,6 +2,7 @@ import { z } from 'zod'
 import { appliedTo, sharesOf } from '@/core/applying'
 import { dayText, isDay } from '@/core/calendar'
 import { currencyCode, typedAmount } from '@/core/currency'
+import { named } from '@/core/entryNames'
 import { formatMinor } from '@/core/format'
 import { no, type Outcome } from '@/core/outcome'
 import { keepPromises } from '@/runs/customers/promises'
@@ -31,7 +32,7 @@ export type Payment = z.infer<typeof paymentSchema>
 
 /** How a payment is called: by its reference, or its day. */
 export const paymentNumber = ({ reference, day }: Pick<Payment, 'reference' | 'day'>): string =>
-	reference || `Payment of ${day}`
+	reference || named('Payment of', day)
 
 /** What there is to ask of a payment; null where it is entered as it is. */
 function questionOf(

@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { isDay } from '@/core/calendar'
 import { typedAmount } from '@/core/currency'
+import { namedAfter } from '@/core/entryNames'
 import { no, type Outcome } from '@/core/outcome'
 import { takeFromPromises } from '@/runs/customers/promises'
 import type { Books } from '@/store/books'
@@ -41,13 +42,13 @@ export function returnPayment(books: Books, desk: Desk, given: z.infer<typeof re
 		const now = readItem(books, payment.id)
 		if (!now || now.open < now.amount) return no(`A part of ${number} is settled otherwise.`)
 		const debit = enter(customer_id, {
-			...{ kind: 'payment', side: 'debit', called: 'returned payment', number: `${number} returned` },
+			...{ kind: 'payment', side: 'debit', called: 'returned payment', number: namedAfter(number, 'returned') },
 			...{ currency, amount: now.amount },
 		})
 		applyOn(books, desk, { debit, credit: now.id, amount: now.amount, from: day, reason: 'came back', act: id })
 		if (charge?.ok && charge.value > 0)
 			enter(customer_id, {
-				...{ kind: 'charge', side: 'debit', called: '', number: `${number} charge` },
+				...{ kind: 'charge', side: 'debit', called: '', number: namedAfter(number, 'charge') },
 				...{ currency, amount: charge.value },
 			})
 		takeFromPromises(books, desk, { customer: customer_id, currency, amount: now.amount, payment: number })

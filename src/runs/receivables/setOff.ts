@@ -1,6 +1,7 @@
 import { z } from 'zod'
 import { byDue } from '@/core/applying'
 import { currencyCode, typedAmount } from '@/core/currency'
+import { named } from '@/core/entryNames'
 import { no, type Outcome } from '@/core/outcome'
 import type { Books } from '@/store/books'
 import { customerByNumber, readCustomer } from '@/store/customers'
@@ -40,8 +41,8 @@ export function setOff(books: Books, desk: Desk, given: z.infer<typeof setOffSch
 		if (amount.value > sum(debits))
 			return no(`${other.name} owes only ${money(sum(debits), currency)}. Set off no more than that.`)
 		const entry = { kind: 'adjustment' as const, currency, amount: amount.value, called: 'set-off' }
-		const debit = enter(own.id, { ...entry, side: 'debit', number: `Set off against ${other.number}` })
-		const credit = enter(other.id, { ...entry, side: 'credit', number: `Set off from ${own.number}` })
+		const debit = enter(own.id, { ...entry, side: 'debit', number: named('Set off against', other.number) })
+		const credit = enter(other.id, { ...entry, side: 'credit', number: named('Set off from', own.number) })
 		const spread = (items: LedgerRow[], sides: (item: number) => { debit: number; credit: number }) => {
 			let left = amount.value
 			for (const item of byDue(items)) {

@@ -1,3 +1,4 @@
+import { namedAfter } from '@/core/entryNames'
 import { no, type Outcome } from '@/core/outcome'
 import { type Books, inOneStep } from '@/store/books'
 import { readAnyDocument } from '@/store/documents'
@@ -46,7 +47,7 @@ export function takeBack(books: Books, desk: Desk, applicationId: number): Outco
 			const left = readItem(books, id)
 			if (left && left.open > 0)
 				takeOff(books, desk, left, {
-					...{ day, number: `${left.number} undone`, called: 'undone', reason: 'taken back', act: null },
+					...{ day, number: namedAfter(left.number, 'undone'), called: 'undone', reason: 'taken back', act: null },
 				})
 		}
 		const detail = `${money(application.amount, item.currency)} of ${item.number}`

@@ -1,3 +1,4 @@
+import { namedAfter } from '@/core/entryNames'
 import { no, type Outcome } from '@/core/outcome'
 import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
@@ -13,7 +14,7 @@ export function writeOff(books: Books, desk: Desk, itemId: number, reason: strin
 		const now = readItem(books, itemId)
 		if (!now || now.open === 0) return no('Nothing of it is open.')
 		takeOff(books, desk, now, {
-			...{ day, number: `${now.number} written off`, called: 'write-off' },
+			...{ day, number: namedAfter(now.number, 'written off'), called: 'write-off' },
 			...{ reason: reason.trim(), act: id },
 		})
 		return { ok: true, words: `${money(now.open, now.currency)} of ${now.number}` }

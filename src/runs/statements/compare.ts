@@ -68,7 +68,11 @@ function otherwise(books: Books, { content: then, number }: Statement, now: Draf
 			: [`${words} ${formatAmount(then[key])} → ${formatAmount(content[key])}`],
 	)
 	const items = (one: StatementContent) =>
-		JSON.stringify([one.items.filter(({ id }) => id !== 0), one.opening, one.movements])
+		JSON.stringify([
+			one.items.filter(({ id }) => id !== 0),
+			one.opening,
+			one.movements.map(({ said: _, ...movement }) => movement),
+		])
 	const words = [
 		...moved,
 		...(number !== null || then.charge?.amount === content.charge?.amount

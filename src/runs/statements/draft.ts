@@ -160,12 +160,18 @@ function draftAccount(
 				})
 			: null
 	const entry = charge && chargeEntry(charge.amount, asOf, currency)
-	const change = entry && { day: asOf, words: entry.number, change: entry.amount }
+	const change = entry && {
+		day: asOf,
+		words: entry.number,
+		said: { what: entry.kind, number: entry.number },
+		change: entry.amount,
+	}
 	const brought = entry && change && state([...own, entry], currency, shown, [...changes, change], chase.promised)
 	const { stated } = brought ?? plain
 	const content: StatementContent = {
 		kind: 'statement',
 		layout: layoutFor('statement', customer, noLayout),
+		spoken: true,
 		number: '',
 		revision: 1,
 		day: asOf,
