@@ -9,8 +9,10 @@ import { divideDraft } from '@/runs/drafts/divide'
 import { gather } from '@/runs/drafts/gather'
 import { mergeDrafts } from '@/runs/drafts/merge'
 import { undoChange } from '@/runs/drafts/undo'
+import { creditSchema, startCredit } from '@/runs/issue/credit'
 import { numberDocuments } from '@/runs/issue/number'
 import { verify } from '@/runs/issue/verify'
+import { enterPayment, paymentSchema } from '@/runs/receivables/payment'
 import { holdBack, releaseHeld } from '@/runs/recheck/hold'
 import { lookAgain } from '@/runs/recheck/lookAgain'
 import { nextAct, tallyOf } from '@/runs/tally/tally'
@@ -21,14 +23,15 @@ import { readBill } from '@/store/documents'
 import { endJob, nextJob } from '@/store/jobs'
 import { waitingOrders } from '@/store/orders'
 import { benchRows, runGroups } from '@/store/places'
+import { saveRegister } from '@/store/registers'
 import { changeSettings } from '@/store/settings'
-import { bringOrders, customer, desk, firmBooks } from './support'
+import { bringOrders, customer, desk, firmBooks, plainRegister } from './support'
 import { walks } from './walks'
 
-// Acts in random orders, against a model apart from the product's code: it knows only which lines there are, what each is worth, and
-// what a person changed. All arithmetic here is in whole pence.
+// Acts in random orders, against a model apart from the product's code: it knows only which lines there are, and what
+// a person changed. All arithmetic here is in whole pence.
 
-type Line = { order: string; text: string; pence: number }
+type Line = { order: string; text: string }
 type Model = {
 	lines: Map<string, Line>
 	/** What a person added to or took off the net, by changing prices; and what can be undone of it. */
@@ -62,7 +65,7 @@ async function world(seed: number): Promise<{ books: Books; model: Model }> {
 		for (let line = 1; line <= count; line++) {
 			const pence = 101 + ((seed * 31 + order * 977 + line * 131) % 9000)
 			const text = `o${order}l${line}`
-			lines.set(text, { order: String(order), text, pence })
+			lines.set(text, { order: String(order), text })
 			const code = ['STD', 'STD', 'ZERO', 'RED'][(order + line) % 4]
 			const day = (seed + order) % 3 === 0 ? '20' : '03'
 			const discount = order % 5 === 0 ? '7' : order % 7 === 3 ? 'GBP 1.00' : ''
@@ -72,6 +75,21 @@ async function world(seed: number): Promise<{ books: Books; model: Model }> {
 			)
 		}
 	}
+	// What came back, and what costs next to nothing, stand among the lines of some.
+	for (const order of [2, 5, 9, 12]) {
+		const day = (seed + order) % 3 === 0 ? '20' : '03'
+		const discount = order % 5 === 0 ? '7' : order % 7 === 3 ? 'GBP 1.00' : ''
+		const freight = order % 4 === 0 ? '6.35' : ''
+		const put = (text: string, quantity: string, price: string) => {
+			lines.set(text, { order: String(order), text })
+			rows.push(
+				`${order},${day}/10/2026,${customers[order % 5]},,${text},${quantity},${price},,STD,${discount},${freight}`,
+			)
+		}
+		put(`o${order}back`, '-1', pounds(1 + ((seed + order) % 90)))
+		put(`o${order}least`, '1', '0.01')
+	}
+	rows.sort((a, b) => Number.parseInt(a, 10) - Number.parseInt(b, 10))
 	await bringOrders(books, ...rows)
 	books.db.exec(`UPDATE sales_order SET discount_label = 'Fair' WHERE CAST(number AS INTEGER) % 6 = 0`)
 	return { books, model: { lines, changed: 0 } }
@@ -88,11 +106,84 @@ function gatherAll(books: Books): number {
 
 const drafts = (books: Books, run: number) => benchRows(books, run).filter(({ number }) => number === null)
 
+/** A second run, open beside the first, of orders of its own. */
+async function gatherBeside(books: Books, model: Model): Promise<number> {
+	const orders = ['A1', 'B1', 'E1'].map((who, place) => ({ who, order: 31 + place, text: `o${31 + place}beside` }))
+	for (const { order, text } of orders) model.lines.set(text, { order: String(order), text })
+	await bringOrders(
+		books,
+		...orders.map(({ who, order, text }) => `${order},05/10/2026,${who},,${text},2,12.34,,STD,,`),
+	)
+	return gatherAll(books)
+}
+
+/** A customer pays, with what it is for left open or taken on what is oldest. */
+function pay(books: Books, pick: number): void {
+	const customers = books.db
+		.prepare<[], { id: number; currency: string }>("SELECT id, currency FROM customer WHERE id > 0 AND currency <> ''")
+		.all()
+	const { id = 0, currency = 'GBP' } = customers[pick % customers.length] ?? {}
+	const to = pick % 2 === 0 ? 'oldest' : 'nothing'
+	const amount = pounds(1 + ((pick * 17) % 30_000))
+	const entered = enterPayment(
+		books,
+		desk,
+		paymentSchema.parse({
+			customer: id,
+			day: '2026-10-31',
+			amount,
+			currency,
+			reference: `P-${pick}`,
+			to,
+			sure: ['ahead', 'again'],
+		}),
+	)
+	expect(entered.ok ? '' : entered.message).toBe('')
+}
+
+/** Numbers what is ready of a run; what has become otherwise since it was checked is shown once, and then it is numbered. */
+function numberReady(books: Books, run: number): void {
+	for (const { id, held_reason } of drafts(books, run)) if (held_reason) releaseHeld(books, desk, id)
+	lookAgain(books, desk, run)
+	const { act, count } = nextAct(runGroups(books, run))
+	if (act !== 'number') return
+	const numbered = numberDocuments(books, desk, run, count)
+	expect(numbered.ok ? '' : numbered.message).toBe('')
+}
+
+/** Parts of what was issued are credited until nothing is left or it is refused in words; then all holds. */
+function creditParts(books: Books, picks: readonly Step[]): void {
+	for (const { pick, other } of picks) {
+		const issued = books.db
+			.prepare<[], number>(
+				`SELECT id FROM document WHERE kind = 'invoice' AND number IS NOT NULL AND credits_id IS NULL ORDER BY id`,
+			)
+			.pluck()
+			.all()
+		const id = issued[pick % Math.max(1, issued.length)] ?? 0
+		const lines = readBill(books, id)?.content.lines ?? []
+		const chosen = lines.flatMap(({ quantity }, line) =>
+			(other + line * 5) % 3 === 0
+				? [{ line, quantity: other % 2 === 0 ? quantity : quantity.startsWith('-') ? '-0.5' : '0.5' }]
+				: [],
+		)
+		const credit = creditSchema.safeParse({ lines: chosen, freight: other % 5 === 0, reason: 'came back' })
+		if (!credit.success) continue
+		const started = startCredit(books, desk, id, credit.data)
+		if (!started.ok) {
+			expect(started.message).toMatch(/^[A-Z].{5,}\.$/)
+			continue
+		}
+		numberReady(books, started.id ?? 0)
+		pay(books, pick + other)
+	}
+}
+
 /** Where each line stands: on which drafts, and on how many waiting orders; by its text, which is its name here. */
-function places(books: Books, run: number): Map<string, number> {
+function places(books: Books, runs: number[]): Map<string, number> {
 	const found = new Map<string, number>()
 	const put = (text: string) => found.set(text, (found.get(text) ?? 0) + 1)
-	for (const { id } of drafts(books, run))
+	for (const { id } of runs.flatMap((run) => drafts(books, run)))
 		for (const { description } of readBill(books, id)?.content.lines ?? []) put(description)
 	const waiting = new Set(waitingOrders(books).map(({ id }) => id))
 	const rows = books.db.prepare('SELECT order_id, description FROM order_line').all() as {
@@ -170,6 +261,7 @@ function take(books: Books, run: number, { act, pick, other }: Step): { run: num
 async function walk(seed: number, steps: Step[]): Promise<void> {
 	const { books, model } = await world(seed)
 	let run = gatherAll(books)
+	const beside = await gatherBeside(books, model)
 	let expected = netOf(books, run)
 	let rounding = percentsOn(books, run)
 	for (const one of steps) {
@@ -179,7 +271,8 @@ async function walk(seed: number, steps: Step[]): Promise<void> {
 		run = now
 		const net = netOf(books, run)
 		// No line lost or doubled, whatever was done.
-		const at = places(books, run)
+		if (one.pick % 4 === 0) pay(books, one.pick)
+		const at = places(books, [run, beside])
 		for (const { text } of model.lines.values()) expect([text, at.get(text)]).toEqual([text, 1])
 		// Money moves only where a person changed a price, or takes that back; but for the rounding of percents on parts.
 		rounding = Math.max(rounding, percentsOn(books, run))
@@ -202,12 +295,11 @@ async function walk(seed: number, steps: Step[]): Promise<void> {
 		expect(taken.some(({ ok }) => ok)).toBe(true)
 	}
 	expect(netOf(books, run)).toBe(tallyOf(books, run).reduce((sum, { broughtIn }) => sum + broughtIn, 0))
-	for (const { id, held_reason } of drafts(books, run)) if (held_reason) releaseHeld(books, desk, id)
-	const { act, count } = nextAct(runGroups(books, run))
-	if (act === 'number') {
-		const numbered = numberDocuments(books, desk, run, count)
-		expect(numbered.ok ? '' : numbered.message).toBe('')
-	}
+	numberReady(books, beside)
+	numberReady(books, run)
+	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
+	saveRegister(books, desk, { ...plainRegister, kind: 'credit-note', prefix: 'CN-', digits: 3, next: 1 })
+	creditParts(books, steps.slice(0, 8))
 	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 	books.db.exec(`UPDATE document SET printed_at = 'x', made_at = 'x' WHERE number IS NOT NULL`)
 	if (nextAct(runGroups(books, run)).act === 'close') expect(closeRun(books, desk, run)).toMatchObject({ ok: true })
