@@ -208,6 +208,12 @@ export function ledgerHolds(books: Books): Verdict {
 	}
 }
 
+/** Documents with the event by which they were issued; those from before the record had their hashes are not among them. */
+const withNumbering = `WITH numbering AS MATERIALIZED (SELECT CAST(j.key AS INTEGER) AS document, e.id AS event FROM event e, json_each(e.after, '$.frozen') j
+	WHERE e.subject IN ('run', 'document') AND json_type(e.after, '$.frozen') = 'object')`
+/** Of `event x` and `document d`: recorded before it was issued, in the order of the record, whatever the clock said. */
+const before = 'iif(n.event IS NULL, x.at < d.numbered_at, x.id < n.event)'
+
 /** What was known when bills were numbered, by the record: customers on hold and closed books. */
 export function numberedAllTheSame(books: Books): Verdict {
 	return {
@@ -215,29 +221,29 @@ export function numberedAllTheSame(books: Books): Verdict {
 		wrong: [
 			...words(
 				books,
-				`SELECT d.number || ' was numbered while ' || d.customer_name || ' was on hold: ' || json_extract(e.after, '$.hold') AS words
-				 FROM document d JOIN event e ON e.id = (
+				`${withNumbering} SELECT d.number || ' was numbered while ' || d.customer_name || ' was on hold: ' || json_extract(e.after, '$.hold') AS words
+				 FROM document d LEFT JOIN numbering n ON n.document = d.id JOIN event e ON e.id = (
 					SELECT max(x.id) FROM event x WHERE x.subject = 'customer' AND x.subject_id = CAST(d.customer_id AS TEXT)
-						AND x.after IS NOT NULL AND json_extract(x.after, '$.hold') IS NOT NULL AND x.at < d.numbered_at)
+						AND x.after IS NOT NULL AND json_extract(x.after, '$.hold') IS NOT NULL AND ${before})
 				 WHERE d.kind = 'invoice' AND d.register_value IS NOT NULL AND json_extract(e.after, '$.hold') <> ''`,
 			),
 			...words(
 				books,
-				`SELECT d.number || ' was numbered in books that were closed to ' || json_extract(e.after, '$.closedTo') AS words
-				 FROM document d JOIN event e ON e.id = (
+				`${withNumbering} SELECT d.number || ' was numbered in books that were closed to ' || json_extract(e.after, '$.closedTo') AS words
+				 FROM document d LEFT JOIN numbering n ON n.document = d.id JOIN event e ON e.id = (
 					SELECT max(x.id) FROM event x WHERE x.subject = 'setting' AND x.after IS NOT NULL AND json_extract(x.after, '$.closedTo') IS NOT NULL
-						AND x.at < d.numbered_at)
+						AND ${before})
 				 WHERE d.register_value IS NOT NULL AND json_extract(e.after, '$.closedTo') >= d.day`,
 			),
 		],
 	}
 }
 
-type KnownRate = { code: string; from_day: string; rate: string; at: string }
+type KnownRate = { event: number; code: string; from_day: string; rate: string; at: string }
 /** Rates of tax with when they were set, by the record. */
 export const knownRates = ({ sql }: Books): KnownRate[] =>
 	sql<[], KnownRate>(
-		`SELECT json_extract(after, '$.code') AS code, json_extract(after, '$.from_day') AS from_day, json_extract(after, '$.rate') AS rate, at
+		`SELECT id AS event, json_extract(after, '$.code') AS code, json_extract(after, '$.from_day') AS from_day, json_extract(after, '$.rate') AS rate, at
 		 FROM event WHERE subject = 'item' AND json_extract(after, '$.code') IS NOT NULL AND json_extract(after, '$.rate') IS NOT NULL
 			AND json_extract(after, '$.from_day') IS NOT NULL ORDER BY id`,
 	).all()

@@ -166,14 +166,16 @@ export const ledgeredFor = ({ sql }: Books, documentId: number): Ledgered | null
 		 FROM ledger_item WHERE document_id = ?`,
 	).get(documentId) ?? null
 
+/** The hash of a frozen content, and the event by which it was issued. */
+type Frozen = { hash: string; event: number }
 /** The hashes of frozen contents by their documents, as the record has them from when they were issued. */
-export const frozenHashes = ({ sql }: Books): Map<number, string> =>
+export const frozenHashes = ({ sql }: Books): Map<number, Frozen> =>
 	new Map(
-		sql<[], { id: string; hash: string }>(
-			`SELECT j.key AS id, j.value AS hash FROM event e, json_each(e.after, '$.frozen') j WHERE e.subject IN ('run', 'document') AND json_type(e.after, '$.frozen') = 'object'`,
+		sql<[], Frozen & { id: string }>(
+			`SELECT j.key AS id, j.value AS hash, e.id AS event FROM event e, json_each(e.after, '$.frozen') j WHERE e.subject IN ('run', 'document') AND json_type(e.after, '$.frozen') = 'object'`,
 		)
 			.all()
-			.map(({ id, hash }) => [Number(id), hash]),
+			.map(({ id, hash, event }) => [Number(id), { hash, event }]),
 	)
 
 /** Messages that were handed over by an attempt, and count as something else. */
@@ -183,11 +185,11 @@ export const handedOver = ({ sql }: Books): { number: string; state: string }[] 
 		 WHERE a.outcome = 'sent' AND a.copy = '' AND m.state NOT IN ('sent', 'sending')`,
 	).all()
 
-type Known = { subject: string; subject_id: string; at: string; after: string }
+type Known = { event: number; subject: string; subject_id: string; at: string; after: string }
 /** What customers and the firm were set to, by the record, the first first. */
 export const particulars = ({ sql }: Books): Known[] =>
 	sql<[], Known>(
-		`SELECT subject, subject_id, at, after FROM event
+		`SELECT id AS event, subject, subject_id, at, after FROM event
 		 WHERE subject IN ('customer', 'company') AND json_extract(after, '$.address') IS NOT NULL AND json_extract(after, '$.name') IS NOT NULL ORDER BY id`,
 	).all()
 

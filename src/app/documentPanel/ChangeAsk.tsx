@@ -160,7 +160,7 @@ function ChangeForm({
 				)}
 				{moved && (
 					<fieldset className="space-y-1">
-						<legend className="font-semibold">{`Their particulars changed since: ${moved}`}</legend>
+						<legend className="font-semibold">{`Their name, address or tax changed since: ${moved}`}</legend>
 						{[
 							['as now', 'The revision has them as they are now'],
 							['as issued', 'The revision has them as they were issued'],

@@ -11,6 +11,7 @@ import { numberDocuments } from '@/runs/issue/number'
 import { reviseDocument } from '@/runs/issue/revise'
 import { verify } from '@/runs/issue/verify'
 import { voidDocument } from '@/runs/issue/void'
+import { holdBack } from '@/runs/recheck/hold'
 import { lookAgain } from '@/runs/recheck/lookAgain'
 import { tallyOf } from '@/runs/tally/tally'
 import type { Books } from '@/store/books'
@@ -359,3 +360,30 @@ test('drafts put together in any order are the same document', async () => {
 const fail = (): never => {
 	throw new Error('no draft')
 }
+
+test('an order that is divided where one part has no share of its freight keeps all of it when both wait together again', async () => {
+	const books = firmBooks()
+	changeSettings(books, desk, { freight: { amount: '4.50', percent: '' } })
+	const run = await gatherRun(books, ['1,03/10/2026,A1,,Line,1,100.00,,STD,,', '1,03/10/2026,A1,,Least,1,0.01,,STD,,'])
+	const net = benchRows(books, run)[0]?.net
+	divideDraft(books, desk, idOf(books, run, '1'), { lines: [1], to: 'next run', reason: 'not in yet' })
+	expect(benchRows(books, run).reduce((sum, row) => sum + row.net, 0)).toBe(net)
+	giveRunBack(books, desk, run)
+	expect(benchRows(books, await gatherRun(books, [])).map((row) => row.net)).toEqual([net])
+})
+
+test('a draft that was held before it was put together is held by whom and since when it was, once that is taken back', async () => {
+	const books = firmBooks()
+	const run = await gatherRun(books, ['1,03/10/2026,A1,,Line,1,100.00,,STD,,', '2,03/10/2026,A1,,Line,1,50.00,,STD,,'])
+	const [one, two] = [idOf(books, run, '1'), idOf(books, run, '2')]
+	holdBack(books, { ...desk, clerk: 'Tam' }, one, 'to be asked')
+	const held = () => {
+		const { held_by, held_at, held_reason } = benchRows(books, run).find(({ id }) => id === one) ?? {}
+		return { held_by, held_at, held_reason }
+	}
+	const before = held()
+	expect(before).toMatchObject({ held_by: 'Tam', held_reason: 'to be asked' })
+	expect(merge(books, one, two)).toMatchObject({ ok: true })
+	expect(undoChange(books, desk, one)).toEqual({ ok: true })
+	expect(held()).toEqual(before)
+})

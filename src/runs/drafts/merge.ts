@@ -16,8 +16,8 @@ export const mergeSchema = z.object({
 	reason: z.string().trim().min(1, 'Say why; the reason is kept with the invoice.'),
 })
 type Merge = z.infer<typeof mergeSchema>
-/** Why the one that takes in was held before; empty for not. */
-export const mergedSchema = z.object({ held: z.string() })
+/** Why the one that takes in was held before, by whom and since when; empty for not. Who and when were not kept at first. */
+export const mergedSchema = z.object({ held: z.string(), by: z.string().default(''), at: z.string().default('') })
 
 /**
  * Puts another draft of the same run, customer and currency on this one. Both must carry the same percents; amounts off and freight add
@@ -48,7 +48,11 @@ export function mergeDrafts(books: Books, desk: Desk, documentId: number, { othe
 		const words = `put together with ${from.order_numbers}`
 		addChange(books, desk, documentId, {
 			...{ kind: 'merged', otherId: other, reason, words, content: into.content, email: into.email },
-			kept: JSON.stringify({ held: into.held_reason ?? '' }),
+			kept: JSON.stringify({
+				held: into.held_reason ?? '',
+				by: into.held_by ?? '',
+				at: into.held_at ?? '',
+			}),
 			effect: moved - BigInt(from.net),
 		})
 		if (held.length > 0) hold(books, desk, documentId, [...new Set(held)].sort().join('; '))

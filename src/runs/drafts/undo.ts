@@ -72,13 +72,13 @@ function undoDivide(books: Books, desk: Desk, first: BillRow, other: BillRow, ch
 /** Takes two drafts apart again, as they were: the second is taken out with all that was done on it, the first as held as it was. */
 function undoMerge(books: Books, desk: Desk, first: BillRow, other: BillRow, change: Kept): Outcome {
 	const { priced: _, ...content } = change.content
-	const { held } = mergedSchema.parse(JSON.parse(change.kept))
+	const { held, by, at } = mergedSchema.parse(JSON.parse(change.kept))
 	const looking = lookingAt(books, desk, first.run_id)
 	markUndone(books, change, desk.now())
 	reviveDraft(books, other.id)
 	redraft(books, looking, first, content, change.email)
 	placeOrders(books, other.id, other.content)
-	if (held) hold(books, desk, first.id, held)
+	if (held) hold(books, at === '' ? desk : { clerk: by, now: () => at }, first.id, held)
 	else release(books, first.id)
 	recheckOtherDrafts(books, looking, first)
 	recheckOtherDrafts(books, looking, other)

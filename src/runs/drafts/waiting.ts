@@ -93,11 +93,18 @@ export function joinWaiting(books: Books): void {
 		const [own, also] = [sharedOf(home), sharedOf(part)]
 		moveLines(books, id, to)
 		joinPart(books, id, to)
-		const both = own && also ? addUpBrought(own, also, home.currency) : (own ?? also)
+		const both = own || also ? addUpBrought(own ?? byRules(also), also ?? byRules(own), home.currency) : null
 		setShared(books, to, both && counts(both, isDivided(books, home.part_of ?? home.id)) ? both : null)
 		recount(books, to)
 	}
 }
+
+/** What the part of an order brings that has nothing of its own: what the rules say of the order, as its other part knows them. */
+const byRules = (other: Brought | null): Brought => ({
+	...(other?.rules ?? { discounts: [], charges: [] }),
+	as: 'shared',
+	...(other?.rules ? { rules: other.rules } : {}),
+})
 
 /** What two parts of an order bring as one order brings it. */
 function addUpBrought(one: Brought, other: Brought, currency: string): Brought {

@@ -1,14 +1,16 @@
 import { expect, test } from 'vitest'
 import { places } from '@/core/places'
 import { nextAct } from '@/runs/tally/tally'
+import { saveTaxRate } from '@/store/catalogue'
+import { saveCustomer } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'
 import { benchRows, runGroups } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { changeSettings } from '@/store/settings'
 import { gatherRun } from '../../../tests/runs'
-import { desk, firmBooks, plainRegister } from '../../../tests/support'
+import { customer, desk, firmBooks, plainRegister } from '../../../tests/support'
 import { numberDocuments } from './number'
-import { verify } from './verify'
+import { verify, verifyOne } from './verify'
 
 const rows = ['8801,03/10/2026,A1,ROPE,Line,10,2.00,,STD,,', '8802,04/10/2026,A1,ROPE,Line,3,2.00,,STD,,']
 const numbers = (books: ReturnType<typeof firmBooks>, run: number) => benchRows(books, run).map(({ number }) => number)
@@ -53,4 +55,19 @@ test('a draft that changed since it was checked is not numbered, and says why', 
 	expect(numbers(books, run)).toEqual([null, null])
 	expect(nextAct(runGroups(books, run))).toEqual({ act: 'solve', count: 2 })
 	for (const { place } of runGroups(books, run)) expect(places).toContain(place)
+})
+
+test('a clock that was set back hinders no numbering, and raises no alarm after', async () => {
+	const books = firmBooks()
+	const late = { ...desk, now: () => '2027-03-01T09:00:00.000Z' }
+	const early = { ...desk, now: () => '2026-01-01T09:00:00.000Z' }
+	saveCustomer(books, late, customer('A1', { name: 'Moved Shore', hold: 'waits for payment' }))
+	saveCustomer(books, late, customer('A1', { name: 'Moved Shore', address: '9 New Quay\nTarn' }))
+	saveTaxRate(books, late, { code: 'STD', name: 'VAT STD', rate: '23', from_day: '2026-01-01' })
+	changeSettings(books, late, { closedTo: '2026-12-31' })
+	changeSettings(books, late, { closedTo: '' })
+	const run = await gatherRun(books, rows)
+	expect(numberDocuments(books, early, run, 2)).toMatchObject({ ok: true })
+	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
+	expect(verifyOne(books, 'T-0041')).toEqual([])
 })

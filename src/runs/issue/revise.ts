@@ -59,7 +59,9 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 		if (hindered) return no(hindered)
 		const now = particularsNow(books, first)
 		if (now.words !== '' && change.particulars === undefined)
-			return no(`Their particulars changed since it was issued: ${now.words}. Say which the revision is to have.`)
+			return no(
+				`Their name, address or tax changed since it was issued: ${now.words}. Say which the revision is to have.`,
+			)
 		const renewed = change.particulars === 'as now' ? now : null
 		const as = renewed ? { ...first.content, customer: renewed.customer } : first.content
 		const changed = changedBill(books, as, change)

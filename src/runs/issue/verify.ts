@@ -35,7 +35,7 @@ import { allListed, frozenHashes, type Listed, ledgeredFor, listedByNumber, oneL
 import { contentHash } from './contentHash'
 import { creditFaults } from './creditFaults'
 import { listedFaults } from './watch/listed'
-import { partiesKnown, partyFaults } from './watch/parties'
+import { partiesKnown, partyFaults, type Then } from './watch/parties'
 import { keptRight, messagesRight, recordSealed, registersRight } from './watch/record'
 import { sourceFaults } from './watch/sources'
 
@@ -107,8 +107,7 @@ export function verifyNumbered(books: Books, id: number, content: AnyContent, kn
 	const row = oneListed(books, id)
 	if (!row) return [`document ${id} has no number`]
 	if (row.content !== JSON.stringify(content)) return [`${row.number} was frozen otherwise than it was numbered`]
-	// All that the record has by now is known, also where the clock was set back.
-	return [...faultsOf(books, { ...row, numbered_at: '9999' }, content, known), ...creditsOfOne(books, row)]
+	return [...faultsOf(books, row, content, known, () => true), ...creditsOfOne(books, row)]
 }
 
 /** What was known when documents were numbered, by the record: customers, the firm, rates of tax. */
@@ -124,20 +123,32 @@ export const knownBy = (books: Books, frozen: KnownThen['frozen'] = new Map()): 
 	frozen,
 })
 
-/** What of one issued document is otherwise than what determines it. */
-const faultsOf = (books: Books, row: Listed, content: AnyContent, known: KnownThen): string[] => [
+/** What had been recorded before a document was issued: by the record's order, and by the clock for what was issued before it had hashes. */
+const asOf = (frozen: KnownThen['frozen'], { id, numbered_at }: Listed): Then => {
+	const issued = frozen.get(id)
+	return ({ at, event }) => (issued ? event < issued.event : at < numbered_at)
+}
+
+/** What of one issued document is otherwise than what determines it. @param then what was known by then */
+const faultsOf = (
+	books: Books,
+	row: Listed,
+	content: AnyContent,
+	known: KnownThen,
+	then: Then = asOf(known.frozen, row),
+): string[] => [
 	...frozenFaults(known.frozen, row),
 	...figureFaults(row, content),
 	...listedFaults(row, content),
 	...entryFaults(books, row, content),
 	...sourceFaults(books, row, content),
-	...partyFaults(known.parties, row, content),
-	...rateFaults(known.rates, row, content),
+	...partyFaults(known.parties, row, content, then),
+	...rateFaults(known.rates, row, content, then),
 ]
 
 /** The content is, letter by letter, what the record has the hash of from when it was issued. */
 function frozenFaults(frozen: KnownThen['frozen'], { id, number, content }: Listed): string[] {
-	const hash = frozen.get(id)
+	const hash = frozen.get(id)?.hash
 	return hash === undefined || hash === contentHash(content)
 		? []
 		: [`${number} says something else than when it was issued`]
@@ -315,13 +326,14 @@ function sharesHold(books: Books): Verdict {
 /** Each rate is that of the day that decides it, as it was known when the document was numbered. */
 function rateFaults(
 	rates: KnownThen['rates'],
-	{ number, numbered_at, credits_id }: Listed,
+	{ number, credits_id }: Listed,
 	content: AnyContent,
+	then: Then,
 ): string[] {
 	if (!billsOrders(content) || credits_id !== null || content.customer.tax !== 'standard') return []
 	const on = (code: string, day: string) =>
 		rates
-			.filter((known) => known.code === code && known.at < numbered_at && known.from_day <= day)
+			.filter((known) => known.code === code && then(known) && known.from_day <= day)
 			.reduce<(typeof rates)[number] | null>(
 				(best, known) => (!best || known.from_day >= best.from_day ? known : best),
 				null,

@@ -99,11 +99,11 @@ function lookAtOne(books: Books, desk: Desk, id: number, looking: Looking, compa
 		subject: 'document',
 		id,
 		act: 'looked at again',
-		detail: `${draft.customer_name}: ${words || 'its particulars'}`,
+		detail: `${draft.customer_name}: ${words || 'details that are printed on it'}`,
 	})
 	const sameContent = email === emailBefore && JSON.stringify(now.content) === JSON.stringify(before)
 	if (!figures && sameContent && come.every(({ code }) => comparisons.has(code))) return ''
-	return `${draft.customer_name}, ${draft.order_numbers}: ${words || 'its particulars'}`
+	return `${draft.customer_name}, ${draft.order_numbers}: ${words || 'details that are printed on it'}`
 }
 
 /** Looks that compare with what was issued before: they come and go with every numbering, and ask for nobody's decision anew. */

@@ -5,27 +5,30 @@ import { type Listed, particulars } from '@/store/watch'
 
 type Fields = Record<string, unknown>
 /** What a customer or the firm was set to, with when; the first first. */
-type History = Map<string, { at: string; fields: Fields }[]>
+type History = Map<string, { at: string; event: number; fields: Fields }[]>
 
 /** What customers and the firm were set to, by the record. */
 export function partiesKnown(books: Books): History {
 	const known: History = new Map()
-	for (const { subject, subject_id, at, after } of particulars(books)) {
+	for (const { subject, subject_id, at, event, after } of particulars(books)) {
 		const key = subject === 'company' ? 'company' : `customer ${subject_id}`
 		const list = known.get(key) ?? []
-		list.push({ at, fields: JSON.parse(after) as Fields })
+		list.push({ at, event, fields: JSON.parse(after) as Fields })
 		known.set(key, list)
 	}
 	return known
 }
 
+/** Whether something was recorded before a document was issued. */
+export type Then = (of: { at: string; event: number }) => boolean
+
 /**
  * What of the customer and the firm on an issued invoice is otherwise than they were as it was numbered, by the record. What was set before
  * that was kept is not known; a revision and a credit note may keep what their first had.
  */
-export function partyFaults(known: History, row: Listed, content: AnyContent): string[] {
+export function partyFaults(known: History, row: Listed, content: AnyContent, then: Then): string[] {
 	if (!billsOrders(content) || row.credits_id !== null || content.revision > 1) return []
-	const asOf = (key: string) => known.get(key)?.findLast(({ at }) => at < row.numbered_at)?.fields
+	const asOf = (key: string) => known.get(key)?.findLast(then)?.fields
 	const [customer, firm] = [asOf(`customer ${row.customer_id}`), asOf('company')]
 	const wrong: string[] = []
 	const text = (fields: Fields, key: string) => String(fields[key] ?? '')
