@@ -23,7 +23,10 @@ export function movementOn({ words, said }: Movement, saying: Saying): string {
 	const name = entryNameOn(said.number, saying)
 	// What an extract calls an entry stays as it has it.
 	const what = say(wordIfKnown(said.what))
-	return happenings.has(said.what) ? `${name}: ${[what, ...changes(said, saying)].join(', ')}` : `${what} ${name}`
+	if (happenings.has(said.what)) return `${name}: ${[what, ...changes(said, saying)].join(', ')}`
+	// A name with words of its own says what it is.
+	const { before, after } = nameParts(said.number)
+	return before || after.length > 0 ? name : `${what} ${name}`
 }
 
 /** What happens to an entry that is there; all else is an entry that came. */
