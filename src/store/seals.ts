@@ -101,9 +101,6 @@ export function keepSeals(db: Db): () => void {
 	const event = db
 		.prepare<[], number | null>(`SELECT max(CAST(key AS INTEGER)) FROM touched WHERE name = 'event'`)
 		.pluck()
-	const gone = (name: string, key: string) =>
-		db.prepare(`DELETE FROM row_seal WHERE name = '${name}' AND key IN (SELECT key FROM touched WHERE name = '${name}')
-			AND NOT EXISTS (SELECT 1 FROM ${name} r WHERE ${key} = row_seal.key)`)
 	const put = db.prepare<[string, string, string, number | null]>(
 		'REPLACE INTO row_seal (name, key, seal, event_id) VALUES (?, ?, ?, ?)',
 	)
@@ -112,14 +109,20 @@ export function keepSeals(db: Db): () => void {
 	const readerOf = (table: Sealed) => {
 		const known = readers.get(table.name)
 		if (known) return known
-		const from = table.key.map((column, place) => `r.${column} = json_extract(t.key, '$[${place}]')`).join(' AND ')
+		const { name } = table
+		/** The row of a key, found by its index. */
+		const of = (key: string) =>
+			table.key.map((column, place) => `r.${column} = json_extract(${key}, '$[${place}]')`).join(' AND ')
 		const made = {
 			rows: db
 				.prepare<[], Value[]>(
-					`SELECT t.key, ${table.columns.map((column) => `r.${column}`).join(', ')} FROM touched t JOIN ${table.name} r ON ${from} WHERE t.name = '${table.name}'`,
+					`SELECT t.key, ${table.columns.map((column) => `r.${column}`).join(', ')} FROM touched t JOIN ${name} r ON ${of('t.key')} WHERE t.name = '${name}'`,
 				)
 				.raw(),
-			gone: gone(table.name, keyIn('r.', table)),
+			gone: db.prepare<[]>(
+				`DELETE FROM row_seal WHERE name = '${name}' AND key IN (SELECT key FROM touched WHERE name = '${name}')
+					AND NOT EXISTS (SELECT 1 FROM ${name} r WHERE ${of('row_seal.key')})`,
+			),
 		}
 		readers.set(table.name, made)
 		return made
