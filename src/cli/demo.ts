@@ -122,7 +122,8 @@ async function layOut(folder: string, months: string[]): Promise<void> {
 		language: 'en',
 		words: 'Exported goods, zero-rated: VAT Act 1994, section 30(6)',
 	})
-	for (const [kind, { subject, body }] of Object.entries(firstLetters)) saveLetter(books, { kind, subject, body })
+	for (const [kind, { subject, body }] of Object.entries(firstLetters))
+		saveLetter(books, first, { kind, subject, body })
 	for (const name of ['tax-codes.csv', 'items.csv', 'customers.csv']) await take(books, first, demo(name), name)
 	const pictures = readdirSync(demo('pictures')).map((name) => ({
 		name,

@@ -1,5 +1,5 @@
-import type { Books } from './books'
-import type { Desk } from './events'
+import { type Books, inOneStep } from './books'
+import { type Desk, record } from './events'
 import { likeOf } from './like'
 import { stands } from './places'
 
@@ -50,16 +50,22 @@ export function readLetter({ sql }: Books, kind: string): Letter | null {
 	return sql<[string], Letter>('SELECT kind, subject, body FROM letter WHERE kind = ?').get(kind) ?? null
 }
 
-/** Sets a letter; the one before is kept among its versions. */
-export function saveLetter({ sql }: Books, letter: Letter, desk?: Desk): void {
-	if (desk)
-		sql<[string, string, string]>(
-			'INSERT INTO letter_version (kind, subject, body, at, clerk) SELECT kind, subject, body, ?, ? FROM letter WHERE kind = ?',
-		).run(desk.now(), desk.clerk, letter.kind)
-	sql<[Letter]>(
-		`INSERT INTO letter (kind, subject, body) VALUES (@kind, @subject, @body)
-		 ON CONFLICT (kind) DO UPDATE SET subject = @subject, body = @body`,
-	).run(letter)
+/** Sets a letter, on record; the one before is kept among its versions. */
+export function saveLetter(books: Books, desk: Desk, letter: Letter): void {
+	inOneStep(books, () => {
+		books
+			.sql<[string, string, string]>(
+				'INSERT INTO letter_version (kind, subject, body, at, clerk) SELECT kind, subject, body, ?, ? FROM letter WHERE kind = ?',
+			)
+			.run(desk.now(), desk.clerk, letter.kind)
+		books
+			.sql<[Letter]>(
+				`INSERT INTO letter (kind, subject, body) VALUES (@kind, @subject, @body)
+				 ON CONFLICT (kind) DO UPDATE SET subject = @subject, body = @body`,
+			)
+			.run(letter)
+		record(books, desk, { subject: 'setting', id: `letter ${letter.kind}`, act: 'changed the letter', after: letter })
+	})
 }
 
 type LetterVersion = { id: number; subject: string; body: string; at: string; clerk: string }

@@ -15,7 +15,6 @@ import { pictureFault } from '@/runs/files/untrustedImages'
 import { letterFor } from '@/runs/send/send'
 import { inOneStep } from '@/store/books'
 import { companySchema, homeCurrency, saveCompany, saveLogo } from '@/store/company'
-import { record } from '@/store/events'
 import { saveLetter } from '@/store/messages'
 import { saveRegister } from '@/store/registers'
 import { changeSettings, mailSchema, readSettings } from '@/store/settings'
@@ -113,8 +112,7 @@ export const setLetter = formed(letterSchema, ({ books, desk }, { seen, ...lette
 			return no(
 				'Somebody changed this letter since you opened it. What you typed is still here; look at theirs in another window, and open it anew to change it.',
 			)
-		saveLetter(books, letter, desk)
-		record(books, desk, { subject: 'setting', id: `letter ${letter.kind}`, act: 'changed the letter', after: letter })
+		saveLetter(books, desk, letter)
 		return { ok: true }
 	})
 })

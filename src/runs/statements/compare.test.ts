@@ -267,7 +267,7 @@ describe('what was numbered is compared again before it is sent', () => {
 	test('what was read is what goes, also when the letter is changed after', async () => {
 		const { books, run, id } = await made({ hold: true })
 		holdToRead(books, desk, id, false)
-		saveLetter(books, { kind: 'past-due-1', subject: 'Other', body: 'Pay up.' }, desk)
+		saveLetter(books, desk, { kind: 'past-due-1', subject: 'Other', body: 'Pay up.' })
 		writeMessages(books, desk, run)
 		expect(waitingMessages(books, run, 99)).toMatchObject([{ subject: expect.stringContaining('£40.00 past due') }])
 	})
