@@ -69,6 +69,10 @@ export function sealedTables(db: Db): Sealed[] {
 const keyIn = (row: string, { key }: Sealed): string =>
 	`json_array(${key.map((column) => `${row}${column}`).join(', ')})`
 
+/** That row `r` is the one of a key, found by its index. */
+const rowOf = ({ key: columns }: Sealed, key: string): string =>
+	columns.map((column, place) => `r.${column} = json_extract(${key}, '$[${place}]')`).join(' AND ')
+
 type Value = string | number | null | Buffer
 /** What a row says, in short. */
 function sealOf(values: readonly Value[]): string {
@@ -110,9 +114,7 @@ export function keepSeals(db: Db): () => void {
 		const known = readers.get(table.name)
 		if (known) return known
 		const { name } = table
-		/** The row of a key, found by its index. */
-		const of = (key: string) =>
-			table.key.map((column, place) => `r.${column} = json_extract(${key}, '$[${place}]')`).join(' AND ')
+		const of = (key: string) => rowOf(table, key)
 		const made = {
 			rows: db
 				.prepare<[], Value[]>(
@@ -148,54 +150,64 @@ export function keepSeals(db: Db): () => void {
 /** Seals what the step wrote, within it. */
 export const sealStep = (db: Db): void => sealers.get(db)?.()
 
-/** Seals all rows as they stand: of books that are new, or from before there were seals. */
+/** Seals all rows as they stand: of books that are new, or from before there were seals. The connection must allow writing while it reads. */
 export function sealAll(db: Db): void {
 	db.exec('DELETE FROM row_seal')
 	const put = db.prepare<[string, string, string]>(
 		'INSERT INTO row_seal (name, key, seal, event_id) VALUES (?, ?, ?, 0)',
 	)
-	for (const table of sealedTables(db))
-		for (const [key, ...values] of rowsOf(db, table)) put.run(table.name, String(key), sealOf(values))
+	for (const table of sealedTables(db)) {
+		const rows = db.prepare<[], Value[]>(`SELECT ${keyIn('', table)}, ${table.columns.join(', ')} FROM ${table.name}`)
+		for (const [key, ...values] of rows.raw().iterate()) put.run(table.name, String(key), sealOf(values))
+	}
 }
-
-const rowsOf = (db: Db, table: Sealed): Value[][] =>
-	db
-		.prepare<[], Value[]>(`SELECT ${keyIn('', table)}, ${table.columns.join(', ')} FROM ${table.name}`)
-		.raw()
-		.all()
 
 type Left = {
 	key: string
-	seal: string
-	event_id: number | null
+	seal: string | null
+	event: number | null
 	clerk: string | null
 	at: string | null
 	act: string | null
 }
+const leftColumns = 's.seal, s.event_id, e.clerk, e.at, e.act'
+const leftOf = ([key, seal, event, clerk, at, act]: Value[]): Left => ({ key, seal, event, clerk, at, act }) as Left
+
 /** Rows that are otherwise than they were left, and rows that no act recorded. */
 export function sealFaults({ db }: { db: Db }): { looked: number; wrong: string[] } {
 	const wrong: string[] = []
 	let looked = 0
-	const seals = db.prepare<[string], Left>(
-		`SELECT s.key, s.seal, s.event_id, e.clerk, e.at, e.act FROM row_seal s LEFT JOIN event e ON e.id = s.event_id WHERE s.name = ?`,
-	)
 	for (const table of sealedTables(db)) {
-		const left = new Map(seals.all(table.name).map((one) => [one.key, one]))
-		const what = (key: string) => `${table.name.replaceAll('_', ' ')} ${(JSON.parse(key) as Value[]).join(', ')}`
-		for (const [key, ...values] of rowsOf(db, table)) {
+		const { name, columns } = table
+		const what = (key: string) => `${name.replaceAll('_', ' ')} ${(JSON.parse(key) as Value[]).join(', ')}`
+		const rows = db.prepare<[], Value[]>(
+			`SELECT ${keyIn('r.', table)}, ${leftColumns}, ${columns.map((column) => `r.${column}`).join(', ')}
+			 FROM ${name} r LEFT JOIN row_seal s ON s.name = '${name}' AND s.key = ${keyIn('r.', table)} LEFT JOIN event e ON e.id = s.event_id`,
+		)
+		for (const row of rows.raw().iterate()) {
 			looked++
-			const one = left.get(String(key))
-			left.delete(String(key))
-			if (!one) wrong.push(`${what(String(key))} was put in by no act`)
-			else if (one.seal !== sealOf(values)) wrong.push(`${what(String(key))} is not as it was left${byWhom(one)}`)
-			else if (one.event_id === null && withoutAct[table.name] === undefined)
-				wrong.push(`${what(String(key))} was changed, and the record says nothing of it`)
-			else if (one.event_id !== 0 && one.event_id !== null && one.clerk === null)
-				wrong.push(`${what(String(key))} was changed with an event that is gone`)
+			const left = leftOf(row)
+			const said = faultOf(left, sealOf(row.slice(6)), name)
+			if (said) wrong.push(`${what(left.key)} ${said}`)
 		}
-		for (const one of left.values()) wrong.push(`${what(one.key)} is gone, and no act took it away${byWhom(one)}`)
+		const gone = db.prepare<[], Value[]>(
+			`SELECT s.key, ${leftColumns} FROM row_seal s LEFT JOIN event e ON e.id = s.event_id
+			 WHERE s.name = '${name}' AND NOT EXISTS (SELECT 1 FROM ${name} r WHERE ${rowOf(table, 's.key')})`,
+		)
+		for (const row of gone.raw().iterate()) {
+			const left = leftOf(row)
+			wrong.push(`${what(left.key)} is gone, and no act took it away${byWhom(left)}`)
+		}
 	}
 	return { looked, wrong }
+}
+
+/** What is wrong with a row beside how it was left; empty for nothing. */
+function faultOf(left: Left, seal: string, name: string): string {
+	if (left.seal === null) return 'was put in by no act'
+	if (left.seal !== seal) return `is not as it was left${byWhom(left)}`
+	if (left.event === null) return name in withoutAct ? '' : 'was changed, and the record says nothing of it'
+	return left.event !== 0 && left.clerk === null ? 'was changed with an event that is gone' : ''
 }
 
 const byWhom = ({ clerk, at, act }: Left): string => (clerk === null ? '' : ` by ${clerk} at ${at} (${act})`)
