@@ -117,6 +117,9 @@ export const eventsOfDocument = (
 		`SELECT ${columns} FROM event WHERE document_id IN (SELECT value FROM json_each(?)) OR order_id IN (SELECT value FROM json_each(?)) ORDER BY id DESC LIMIT ?`,
 	).all(JSON.stringify(documentIds), JSON.stringify(orderIds), most)
 
+/** In SQL, of `j`: documents (key) with the hash that each was frozen by (value), and of `e` the event by which they were issued. */
+export const frozenBy = `event e, json_each(e.after, '$.frozen') j WHERE e.subject IN ('run', 'document') AND json_type(e.after, '$.frozen') = 'object'`
+
 export type TouchedDraft = EventRow & { document_id: number; customer_name: string; order_numbers: string }
 
 /** What was recorded of the drafts of a run after an event, the newest first. */

@@ -1,5 +1,6 @@
 import { documentKinds } from '@/kinds'
 import type { Books } from './books'
+import { frozenBy } from './events'
 import { stands } from './places'
 
 /** What a check of `verify` came to: how many it looked at, and what is wrong, in words. */
@@ -209,8 +210,7 @@ export function ledgerHolds(books: Books): Verdict {
 }
 
 /** Documents with the event by which they were issued; those from before the record had their hashes are not among them. */
-const withNumbering = `WITH numbering AS MATERIALIZED (SELECT CAST(j.key AS INTEGER) AS document, e.id AS event FROM event e, json_each(e.after, '$.frozen') j
-	WHERE e.subject IN ('run', 'document') AND json_type(e.after, '$.frozen') = 'object')`
+const withNumbering = `WITH numbering AS MATERIALIZED (SELECT CAST(j.key AS INTEGER) AS document, e.id AS event FROM ${frozenBy})`
 /** Of `event x` and `document d`: recorded before it was issued, in the order of the record, whatever the clock said. */
 const before = 'iif(n.event IS NULL, x.at < d.numbered_at, x.id < n.event)'
 

@@ -1,5 +1,5 @@
 import type { Books } from './books'
-import type { Said } from './events'
+import { frozenBy, type Said } from './events'
 import { stands } from './places'
 
 // What `verify` reads of one issued document after the other, and of the record: rows as they stand, to be compared with what determines them.
@@ -171,9 +171,7 @@ type Frozen = { hash: string; event: number }
 /** The hashes of frozen contents by their documents, as the record has them from when they were issued. */
 export const frozenHashes = ({ sql }: Books): Map<number, Frozen> =>
 	new Map(
-		sql<[], Frozen & { id: string }>(
-			`SELECT j.key AS id, j.value AS hash, e.id AS event FROM event e, json_each(e.after, '$.frozen') j WHERE e.subject IN ('run', 'document') AND json_type(e.after, '$.frozen') = 'object'`,
-		)
+		sql<[], Frozen & { id: string }>(`SELECT j.key AS id, j.value AS hash, e.id AS event FROM ${frozenBy}`)
 			.all()
 			.map(({ id, hash, event }) => [Number(id), { hash, event }]),
 	)
