@@ -62,8 +62,8 @@ export function readContent(text: string): AnyContent {
 }
 
 const laidOut = z.object({ layout: layoutRefSchema })
-/** The layout that a kept content names, without reading the rest. */
-export const layoutOf = (text: string): LayoutRef => laidOut.parse(JSON.parse(text)).layout
+/** The layout that a kept content names, of one that was not read whole. */
+export const layoutOf = (kept: unknown): LayoutRef => laidOut.parse(kept).layout
 
 /** Anything that prices lines of orders: an invoice, a credit note, or a paper of lines. */
 export const isBill = (content: AnyContent): content is BillContent => 'priced' in content

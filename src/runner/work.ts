@@ -1,6 +1,6 @@
 import { isOwnKind } from '@/core/paperKind'
 import { retryAt } from '@/core/retry'
-import { layoutOf } from '@/kinds'
+import { type AnyContent, layoutOf } from '@/kinds'
 import { usualLeaving } from '@/layout/leaving'
 import { openMailLine, practiceAt } from '@/post/smtp'
 import { closeRun } from '@/runs/bench/close'
@@ -237,10 +237,11 @@ function artOf(books: Books, batch: { content: string }[]): Pick<MakeBatch, 'lay
 	const layouts = new Map<string, MakeBatch['layouts'][number]>()
 	const hashes = new Set<string>()
 	for (const { content } of batch) {
-		const { id, version } = layoutOf(content)
+		const kept: AnyContent = JSON.parse(content)
+		const { id, version } = layoutOf(kept)
 		const key = `${id} ${version}`
 		const body = id === 0 ? null : (layouts.get(key)?.body ?? versionBody(books, id, version))
-		for (const hash of hashesFor(content, body)) hashes.add(hash)
+		for (const hash of hashesFor(kept, body)) hashes.add(hash)
 		if (body !== null) layouts.set(key, { id, version, body })
 	}
 	return { layouts: [...layouts.values()], images: [...hashes].flatMap((hash) => readImage(books, hash) ?? []) }

@@ -97,20 +97,22 @@ export type SourceLine = {
 	agreed: string | null
 }
 
-const lineColumns =
-	'id, order_id, document_id, source_row, item_code, description, quantity, unit, unit_price, price_per, discount_percent, discount_amount, tax_code, own, agreed'
+const lineColumns = [
+	...['id', 'order_id', 'document_id', 'source_row', 'item_code', 'description', 'quantity', 'unit', 'unit_price'],
+	...['price_per', 'discount_percent', 'discount_amount', 'tax_code', 'own', 'agreed'],
+] as const satisfies (keyof SourceLine)[]
+/** Lines as one text: fifteen columns of each line, handed over one by one, took five times as long as the query. */
+const linesAsJson = `SELECT json_group_array(json_object(${lineColumns.map((name) => `'${name}', ${name}`).join(', ')})) FROM order_line WHERE document_id = ?`
 
 /** A line of an order; null where there is none. */
 export const sourceLine = ({ sql }: Books, id: number): SourceLine | null =>
-	sql<[number], SourceLine>(`SELECT ${lineColumns} FROM order_line WHERE id = ?`).get(id) ?? null
+	sql<[number], SourceLine>(`SELECT ${lineColumns.join(', ')} FROM order_line WHERE id = ?`).get(id) ?? null
 
 /** The lines of orders that stand on a document, by their ids. */
-export const sourceLinesOn = ({ sql }: Books, documentId: number): Map<number, SourceLine> =>
-	new Map(
-		sql<[number], SourceLine>(`SELECT ${lineColumns} FROM order_line WHERE document_id = ?`)
-			.all(documentId)
-			.map((line) => [line.id, line]),
-	)
+export const sourceLinesOn = ({ sql }: Books, documentId: number): Map<number, SourceLine> => {
+	const text = sql<[number], string>(linesAsJson).pluck().get(documentId) ?? '[]'
+	return new Map((JSON.parse(text) as SourceLine[]).map((line) => [line.id, line]))
+}
 
 type SourceOrder = {
 	id: number

@@ -192,25 +192,35 @@ test('an order keeps what it had off through putting together and dividing, by o
 	])
 })
 
-test('freight that a revision alone changed is still agreed when it is made void, whatever words its reason has', async () => {
+test('a discount or freight that a revision alone put on is still agreed when it is made void, whatever words its reason has', async () => {
 	const books = firmBooks()
+	saveDiscount(books, desk, named('Fair'))
 	const run = await gatherRun(books, [
 		'1,03/10/2026,A1,,Line,1,100.00,,STD,,4.00',
 		'2,03/10/2026,B1,,Line,1,100.00,,STD,,4.00',
+		'3,04/10/2026,A1,,Line,1,100.00,,STD,,',
+		'4,04/10/2026,B1,,Line,1,100.00,,STD,,',
 	])
-	numberDocuments(books, desk, run, 2)
-	const id = benchRows(books, run).find((row) => row.order_numbers === '1')?.id ?? 0
-	const revised = reviseDocument(books, desk, id, change(books, id, { charges: ['9.00'] }))
-	expect(revised).toMatchObject({ ok: true })
-	const other = benchRows(books, run).find((row) => row.order_numbers === '2')?.id ?? 0
-	expect(voidDocument(books, desk, (revised.ok && revised.id) || 0, 'wrong day')).toMatchObject({ ok: true })
-	expect(voidDocument(books, desk, other, 'without freight; email lost')).toMatchObject({ ok: true })
-	expect(waitingNets(books)).toEqual([
-		['1', 10_900],
-		['2', 10_400],
-	])
+	numberDocuments(books, desk, run, 4)
+	const ids = ['1', '2', '3', '4'].map((order) => idOf(books, run, order))
+	const revised = (place: number, more: object): number => {
+		const id = ids[place] ?? 0
+		const outcome = reviseDocument(books, desk, id, change(books, id, more))
+		expect(outcome).toMatchObject({ ok: true })
+		return (outcome.ok && outcome.id) || 0
+	}
+	const latest = [
+		revised(0, { charges: ['9.00'] }),
+		ids[1] ?? 0,
+		revised(2, { discounts: ['Fair'] }),
+		revised(3, { charges: ['9.00'] }),
+	]
+	for (const id of latest)
+		expect(voidDocument(books, desk, id, 'without freight; email lost')).toMatchObject({ ok: true })
+	const nets = [10_900, 10_400, 9300, 10_900]
+	expect(waitingNets(books)).toEqual(nets.map((net, place) => [String(place + 1), net]))
 	const again = await gatherRun(books, [])
-	expect(benchRows(books, again).map(({ net }) => net)).toEqual([10_900, 10_400])
+	expect(['1', '2', '3', '4'].map((order) => readBill(books, idOf(books, again, order))?.net)).toEqual(nets)
 	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 })
 

@@ -21,8 +21,10 @@ export const assetsOfBooks = (books: Books): AssetSource => ({
 })
 
 // Layouts by their text, which is what they are; pictures by their hash.
-/** A layout made ready, the pictures that it names, and the own fields whose pictures it shows. */
-type Ready = { layout: Compiled; pictures: Set<string>; shown: Set<string> }
+/** What the text of a layout names: pictures, and the own fields whose pictures it shows. */
+type Named = { pictures: Set<string>; shown: Set<string> }
+type Ready = Named & { layout: Compiled }
+const named = new Map<string, Named>()
 const compiled = new Map<string, Ready>()
 const pictures = new Map<string, Logo[]>()
 const mostKept = 200
@@ -36,7 +38,7 @@ function compiledLayout(body: string): Ready {
 		throw new Error(
 			`The layout cannot be read: ${read.faults.map(({ path, message }) => `${path} ${message}`).join('; ')}`,
 		)
-	const made = { layout: compileLayout(read.layout), pictures: hashesIn(body), shown: shownBy(body) }
+	const made = { layout: compileLayout(read.layout), ...namedBy(body) }
 	if (compiled.size > mostKept) compiled.clear()
 	compiled.set(body, made)
 	return made
@@ -70,15 +72,21 @@ const hash = /[0-9a-f]{64}/g
 /** Hashes that a text names: those of pictures among them. */
 export const hashesIn = (text: string): Set<string> => new Set(text.match(hash))
 
-/** Keys of the own fields whose pictures a layout's text names. */
-const shownBy = (body: string): Set<string> =>
-	new Set([...body.matchAll(/\.own\.picture\.([a-z0-9-]+)"/g)].map(([, key = '']) => key))
+/** What a layout's text names, read once a process: it is long, and thousands of papers have the same. */
+function namedBy(body: string): Named {
+	const known = named.get(body)
+	if (known) return known
+	const shown = [...body.matchAll(/\.own\.picture\.([a-z0-9-]+)"/g)].map(([, key = '']) => key)
+	const found = { pictures: hashesIn(body), shown: new Set(shown) }
+	if (named.size > mostKept) named.clear()
+	named.set(body, found)
+	return found
+}
 
-/** Hashes of pictures that a paper may be made with, told from its texts alone; a firm's photographs only where its layout shows any. */
-export function hashesFor(content: string, body: string | null): Set<string> {
-	const logo = /"logo":"([0-9a-f]{64})"/.exec(content)?.[1]
-	const own = body !== null && shownBy(body).size > 0 ? hashesIn(content) : new Set(logo ? [logo] : [])
-	return new Set([...own, ...(body === null ? [] : hashesIn(body))])
+/** Hashes of pictures that a paper is made with; a firm's photographs only where its layout shows any. */
+export function hashesFor(content: AnyContent, body: string | null): Set<string> {
+	const { pictures, shown } = body === null ? { pictures: [], shown: new Set<string>() } : namedBy(body)
+	return new Set([...picturesOf(content, shown), ...pictures])
 }
 
 /** What a paper is made with. @throws where the version of its layout is not in the books */

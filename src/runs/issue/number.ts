@@ -21,7 +21,7 @@ import { readRun, setNumbering } from '@/store/runs'
 import { changeSettings, readSettings, type Settings } from '@/store/settings'
 import { contentHash } from './contentHash'
 import { enterDocument } from './ledger'
-import { knownBy, verifyNumbered } from './verify'
+import { knownBy, type ToFreeze, verifyNumbered } from './verify'
 
 type Numbered = { ok: true; count: number; given: Given[] } | { ok: false; message: string }
 
@@ -123,18 +123,19 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number):
 	const given = [...groups.values()].map(({ kind, year, drafts: own }): Given => {
 		const { nouns } = kindIn(books, kind).words
 		const known = knownBy(books)
-		const after = (draft: Draft, content: AnyContent) => {
+		const after = (draft: Draft, { content, text }: ToFreeze) => {
 			const { id, customer_id, credits_id } = draft
-			frozen[id] = contentHash(JSON.stringify(content))
+			frozen[id] = contentHash(text)
 			if (kindOf(kind).bills && credits_id === null) markBilled(books, id)
 			enterDocument(books, desk, { id, customer_id, content, credits_id })
-			faults.push(...verifyNumbered(books, id, content, known), ...fileUnder(books, id, run, content))
+			faults.push(...verifyNumbered(books, id, { content, text }, known), ...fileUnder(books, id, run, content))
 		}
 		if (!isNumbered(books, kind)) {
 			for (const draft of own) {
 				const content = withFiled(marked(draft.read, draft.id), leaving, run)
-				freezeUnnumbered(books, { id: draft.id, mark: markOf(draft.id), content: JSON.stringify(content) }, desk.now())
-				after(draft, content)
+				const text = JSON.stringify(content)
+				freezeUnnumbered(books, { id: draft.id, mark: markOf(draft.id), content: text }, desk.now())
+				after(draft, { content, text })
 			}
 			return { noun: nouns, first: markOf(own[0]?.id ?? 0), last: markOf(own.at(-1)?.id ?? 0) }
 		}
@@ -147,20 +148,10 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number):
 			const number = numberOf(start + index)
 			const issued = { run, prefix: prefixIn(register, year), value: start + index }
 			const content = { ...withFiled(numbered(read, number), leaving, run), issued }
-			const registerYear = register.yearly === 1 ? year : 0
-			freeze(
-				books,
-				{
-					id,
-					number,
-					registerId: register.id,
-					year: registerYear,
-					value: start + index,
-					content: JSON.stringify(content),
-				},
-				desk.now(),
-			)
-			after(draft, content)
+			const text = JSON.stringify(content)
+			const place = { registerId: register.id, year: register.yearly === 1 ? year : 0, value: start + index }
+			freeze(books, { id, number, ...place, content: text }, desk.now())
+			after(draft, { content, text })
 		})
 		return { noun: nouns, first: numberOf(start), last: numberOf(start + own.length - 1) }
 	})

@@ -93,11 +93,9 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 		})
 		const number = shownNumber(content)
 		markReplaced(books, desk, documentId, change.reason)
-		freezeRevision(
-			books,
-			{ id, number, revision: content.revision, revisesId: documentId, content: JSON.stringify(content) },
-			desk.now(),
-		)
+		const text = JSON.stringify(content)
+		const { revision } = content
+		freezeRevision(books, { id, number, revision, revisesId: documentId, content: text }, desk.now())
 		placeOrders(books, id, content)
 		markBilled(books, id)
 		addChange(books, desk, documentId, {
@@ -110,12 +108,12 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 		const moved = leaveLedger(books, desk, documentId, `revised: ${change.reason}`, item)
 		const wrong = [
 			...fileUnder(books, id, first.run_id, content),
-			...verifyNumbered(books, id, content, knownBy(books)),
+			...verifyNumbered(books, id, { content, text }, knownBy(books)),
 			...linesOut(books, first.run_id).map((out) => out.words),
 		]
 		if (wrong.length > 0) throw new Error(`The revision does not hold: ${wrong.join('; ')}`)
 		const detail = [`${number} ${first.customer_name}: ${words}: ${change.reason}`, ...moved].join('; ')
-		const after = { frozen: { [id]: contentHash(JSON.stringify(content)) } }
+		const after = { frozen: { [id]: contentHash(text) } }
 		record(books, desk, { subject: 'document', id: documentId, act: 'revised', detail })
 		record(books, desk, { subject: 'document', id, act: 'revised', detail, after })
 		return { ok: true, id, ...(moved.length > 0 ? { words: moved.join('; ') } : {}) }

@@ -99,14 +99,17 @@ export const verifyOne = (books: Books, number: string): string[] | null =>
 		]
 	})
 
+/** What a document is frozen with, and the text that it is kept as. */
+export type ToFreeze = { content: AnyContent; text: string }
+
 /**
  * What is wrong with a document that was just numbered, before it is committed; empty for nothing. It is read back from the books.
- * @param content what was to be frozen
+ * @param toFreeze what was to be frozen
  */
-export function verifyNumbered(books: Books, id: number, content: AnyContent, known: KnownThen): string[] {
+export function verifyNumbered(books: Books, id: number, { content, text }: ToFreeze, known: KnownThen): string[] {
 	const row = oneListed(books, id)
 	if (!row) return [`document ${id} has no number`]
-	if (row.content !== JSON.stringify(content)) return [`${row.number} was frozen otherwise than it was numbered`]
+	if (row.content !== text) return [`${row.number} was frozen otherwise than it was numbered`]
 	return [...faultsOf(books, row, content, known, () => true), ...creditsOfOne(books, row)]
 }
 
