@@ -135,6 +135,15 @@ const cases: Record<string, Case> = {
 	},
 	'already-billed': { before: (books) => billed(books, '7,03/10/2026,A1,,Line,10,2.10,,STD,,'), remedy: held },
 	'entered-twice': { rows: [plain, plain.replace('1', '2')], remedy: held },
+	'grouped-otherwise': {
+		rows: [plain, '2,03/10/2026,A1,,Other,1,2.10,,STD,,', '3,03/10/2026,A1,,Third,1,2.10,,STD,,'],
+		after: own({ grouping: 'all' }),
+		remedy: (books, run, id) => {
+			for (const { id: other } of benchRows(books, run))
+				if (other !== id)
+					expect(mergeDrafts(books, desk, id, { other, reason: 'as it says' })).toMatchObject({ ok: true })
+		},
+	},
 	currency: { before: euro, rows: [plain], brought: `UPDATE sales_order SET currency = 'GBP'`, remedy: looked },
 	'exempt-but-taxed': { before: own({ tax: 'exempt' }), remedy: own({ tax: 'standard' }) },
 	'unknown-item': {

@@ -5,6 +5,7 @@ import { currencyCode } from '@/core/currency'
 import { ofTexts } from '@/core/customerTexts'
 import { percentCode } from '@/core/decimal'
 import { parseTerms } from '@/core/dueDate'
+import { groupings } from '@/core/grouping'
 import { ownColumnSchema } from '@/core/ownFields'
 import { type Books, inOneStep } from './books'
 import { type Desk, record } from './events'
@@ -40,7 +41,7 @@ export const customerSchema = z.object({
 		),
 	tax: z.enum(['standard', 'exempt', 'reverse-charge']),
 	tax_number: z.string().trim(),
-	grouping: z.enum(['order', 'all', 'purchase-order']),
+	grouping: z.enum(groupings),
 	credit_limit: z.number().int().nullable(),
 	/** Why nothing is to be billed to them at present; empty when it may be. */
 	hold: z.string().trim(),
@@ -171,3 +172,17 @@ export const lockOfDocument = ({ sql }: Books, documentId: number): string | nul
 	sql<[number], { lock: string }>(
 		'SELECT k.lock FROM document d JOIN customer k ON k.id = d.customer_id WHERE d.id = ?',
 	).get(documentId)?.lock ?? null
+
+/** Customers, by id, who get their orders grouped otherwise than when a run was begun, by the record. */
+export const regroupedSince = ({ sql }: Books, runId: number): Map<number, Customer['grouping']> =>
+	new Map(
+		sql<[number], Pick<Customer, 'id' | 'grouping'>>(
+			`SELECT k.id, k.grouping FROM event e JOIN customer k ON k.id = CAST(e.subject_id AS INTEGER)
+			 WHERE e.id IN (
+				SELECT min(id) FROM event WHERE id > (SELECT min(id) FROM event WHERE run_id = ?)
+					AND subject = 'customer' AND json_extract(before, '$.grouping') IS NOT NULL GROUP BY subject_id)
+				AND json_extract(e.before, '$.grouping') <> k.grouping`,
+		)
+			.all(runId)
+			.map(({ id, grouping }) => [id, grouping]),
+	)

@@ -380,6 +380,16 @@ export function moveLines({ sql }: Books, from: number, to: number): void {
 
 type OrderElsewhere = { id: number; number: string; customer_id: number; same_as: string; run_id: number }
 
+/** A customer's orders on drafts of a run, in a currency. */
+export const ordersDrafted = (
+	{ sql }: Books,
+	of: { run: number; customer: number; currency: string },
+): { id: number; number: string; purchaseOrder: string }[] =>
+	sql<[typeof of], { id: number; number: string; purchaseOrder: string }>(
+		`SELECT o.id, o.number, o.purchase_order AS purchaseOrder FROM sales_order o JOIN document d ON d.id = o.document_id
+		 WHERE o.run_id = @run AND o.customer_id = @customer AND o.currency = @currency AND d.number IS NULL AND d.dropped_at IS NULL ORDER BY o.id`,
+	).all(of)
+
 /** Orders of the other runs that are open. */
 export const ordersInOtherRuns = ({ sql }: Books, runId: number): OrderElsewhere[] =>
 	sql<[number], OrderElsewhere>(

@@ -3,6 +3,7 @@ import { setCustomer } from '@/app/acts/account'
 import { companionLists } from '@/core/companions'
 import { amountText } from '@/core/currency'
 import { customerTexts } from '@/core/customerTexts'
+import { groupingName, groupings } from '@/core/grouping'
 import { type OwnField, readOwn } from '@/core/ownFields'
 import type { Customer } from '@/store/customers'
 import { Choice, TextArea, TextField } from '@/ui/Field'
@@ -103,11 +104,7 @@ export function CustomerForm({
 						label="Invoices"
 						name="grouping"
 						defaultValue={customer?.grouping}
-						options={[
-							['order', 'One an order'],
-							['purchase-order', 'One a purchase order'],
-							['all', 'One for all orders'],
-						]}
+						options={groupings.map((grouping) => [grouping, groupingName[grouping]])}
 					/>
 					<TextField
 						label="Credit limit"

@@ -33,6 +33,7 @@ const facts = (more: Partial<Checked> = {}): Checked => {
 		homeCurrency: 'GBP',
 		billedBefore: [],
 		twins: [],
+		regrouped: null,
 		discountsNamed: [],
 		alsoBilled: 0n,
 		owed: 0n,
@@ -152,6 +153,14 @@ describe('each check says what it found', () => {
 		['look: I-1 +30%', { content: invoice([{ quantity: '2', unitPrice: '65' }]), usualNets: [9000, 10_000, 12_000] }],
 		['look: as on T-0040', { billedBefore: [{ order: '8801', otherOrder: '8700', number: 'T-0040' }] }],
 		['look: same as 8802', { twins: [{ order: '8801', other: '8802', run: null }] }],
+		['look: apart from 8803', { regrouped: { grouping: 'all', others: [{ number: '8803', purchaseOrder: '' }] } }],
+		[
+			'look: 2 together',
+			{
+				content: { ...plain, orders: plain.orders.flatMap((order) => [order, { ...order, number: '8803' }]) },
+				regrouped: { grouping: 'order', others: [{ number: '8804', purchaseOrder: '' }] },
+			},
+		],
 		['look: in GBP, not EUR', { customer: { ...customer, currency: 'EUR' } }],
 		['look: comes to nothing', { total: 0n, net: 0n }],
 		['look: below zero', { total: -5n, net: -4n }],

@@ -1,4 +1,5 @@
 import type { BillContent } from '../document'
+import type { Grouping } from '../grouping'
 import type { CheckSettings } from './settings'
 
 /** What a check says of a document: where, what is wrong, and the remedy. `brief` is for the list. */
@@ -34,6 +35,8 @@ export type Checked = CheckSettings & {
 	billedBefore: { order: string; otherOrder: string; number: string }[]
 	/** Orders whose customer and content are the same as another's, of this run or of the open run that is named. */
 	twins: { order: string; other: string; run: number | null }[]
+	/** Where the customer gets orders grouped otherwise by now: how, and their orders on other drafts of the run. */
+	regrouped: { grouping: Grouping; others: { number: string; purchaseOrder: string }[] } | null
 	/** Discounts that the document's orders name. */
 	discountsNamed: { order: string; label: string }[]
 	/** Minor units in the document's currency: what else of this run goes to the customer, and what they owe already. */

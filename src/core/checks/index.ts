@@ -13,6 +13,7 @@ import { exemptButTaxed } from './exemptButTaxed'
 import { farFromUsual } from './farFromUsual'
 import type { Checked, Finding } from './finding'
 import { firmIncomplete } from './firmIncomplete'
+import { groupedOtherwise } from './groupedOtherwise'
 import { homeTaxMissing } from './homeTaxMissing'
 import { inClosedMonth } from './inClosedMonth'
 import { largeTotal } from './largeTotal'
@@ -45,6 +46,7 @@ const checks: ((checked: Checked) => Finding[])[] = [
 	homeTaxMissing,
 	alreadyBilled,
 	enteredTwice,
+	groupedOtherwise,
 	currencyNotTheCustomers,
 	exemptButTaxed,
 	unknownItem,

@@ -1,6 +1,7 @@
 import type { Checked } from '@/core/checks'
 import { checkSettingsOf } from '@/core/checks/settings'
 import type { BillContent } from '@/core/document'
+import type { Grouping } from '@/core/grouping'
 import { isOwnKind } from '@/core/paperKind'
 import { type KindName, keyOf, textsOf } from '@/kinds'
 import { unprintable } from '@/pdf/fontKit'
@@ -8,11 +9,11 @@ import { lockFault } from '@/runs/files/lock'
 import type { Books } from '@/store/books'
 import { allItems } from '@/store/catalogue'
 import { readCompany } from '@/store/company'
-import type { Customer } from '@/store/customers'
+import { type Customer, regroupedSince } from '@/store/customers'
 import { heldDrafts } from '@/store/drafts'
 import { billedOrders, latestDay, usualNets } from '@/store/issued'
 import { allBalances } from '@/store/ledger'
-import { type OrderRow, ordersInOtherRuns } from '@/store/orders'
+import { type OrderRow, ordersDrafted, ordersInOtherRuns } from '@/store/orders'
 import { type PaperKindRow, paperKindOf } from '@/store/paperKinds'
 import { readRecord, recordOfPaper, whyGone } from '@/store/paperRecords'
 import { allRegisters } from '@/store/registers'
@@ -49,6 +50,7 @@ export function readCheckInputs(books: Books, orders: OrderRow[], workDate: stri
 	const billed = byContent(billedOrders(books, hashes))
 	const registers = new Set(allRegisters(books).map(({ kind }) => kind))
 	const latest = once((kind: KindName) => latestDay(books, kind))
+	const regrouped = regroupedSince(books, runId)
 	const kindOfKey = once((key: KindName): PaperKindRow | null => (isOwnKind(key) ? paperKindOf(books, key) : null))
 	return (customer, content, alsoBilled, email, document) => {
 		const group = content.orders.flatMap(({ id }) => byId.get(id) ?? [])
@@ -76,6 +78,7 @@ export function readCheckInputs(books: Books, orders: OrderRow[], workDate: stri
 			usualNets: usual(`${customer.id} ${content.currency}`),
 			alsoBilled,
 			owed: BigInt(balances.get(`${customer.id} ${content.currency}`) ?? 0),
+			regrouped: credits ? null : groupedNow(books, regrouped, runId, customer, content),
 			discountsNamed: group.flatMap(({ number, discount_label }) =>
 				discount_label ? [{ order: number, label: discount_label }] : [],
 			),
@@ -105,6 +108,20 @@ export function readCheckInputs(books: Books, orders: OrderRow[], workDate: stri
 			sells: own === null || own.becomesOrder || own.records === 'orders',
 		}
 	}
+}
+
+/** How a customer gets orders grouped, where that is otherwise than when the run was begun, with their orders on other drafts as these stand now. */
+function groupedNow(
+	books: Books,
+	regrouped: ReadonlyMap<number, Grouping>,
+	run: number,
+	{ id: customer }: Customer,
+	{ orders, currency }: BillContent,
+): Checked['regrouped'] {
+	const grouping = regrouped.get(customer)
+	if (grouping === undefined) return null
+	const own = new Set(orders.map(({ id }) => id))
+	return { grouping, others: ordersDrafted(books, { run, customer, currency }).filter(({ id }) => !own.has(id)) }
 }
 
 /** Asks for each key once, and keeps what it was answered. */

@@ -5,6 +5,7 @@ import { isTooMuch, parseAmount } from '@/core/currency'
 import { type CustomerTextKey, customerTexts } from '@/core/customerTexts'
 import { type BillContent, noLayout, type Unpriced } from '@/core/document'
 import { dueDate, parseTerms } from '@/core/dueDate'
+import { groupKey } from '@/core/grouping'
 import { groundsOf, homeTax, supplyOf } from '@/core/law'
 import { ownOrNone, readOwn } from '@/core/ownFields'
 import type { PaperBase, PaperPart } from '@/core/paperKind'
@@ -34,9 +35,7 @@ export function groupOrders(
 	for (const order of orders) {
 		const { customer_id, currency } = order
 		const customer = customerOf(customer_id)
-		const grouping = customer?.grouping ?? 'order'
-		const own =
-			grouping === 'order' ? order.number : grouping === 'purchase-order' ? order.purchase_order || order.number : ''
+		const own = groupKey(customer?.grouping ?? 'order', { number: order.number, purchaseOrder: order.purchase_order })
 		const terms = termsKey(order, { day, currency, customer: customer ?? { discount: '0' }, rates })
 		const taxed = customer?.tax === 'standard' && bearsTax(order, lines.get(order.id) ?? [], rates)
 		const key = JSON.stringify([customer_id, currency, terms, taxPoint(order, rates, taxed), own])

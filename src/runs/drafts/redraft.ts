@@ -3,7 +3,7 @@ import { no } from '@/core/outcome'
 import { priceBill } from '@/core/priceBill'
 import { billsOrders } from '@/kinds'
 import type { Books } from '@/store/books'
-import { type Customer, readCustomer } from '@/store/customers'
+import { type Customer, readCustomer, regroupedSince } from '@/store/customers'
 import { addFindings, type DocumentRow, findingsOf, readBill, replaceFindings } from '@/store/documents'
 import { billedInOthers, draftsOfTwins, otherDrafts, replaceDraft } from '@/store/drafts'
 import type { Desk } from '@/store/events'
@@ -95,12 +95,15 @@ export function redraft(
 }
 
 /**
- * Checks other drafts of a customer anew where this one counts for them: all of them towards a credit limit, those of the same order as one
- * that may have been entered twice.
+ * Checks other drafts of a customer anew where this one counts for them: all of them towards a credit limit or where orders are to be grouped
+ * otherwise, those of the same order as one that may have been entered twice.
  */
 export function recheckOtherDrafts(books: Books, looking: Looking, document: DraftOf): void {
 	const limited = readCustomer(books, document.customer_id)?.credit_limit != null
-	const others = limited ? otherDrafts(books, document.id).map(({ id }) => id) : draftsOfTwins(books, document.id)
+	const others =
+		limited || regroupedSince(books, document.run_id).has(document.customer_id)
+			? otherDrafts(books, document.id).map(({ id }) => id)
+			: draftsOfTwins(books, document.id)
 	for (const beside of others) {
 		const other = readBill(books, beside)
 		if (!other || other.number !== null) continue
