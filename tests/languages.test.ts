@@ -1,5 +1,5 @@
 import { expect, test } from 'vitest'
-import { type BillContent, priceInputOf } from '@/core/document'
+import { type BillContent, priceInputOf, spokenNow } from '@/core/document'
 import { usualGround } from '@/core/law'
 import { price, pricedText } from '@/core/price'
 import type { Movement, StatementContent } from '@/core/statement'
@@ -84,7 +84,7 @@ function papersOf(kind: AnyContent['kind'], language: Language): AnyContent[] {
 	if (sample.kind === 'statement') return statements(sample)
 	const plain: BillContent = {
 		...inFigures(sample),
-		spoken: true,
+		spoken: spokenNow,
 		discounts: [
 			{ label: '', percent: '3' },
 			{ label: 'Standing discount', percent: '2', standing: true },
@@ -128,7 +128,7 @@ function papersOf(kind: AnyContent['kind'], language: Language): AnyContent[] {
 
 function statements(sample: StatementContent): AnyContent[] {
 	const { buckets } = sample
-	const plain = { ...inFigures(sample), buckets, spoken: true as const }
+	const plain = { ...inFigures(sample), buckets, spoken: spokenNow }
 	const item = (kind: StatementContent['items'][number]['kind'], number: string, more = {}) => ({
 		...{ id: 9, kind, number, day: '2026-08-31', due: '2026-09-30', theirOrder: '', amount: '5.00', open: '5.00' },
 		...{ daysPastDue: 31, pastDue: true, disputed: false, ...more },

@@ -78,8 +78,13 @@ export const noLayout: LayoutRef = { name: '', version: 0, id: 0, own: false }
 export const filedSchema = z.object({ file: text.optional(), title: text.optional() })
 /** The run that a paper was numbered in, and its place in the register: the prefix as it stands in the number, and the value. */
 export const issuedSchema = z.object({ run: z.number(), prefix: text, value: z.number() })
-/** That terms and names of entries, as the program words them, are said in the paper's language; left out on papers from before they were. */
-export const spokenSchema = z.literal(true).optional()
+/**
+ * That terms and names of entries, as the program words them, are said in the paper's language; left out on papers from before they were.
+ * `true`: from before the head of the rates was one word.
+ */
+export const spokenSchema = z.union([z.literal(true), z.literal(2)]).optional()
+/** As papers speak that are drafted now. */
+export const spokenNow = 2 as const
 export const issuerSchema = z.object({
 	name: text,
 	address: z.array(text),

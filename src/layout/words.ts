@@ -33,7 +33,8 @@ const rows: [en: string, de: string, fr: string, es: string, nb: string, nl: str
 	['Less', 'Rabatt', 'Remise', 'Dto.', 'Rabatt', 'Korting'],
 	['Tax', 'Steuer', 'TVA', 'IVA', 'Mva', 'Btw'],
 	['Tax rate', 'Steuersatz', 'Taux', 'Tipo', 'Sats', 'Tarief'],
-	// As the head of a narrow column, where “Steuersatz” had to be broken.
+	// As the head of a narrow column, where the words before had to be broken.
+	['Rate', 'Satz', 'Taux', 'Tipo', 'Sats', 'Tarief'],
 	['Rate of tax', 'Satz', 'Taux', 'Tipo', 'Sats', 'Tarief'],
 	['Tax base', 'Bemessung', 'Base', 'Base', 'Grunnlag', 'Grondslag'],
 	['Amount', 'Betrag', 'Montant', 'Importe', 'Beløp', 'Bedrag'],

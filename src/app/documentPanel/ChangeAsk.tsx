@@ -260,7 +260,7 @@ function ChangeForm({
 					/>
 				)}
 				{discounts.length > 0 && (
-					<fieldset className="flex flex-wrap gap-x-4 gap-y-1 pt-1">
+					<fieldset className="flex flex-wrap gap-x-4 gap-y-1 mt-2 pt-1">
 						<legend className="pb-1 text-xs font-semibold text-mute">Discounts on the whole invoice</legend>
 						{discounts.map(({ label, words, on }) => (
 							<label key={label} className="flex items-center gap-1.5">

@@ -170,11 +170,14 @@ function compileTotals(piece: Totals, kit: Kit): Draw {
 	}
 }
 
+/** The head of the rates, of a narrow column: papers that were issued keep theirs, which was broken there. */
+const rateHead = ({ spoken }: BillContent): string => (spoken === 2 ? 'Rate' : spoken ? 'Rate of tax' : 'Tax rate')
+
 /** Tax by code as rows of a table, their heads first. */
 function taxRows(content: BillContent, doc: Pick<Doc, 'at'>): string[][] {
 	const { locale } = content
 	return [
-		['Tax', content.spoken ? 'Rate of tax' : 'Tax rate', 'Tax base', 'Amount'].map((key) => say(doc, word(key))),
+		['Tax', rateHead(content), 'Tax base', 'Amount'].map((key) => say(doc, word(key))),
 		...content.priced.taxes.map(({ code, rate, base, tax }) => {
 			const { name, grounds } = taxWords(content, code)
 			const said = content.customer.tax === 'standard' ? [`${name || code} (${code})`, grounds] : [grounds || name]

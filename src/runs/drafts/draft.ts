@@ -3,7 +3,7 @@ import type { Day } from '@/core/calendar'
 import { check, type Finding } from '@/core/checks'
 import { isTooMuch, parseAmount } from '@/core/currency'
 import { type CustomerTextKey, customerTexts } from '@/core/customerTexts'
-import { type BillContent, noLayout, type Unpriced } from '@/core/document'
+import { type BillContent, noLayout, spokenNow, type Unpriced } from '@/core/document'
 import { dueDate, parseTerms } from '@/core/dueDate'
 import { groupKey } from '@/core/grouping'
 import { groundsOf, homeTax, supplyOf } from '@/core/law'
@@ -96,7 +96,7 @@ export function makeDraft({ day, company, customer, orders, lines, rates, as }: 
 		home: null,
 		grounds: [],
 		layout: noLayout,
-		spoken: true,
+		spoken: spokenNow,
 		number: '',
 		revision: 1,
 		day,

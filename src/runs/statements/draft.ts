@@ -1,7 +1,7 @@
 import { addDays, type Day } from '@/core/calendar'
 import { whyNotChased } from '@/core/chase'
 import { amountText } from '@/core/currency'
-import { noLayout } from '@/core/document'
+import { noLayout, spokenNow } from '@/core/document'
 import { formatMinor } from '@/core/format'
 import { lateCharge } from '@/core/lateCharge'
 import { lastDayNothingPastDue } from '@/core/pastDue'
@@ -171,7 +171,7 @@ function draftAccount(
 	const content: StatementContent = {
 		kind: 'statement',
 		layout: layoutFor('statement', customer, noLayout),
-		spoken: true,
+		spoken: spokenNow,
 		number: '',
 		revision: 1,
 		day: asOf,
