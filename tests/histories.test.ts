@@ -196,21 +196,29 @@ function places(books: Books, runs: number[]): Map<string, number> {
 
 const netOf = (books: Books, run: number): number => drafts(books, run).reduce((sum, { net }) => sum + net, 0)
 /**
- * What drafts without figures would come to: where a person made prices lower than the fixed discounts on them, a draft is stopped and
- * counts nothing, and what it lacks comes back once its orders are gathered anew. A percent counts as it does elsewhere, by `rounding`.
+ * What drafts without figures would come to: where a person made prices lower than the fixed discounts on them, or turned an order over, a
+ * draft is stopped and counts nothing, and what it lacks comes back once its orders are apart or gathered anew.
  */
 const withoutFigures = (books: Books, run: number): number =>
 	drafts(books, run).reduce((sum, { id }) => {
 		const content = readBill(books, id)?.content
 		if (!content || content.priced.taxes.length > 0) return sum
-		const { lines, discounts, charges } = content
-		const gross = lines.reduce(
-			(pence, line) => pence + Math.round(Number(line.quantity) * Number(line.unitPrice ?? 0) * 100),
-			0,
-		)
-		const shares = (all: { amount?: string; percent?: string }[]) =>
-			all.reduce((pence, share) => pence + Math.round(share.amount ? Number(share.amount) * 100 : 0), 0)
-		return sum + gross - shares(discounts) + shares(charges)
+		const taken = (all: { amount?: string; percent?: string }[], base: number) =>
+			all.reduce(
+				(pence, { amount, percent }) =>
+					pence + Math.round(amount ? Math.sign(base) * Number(amount) * 100 : (base * Number(percent)) / 100),
+				0,
+			)
+		return content.orders.reduce((pence, { brings }, place) => {
+			const gross = content.lines
+				.filter(({ order }) => order === place)
+				.reduce((own, line) => own + Math.round(Number(line.quantity) * Number(line.unitPrice ?? 0) * 100), 0)
+			const net = gross - taken(brings?.discounts ?? [], gross)
+			const freight = (brings?.charges ?? []).map((one) =>
+				'amount' in one ? Number(one.amount) * 100 : (net * Number(one.percent)) / 100,
+			)
+			return pence + net + freight.reduce((own, one) => own + Math.round(one), 0)
+		}, sum)
 	}, 0)
 const percentsOn = (books: Books, run: number): number =>
 	drafts(books, run).reduce((sum, { id }) => {

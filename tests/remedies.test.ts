@@ -209,6 +209,23 @@ const cases: Record<string, Case> = {
 			saveDiscount(books, desk, { ...fair, label: 'Much', percent: '', amount: '900.00', to_day: '' as '2026-09-30' }),
 		remedy: (books, _, id) => change(books, id, { discounts: [] }),
 	},
+	'discount-turns': {
+		before: (books) => saveDiscount(books, desk, { ...fair, percent: '', amount: '7.00', to_day: '' as '2026-09-30' }),
+		rows: ['1,03/10/2026,A1,,Line,1,50.00,,STD,,', '2,03/10/2026,A1,,Back,-1,20.00,,STD,,'],
+		brought: `UPDATE sales_order SET discount_label = 'Fair' WHERE number = '1'`,
+		after: (books, run) => {
+			const [id = 0, other = 0] = ['1', '2'].map(
+				(order) => benchRows(books, run).find((row) => row.order_numbers === order)?.id,
+			)
+			expect(mergeDrafts(books, desk, id, { other, reason: 'one parcel' })).toMatchObject({ ok: true })
+			const lines = (panelOf(books, id)?.lines ?? []).map(({ order: _, item: __, ...line }, place) => ({
+				...line,
+				...{ line: place, unitPrice: place === 0 ? '10.00' : line.unitPrice },
+			}))
+			expect(change(books, id, { lines })).toEqual({ ok: true })
+		},
+		remedy: (books, _, id) => divideDraft(books, desk, id, { lines: [1], to: 'own', reason: 'as it says' }),
+	},
 	'days-differ': {
 		before: (books) => saveTaxRate(books, desk, { code: 'STD', name: 'VAT STD', rate: '25', from_day: '2026-10-10' }),
 		rows: ['1,03/10/2026,A1,,Line,10,2.10,,ZERO,,', '2,20/10/2026,A1,,Line,10,2.10,,STD,,'],

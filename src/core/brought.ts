@@ -9,12 +9,13 @@ import { priceBill } from './priceBill'
 
 /**
  * Shares an amount by `weights`, in whole minor units, what is left over to the largest fractions (CALCULATION, a document, 4). Where the
- * weights do not all go one way, all of it stays with the largest.
+ * weights do not all go one way, all of it stays with the largest of those that go as all of them together: what is off a bill that comes to
+ * less than nothing makes it less of a credit, and must not be off what is billed once they are parted.
  */
 export function shareAmount(amount: bigint, weights: readonly bigint[]): bigint[] {
-	const sizes = weights.every((weight) => weight <= 0n) ? weights.map((weight) => -weight) : weights
-	const sum = sizes.reduce((total, weight) => total + weight, 0n)
-	if (sum > 0n && sizes.every((weight) => weight >= 0n)) return allocateDiscount(amount, sizes)
+	const all = weights.reduce((total, weight) => total + weight, 0n)
+	const sizes = all < 0n ? weights.map((weight) => -weight) : weights
+	if (all !== 0n && sizes.every((weight) => weight >= 0n)) return allocateDiscount(amount, sizes)
 	const most = sizes.reduce((best, weight, place) => (weight > (sizes[best] ?? 0n) ? place : best), 0)
 	return sizes.map((_, place) => (place === most ? amount : 0n))
 }
@@ -33,6 +34,19 @@ export function weightsOf(content: Unpriced): bigint[] {
 		if (discountable) weights[order] = (weights[order] ?? 0n) + (nets[line] ?? 0n)
 	})
 	return weights
+}
+
+/**
+ * The number of an order with an amount off whose lines come to the other side of nothing than the whole bill, so that it would count the other
+ * way on it; null for none.
+ */
+export function turnedOver(content: Unpriced): string | null {
+	const isOff = (one: DocumentDiscount) => 'amount' in one && !isNothing(one.amount)
+	const off = content.orders.map(({ brings }) => brings?.discounts.some(isOff) ?? false)
+	if (content.refersTo !== null || off.length < 2 || !off.includes(true)) return null
+	const weights = weightsOf(content)
+	const below = weights.reduce((total, weight) => total + weight, 0n) < 0n
+	return content.orders.find((_, place) => off[place] && (weights[place] ?? 0n) < 0n !== below)?.number ?? null
 }
 
 /** A discount for each order: a percent as it is, an amount in shares by what their lines come to. */

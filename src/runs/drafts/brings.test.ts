@@ -224,6 +224,45 @@ test('a discount or freight that a revision alone put on is still agreed when it
 	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 })
 
+test('an amount off counts one way: a bill that a return would turn is not put together with it, and no part of a credit has it off what it bills', async () => {
+	const books = firmBooks()
+	saveDiscount(books, desk, named('Fair'))
+	const rows = [
+		['1', 'A1', '50.00', '1'],
+		['2', 'A1', '90.00', '-1'],
+		['3', 'B1', '60.00', '-1'],
+		['3', 'B1', '33.00', '1'],
+	]
+	await bringOrders(
+		books,
+		...rows.map(([order, who, price, back]) => `${order},03/10/2026,${who},,x,${back},${price},,STD,,`),
+	)
+	books.db.exec(`UPDATE sales_order SET discount_label = 'Fair' WHERE number <> '2'`)
+	const run = await gatherRun(books, [])
+	const [one, two, three] = ['1', '2', '3'].map((order) => idOf(books, run, order))
+	expect(merge(books, two ?? 0, one ?? 0)).toMatchObject({
+		ok: false,
+		message: expect.stringContaining('what order 1 has off would count the other way'),
+	})
+	const nets = () =>
+		benchRows(books, run)
+			.map(({ order_numbers, net }) => [order_numbers, net])
+			.sort()
+	expect(nets()).toEqual([
+		['1', 4300],
+		['2', -9000],
+		['3', -2000],
+	])
+	expect(divideDraft(books, desk, three ?? 0, { lines: [1], to: 'own', reason: 'apart' })).toMatchObject({ ok: true })
+	expect(nets()).toEqual([
+		['1', 4300],
+		['2', -9000],
+		['3', -5300],
+		['3/2', 3300],
+	])
+	expect(tallyOf(books, run)[0]).toMatchObject({ untied: 0 })
+})
+
 test('what waits shows what it will be billed at, after being given back and after changes were taken back', async () => {
 	const books = firmBooks()
 	saveDiscount(books, desk, named('Fair'))

@@ -1,4 +1,4 @@
-import { bringing, withBrought } from '@/core/brought'
+import { bringing, turnedOver, withBrought } from '@/core/brought'
 import type { Day } from '@/core/calendar'
 import { check, type Finding } from '@/core/checks'
 import { isTooMuch, parseAmount } from '@/core/currency'
@@ -196,12 +196,17 @@ export function priceDraft(given: Unpriced, rates: Rates): Draft {
 		supply: own ? null : supplyOf(given.orders),
 	}
 	const clash = given.kind === 'unpriced' ? null : decided.clash
+	const turned = given.kind === 'unpriced' ? null : turnedOver(content)
 	const priced: Result<Priced> =
-		given.kind === 'unpriced' ? { ok: true, value: nothing(content) } : pricedWithin(content)
+		given.kind === 'unpriced' || turned ? { ok: true, value: nothing(content) } : pricedWithin(content)
 	const figures = priced.ok ? priced.value : nothing(content)
 	const none = figures.total === 0n && content.refersTo !== null
 	const kind = own || none ? content.kind : figures.total < 0n ? 'credit-note' : 'invoice'
-	const refused: Finding[] = [...(priced.ok ? [] : [notPriced(priced.refusal)]), ...(clash ? [daysDiffer(clash)] : [])]
+	const refused: Finding[] = [
+		...(priced.ok ? [] : [notPriced(priced.refusal)]),
+		...(clash ? [daysDiffer(clash)] : []),
+		...(turned ? [discountTurns(turned)] : []),
+	]
 	const text = pricedText(figures)
 	const whole: BillContent = { ...content, kind, priced: text, home: null, grounds: [] }
 	return {
@@ -228,6 +233,12 @@ const notPriced = ({ path, message }: Refusal): Finding => ({
 const daysDiffer = ({ said, order }: { said: string; order: string }): Finding => ({
 	...{ code: 'days-differ', level: 'stop', brief: 'days differ in tax' },
 	text: `${said} Put the lines of order ${order} on an invoice of their own with Divide, or hold this one back.`,
+})
+
+/** An amount off an order that would be taken off a credit, or the other way round, as a stop; until they are parted, it has no figures. */
+const discountTurns = (order: string): Finding => ({
+	...{ code: 'discount-turns', level: 'stop', brief: 'discount turns', order },
+	text: `What order ${order} has off would count the other way here, since it is a bill by itself and a credit with the others, or the other way round. Put its lines on an invoice of their own with Divide, or hold this one back.`,
 })
 
 /** A bill priced; one that comes to more than can be kept is refused like one that cannot be priced. */

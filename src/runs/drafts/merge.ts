@@ -7,6 +7,7 @@ import { type Books, inOneStep } from '@/store/books'
 import { addChange } from '@/store/changes'
 import { dropDraft, hold, otherDrafts } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
+import { priceDraft } from './draft'
 import { lookingAt, openDraft, recheckOtherDrafts, redraft, whyNotShared } from './redraft'
 import { datesDecide } from './taxPoint'
 
@@ -42,6 +43,11 @@ export function mergeDrafts(books: Books, desk: Desk, documentId: number, { othe
 		const together = putTogether(into.content, from.content)
 		const { clash } = datesDecide(together, looking.rates)
 		if (clash) return no(`They stay two invoices: ${clash.said}`)
+		const turned = priceDraft(together, looking.rates).refused.find(({ code }) => code === 'discount-turns')
+		if (turned)
+			return no(
+				`They stay two invoices: what order ${turned.order} has off would count the other way, since one is a bill and together they are a credit, or the other way round.`,
+			)
 		dropDraft(books, desk, other, `put on ${into.order_numbers}`)
 		const held = [into.held_reason, from.held_reason].filter(Boolean)
 		const moved = redraft(books, looking, into, together, into.email)
