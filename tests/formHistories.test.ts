@@ -3,6 +3,7 @@ import { expect, test } from 'vitest'
 import { readLayout } from '@/layout/readLayout'
 import { allWithin, type Layout } from '@/layout/schema'
 import { answerForm, bringForm, bringNewerForm, changedSinceMade, makeOfForm } from '@/runs/forms/forms'
+import { verify } from '@/runs/issue/verify'
 import { marksLeft } from '@/runs/layouts/formMarksLeft'
 import { keepStep, moveInSteps } from '@/runs/layouts/layouts'
 import { formAnswers, formBody } from '@/store/forms'
@@ -182,6 +183,7 @@ test('whatever is done to a form and in which order, its marks are what they wer
 				if (layout !== null && !changed) expect(changedSinceMade(books, layout)).toBe(false)
 				expect(formBody(books, form)).not.toBeNull()
 			}
+			expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 		}),
 		{ numRuns: walks(8) },
 	)
