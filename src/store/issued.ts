@@ -23,40 +23,45 @@ export const toNumber = ({ sql }: Books, runId: number): ToNumber[] =>
 		 WHERE d.run_id = ? AND d.place = 'to number' ORDER BY d.position, d.id`,
 	).all(runId)
 
+/** A document as it is frozen: what it says, and under what name its file will lie; null where another has that. */
+type Frozen = { id: number; content: string; filedAs: string | null }
+
 /** Writes number and frozen content. */
 export function freeze(
 	{ sql }: Books,
-	document: { id: number; number: string; registerId: number; year: number; value: number; content: string },
+	document: Frozen & { number: string; registerId: number; year: number; value: number },
 	now: string,
 ): void {
-	const { id, number, registerId, year, value, content } = document
+	const { id, number, registerId, year, value, content, filedAs } = document
 	sql<[string, number]>('UPDATE document_content SET content = ?, frozen = 1 WHERE document_id = ?').run(content, id)
-	sql<[string, number, number, number, string, number]>(
-		'UPDATE document SET number = ?, register_id = ?, register_year = ?, register_value = ?, numbered_at = ? WHERE id = ?',
-	).run(number, registerId, year, value, now, id)
+	sql<[string, number, number, number, string, string | null, number]>(
+		'UPDATE document SET number = ?, register_id = ?, register_year = ?, register_value = ?, numbered_at = ?, filed_as = ? WHERE id = ?',
+	).run(number, registerId, year, value, now, filedAs, id)
 }
 
 /** Freezes a paper of a kind without a register, with what stands for its number. */
 export function freezeUnnumbered(
 	{ sql }: Books,
-	{ id, mark, content }: { id: number; mark: string; content: string },
+	{ id, mark, content, filedAs }: Frozen & { mark: string },
 	now: string,
 ): void {
 	sql<[string, number]>('UPDATE document_content SET content = ?, frozen = 1 WHERE document_id = ?').run(content, id)
-	sql<[string, string, number]>('UPDATE document SET number = ?, numbered_at = ? WHERE id = ?').run(mark, now, id)
+	sql<[string, string, string | null, number]>(
+		'UPDATE document SET number = ?, numbered_at = ?, filed_as = ? WHERE id = ?',
+	).run(mark, now, filedAs, id)
 }
 
 /** Freezes a document as the revision of another: the same number, said to be a revision; its register gives none. */
 export function freezeRevision(
 	{ sql }: Books,
-	revision: { id: number; number: string; revision: number; revisesId: number; content: string },
+	revision: Frozen & { number: string; revision: number; revisesId: number },
 	now: string,
 ): void {
-	const { id, number, revisesId, content } = revision
+	const { id, number, revisesId, content, filedAs } = revision
 	sql<[string, number]>('UPDATE document_content SET content = ?, frozen = 1 WHERE document_id = ?').run(content, id)
-	sql<[string, number, number, string, number]>(
-		'UPDATE document SET number = ?, revision = ?, revises_id = ?, numbered_at = ? WHERE id = ?',
-	).run(number, revision.revision, revisesId, now, id)
+	sql<[string, number, number, string, string | null, number]>(
+		'UPDATE document SET number = ?, revision = ?, revises_id = ?, numbered_at = ?, filed_as = ? WHERE id = ?',
+	).run(number, revision.revision, revisesId, now, filedAs, id)
 }
 
 /** Marks an issued document as replaced by its revision; false when it was before. */

@@ -47,11 +47,6 @@ export const fileTaken = ({ sql }: Books, file: string, id: number): string | nu
 		 UNION ALL SELECT number FROM document WHERE file_name = @file COLLATE NOCASE AND id <> @id LIMIT 1`,
 	).get({ file, id })?.number ?? null
 
-/** Notes under what name a document's file will lie. */
-export const setFiledAs = ({ sql }: Books, id: number, file: string): void => {
-	sql<[string, number]>('UPDATE document SET filed_as = ? WHERE id = ?').run(file, id)
-}
-
 /** A format that goes beside the PDF, or a locked copy of it. */
 export type FileFormat = Companion | 'locked'
 export type CompanionFile = {

@@ -45,36 +45,97 @@ export type Listed = {
 	file_sha256: string | null
 	files_away_at: string | null
 	filed_as: string | null
-	/** How many entries of the ledger are its own. */
-	entries: number
+	/** The entries of the ledger that are its own. */
+	entries: Ledgered[]
 	/** 1 where credit notes were made for it. */
 	credited: number
 	/** 1 where it, or a draft that it comes of, was changed, divided, put together or revised. */
 	touched: number
 }
-const columns = `d.id, d.run_id, d.kind, d.customer_id, k.number AS customer_number, d.customer_name, d.email, d.currency, d.order_count, d.order_numbers, d.line_count,
-	d.net, d.tax, d.total, d.past_due, d.day, d.due_day, d.stage, d.number, d.revision, d.register_id, r.kind AS register_kind, d.register_year, d.register_value, r.yearly,
-	d.numbered_at, d.place, d.credits_id, d.revises_id, o.number AS credits, o.day AS credits_day, v.number AS revises, c.content, c.frozen,
-	d.file_name, d.file_sha256, d.files_away_at, d.filed_as,
-	(SELECT count(*) FROM ledger_item i WHERE i.document_id = d.id) AS entries,
-	EXISTS (SELECT 1 FROM document n WHERE n.credits_id = d.id) AS credited,
-	(d.revises_id IS NOT NULL OR EXISTS (SELECT 1 FROM document_change x WHERE x.document_id = d.id)
-		OR EXISTS (SELECT 1 FROM document_change x WHERE x.other_id = d.id)) AS touched`
-const from = `placed d JOIN document_content c ON c.document_id = d.id JOIN customer k ON k.id = d.customer_id
-	LEFT JOIN register r ON r.id = d.register_id LEFT JOIN document o ON o.id = d.credits_id LEFT JOIN document v ON v.id = d.revises_id`
+/** What an entry of the ledger says, and how often extracts changed it. */
+type Ledgered = {
+	kind: string
+	side: string
+	number: string
+	day: string
+	due_day: string
+	currency: string
+	amount: number
+	customer_id: number
+	their_order: string
+	note: string
+	called: string
+	dated: string
+	away: number
+	changed: number
+}
+
+/** A row as the text of an object, by its names, each with what it is. */
+const asJson = (columns: Record<string, string>): string =>
+	`json_object(${Object.entries(columns)
+		.map(([name, is]) => `'${name}', ${is}`)
+		.join(', ')})`
+/** Columns of a table by their own names. */
+const plain = <Name extends string>(table: string, names: readonly Name[]) =>
+	Object.fromEntries(names.map((name) => [name, `${table}.${name}`])) as Record<Name, string>
+
+const entryColumns: Record<keyof Ledgered, string> = {
+	...plain('i', ['kind', 'side', 'number', 'day', 'due_day', 'currency', 'amount', 'customer_id', 'their_order']),
+	...plain('i', ['note', 'called', 'dated', 'away']),
+	changed: '(SELECT count(*) FROM item_change h WHERE h.item_id = i.id)',
+}
+const listedColumns: Record<keyof Omit<Listed, 'content'>, string> = {
+	...plain('d', ['id', 'run_id', 'kind', 'customer_id', 'customer_name', 'email', 'currency', 'order_count']),
+	...plain('d', [
+		'order_numbers',
+		'line_count',
+		'net',
+		'tax',
+		'total',
+		'past_due',
+		'day',
+		'due_day',
+		'stage',
+		'number',
+	]),
+	...plain('d', ['revision', 'register_id', 'register_year', 'register_value', 'numbered_at', 'place', 'credits_id']),
+	...plain('d', ['revises_id', 'file_name', 'file_sha256', 'files_away_at', 'filed_as']),
+	customer_number: 'k.number',
+	register_kind: 'r.kind',
+	yearly: 'r.yearly',
+	credits: 'o.number',
+	credits_day: 'o.day',
+	revises: 'v.number',
+	frozen: 'c.frozen',
+	entries: `json((SELECT json_group_array(${asJson(entryColumns)}) FROM ledger_item i WHERE i.document_id = d.id))`,
+	credited: 'EXISTS (SELECT 1 FROM document n WHERE n.credits_id = d.id)',
+	touched: `(d.revises_id IS NOT NULL OR EXISTS (SELECT 1 FROM document_change x WHERE x.document_id = d.id)
+		OR EXISTS (SELECT 1 FROM document_change x WHERE x.other_id = d.id))`,
+}
+// As one text: forty columns of each row, handed over one by one, took several times as long as the query.
+const listed = `SELECT ${asJson(listedColumns)} AS row, c.content FROM placed d JOIN document_content c ON c.document_id = d.id JOIN customer k ON k.id = d.customer_id
+	LEFT JOIN register r ON r.id = d.register_id LEFT JOIN document o ON o.id = d.credits_id LEFT JOIN document v ON v.id = d.revises_id
+	WHERE d.number IS NOT NULL`
+type ListedText = { row: string; content: string }
+const readListed = (found: ListedText | undefined): Listed | null =>
+	found ? { ...(JSON.parse(found.row) as Omit<Listed, 'content'>), content: found.content } : null
 
 /** Every issued document, the first first. */
 export function* allListed({ db }: Books): Generator<Listed> {
-	yield* db.prepare<[], Listed>(`SELECT ${columns} FROM ${from} WHERE d.number IS NOT NULL ORDER BY d.id`).iterate()
+	for (const row of db.prepare<[], ListedText>(`${listed} ORDER BY d.id`).iterate()) {
+		const read = readListed(row)
+		if (read) yield read
+	}
 }
 
+const listedById = `${listed} AND d.id = ?`
 /** One issued document; null where there is none. */
 export const oneListed = ({ sql }: Books, id: number): Listed | null =>
-	sql<[number], Listed>(`SELECT ${columns} FROM ${from} WHERE d.id = ? AND d.number IS NOT NULL`).get(id) ?? null
+	readListed(sql<[number], ListedText>(listedById).get(id))
 
 /** The issued document of a number, as lists show it; null where there is none. */
 export const listedByNumber = ({ sql }: Books, number: string): Listed | null =>
-	sql<[string], Listed>(`SELECT ${columns} FROM ${from} WHERE d.number = ?`).get(number) ?? null
+	readListed(sql<[string], ListedText>(`${listed} AND d.number = ?`).get(number))
 
 /** A line of an order as it was brought, and what was agreed of it. */
 export type SourceLine = {
@@ -97,20 +158,22 @@ export type SourceLine = {
 	agreed: string | null
 }
 
-const lineColumns = [
-	...['id', 'order_id', 'document_id', 'source_row', 'item_code', 'description', 'quantity', 'unit', 'unit_price'],
-	...['price_per', 'discount_percent', 'discount_amount', 'tax_code', 'own', 'agreed'],
-] as const satisfies (keyof SourceLine)[]
-/** Lines as one text: fifteen columns of each line, handed over one by one, took five times as long as the query. */
-const linesAsJson = `SELECT json_group_array(json_object(${lineColumns.map((name) => `'${name}', ${name}`).join(', ')})) FROM order_line WHERE document_id = ?`
+const lineColumns = plain('order_line', [
+	...(['id', 'order_id', 'document_id', 'source_row', 'item_code', 'description', 'quantity', 'unit'] as const),
+	...(['unit_price', 'price_per', 'discount_percent', 'discount_amount', 'tax_code', 'own', 'agreed'] as const),
+]) satisfies Record<keyof SourceLine, string>
+const oneLine = `SELECT ${asJson(lineColumns)} FROM order_line WHERE id = ?`
+const linesOn = `SELECT json_group_array(${asJson(lineColumns)}) FROM order_line WHERE document_id = ?`
 
 /** A line of an order; null where there is none. */
-export const sourceLine = ({ sql }: Books, id: number): SourceLine | null =>
-	sql<[number], SourceLine>(`SELECT ${lineColumns.join(', ')} FROM order_line WHERE id = ?`).get(id) ?? null
+export const sourceLine = ({ sql }: Books, id: number): SourceLine | null => {
+	const text = sql<[number], string>(oneLine).pluck().get(id)
+	return text === undefined ? null : (JSON.parse(text) as SourceLine)
+}
 
 /** The lines of orders that stand on a document, by their ids. */
 export const sourceLinesOn = ({ sql }: Books, documentId: number): Map<number, SourceLine> => {
-	const text = sql<[number], string>(linesAsJson).pluck().get(documentId) ?? '[]'
+	const text = sql<[number], string>(linesOn).pluck().get(documentId) ?? '[]'
 	return new Map((JSON.parse(text) as SourceLine[]).map((line) => [line.id, line]))
 }
 
@@ -128,45 +191,24 @@ type SourceOrder = {
 	run_id: number | null
 	billed: number
 	away_how: string | null
+	/** With what net, minor units of which currency, its run took it in; null where it took it not. */
+	gathered_net: number | null
+	gathered_currency: string | null
 }
+const orderColumns: Record<keyof SourceOrder, string> = {
+	...plain('o', ['id', 'number', 'customer_id', 'day', 'currency', 'purchase_order', 'delivery', 'own']),
+	...plain('o', ['document_id', 'run_id', 'billed', 'away_how']),
+	source_file: 'f.name',
+	gathered_net: 'g.net',
+	gathered_currency: 'g.currency',
+}
+const oneOrder = `SELECT ${asJson(orderColumns)} FROM sales_order o JOIN source_file f ON f.id = o.source_file_id
+	LEFT JOIN run_order g ON g.run_id = o.run_id AND g.order_id = o.id WHERE o.id = ?`
 /** An order; null where there is none. */
-export const sourceOrder = ({ sql }: Books, id: number): SourceOrder | null =>
-	sql<[number], SourceOrder>(
-		`SELECT o.id, o.number, o.customer_id, o.day, o.currency, o.purchase_order, o.delivery, o.own, f.name AS source_file, o.document_id, o.run_id, o.billed, o.away_how
-		 FROM sales_order o JOIN source_file f ON f.id = o.source_file_id WHERE o.id = ?`,
-	).get(id) ?? null
-
-type Gathered = { net: number; currency: string }
-/** With what net, minor units, a run took an order in; null where it took it not. */
-export const gatheredNet = ({ sql }: Books, runId: number, orderId: number): Gathered | null =>
-	sql<[number, number], Gathered>('SELECT net, currency FROM run_order WHERE run_id = ? AND order_id = ?').get(
-		runId,
-		orderId,
-	) ?? null
-
-type Ledgered = {
-	kind: string
-	side: string
-	number: string
-	day: string
-	due_day: string
-	currency: string
-	amount: number
-	customer_id: number
-	their_order: string
-	note: string
-	called: string
-	dated: string
-	away: number
-	changed: number
+export const sourceOrder = ({ sql }: Books, id: number): SourceOrder | null => {
+	const text = sql<[number], string>(oneOrder).pluck().get(id)
+	return text === undefined ? null : (JSON.parse(text) as SourceOrder)
 }
-/** What a document entered in the ledger, and whether an extract changed it since; null for nothing. */
-export const ledgeredFor = ({ sql }: Books, documentId: number): Ledgered | null =>
-	sql<[number], Ledgered>(
-		`SELECT kind, side, number, day, due_day, currency, amount, customer_id, their_order, note, called, dated, away,
-			(SELECT count(*) FROM item_change h WHERE h.item_id = ledger_item.id) AS changed
-		 FROM ledger_item WHERE document_id = ?`,
-	).get(documentId) ?? null
 
 /** The hash of a frozen content, and the event by which it was issued. */
 type Frozen = { hash: string; event: number }

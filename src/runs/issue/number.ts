@@ -13,7 +13,7 @@ import { type Books, inOneStep } from '@/store/books'
 import { draftKeys, setPosition } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import { freeze, freezeUnnumbered, type ToNumber, toNumber } from '@/store/issued'
-import { fileTaken, setFiledAs } from '@/store/made'
+import { fileTaken } from '@/store/made'
 import { linesOut, markBilled } from '@/store/orders'
 import { isNumbered, kindIn } from '@/store/paperKinds'
 import { registerFor, takeValues, whyNotNext } from '@/store/registers'
@@ -123,18 +123,24 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number):
 	const given = [...groups.values()].map(({ kind, year, drafts: own }): Given => {
 		const { nouns } = kindIn(books, kind).words
 		const known = knownBy(books)
+		const filed = (id: number, content: AnyContent): string | null => {
+			const { filedAs, faults: taken } = fileUnder(books, id, run, content)
+			faults.push(...taken)
+			return filedAs
+		}
 		const after = (draft: Draft, { content, text }: ToFreeze) => {
 			const { id, customer_id, credits_id } = draft
 			frozen[id] = contentHash(text)
 			if (kindOf(kind).bills && credits_id === null) markBilled(books, id)
 			enterDocument(books, desk, { id, customer_id, content, credits_id })
-			faults.push(...verifyNumbered(books, id, { content, text }, known), ...fileUnder(books, id, run, content))
+			faults.push(...verifyNumbered(books, id, { content, text }, known))
 		}
 		if (!isNumbered(books, kind)) {
 			for (const draft of own) {
 				const content = withFiled(marked(draft.read, draft.id), leaving, run)
 				const text = JSON.stringify(content)
-				freezeUnnumbered(books, { id: draft.id, mark: markOf(draft.id), content: text }, desk.now())
+				const { id } = draft
+				freezeUnnumbered(books, { id, mark: markOf(id), content: text, filedAs: filed(id, content) }, desk.now())
 				after(draft, { content, text })
 			}
 			return { noun: nouns, first: markOf(own[0]?.id ?? 0), last: markOf(own.at(-1)?.id ?? 0) }
@@ -150,7 +156,7 @@ function giveNumbers(books: Books, desk: Desk, drafts: ToNumber[], run: number):
 			const content = { ...withFiled(numbered(read, number), leaving, run), issued }
 			const text = JSON.stringify(content)
 			const place = { registerId: register.id, year: register.yearly === 1 ? year : 0, value: start + index }
-			freeze(books, { id, number, ...place, content: text }, desk.now())
+			freeze(books, { id, number, ...place, content: text, filedAs: filed(id, content) }, desk.now())
 			after(draft, { content, text })
 		})
 		return { noun: nouns, first: numberOf(start), last: numberOf(start + own.length - 1) }
@@ -166,17 +172,21 @@ export function withFiled(content: AnyContent, leaving: Settings['leaving'], run
 	return (Object.keys(filed).length === 0 ? bare : { ...bare, filed }) as AnyContent
 }
 
-/** Notes the name that a numbered paper's file will have; else why it cannot have it, since another's is the same. */
-export function fileUnder(books: Books, id: number, run: number, content: AnyContent): string[] {
+/** The name that a numbered paper's file will have; else why it cannot have it, since another's is the same. */
+export function fileUnder(
+	books: Books,
+	id: number,
+	run: number,
+	content: AnyContent,
+): { filedAs: string | null; faults: string[] } {
 	const file = fileOf(run, content)
 	const other = fileTaken(books, file, id)
-	if (other === null) {
-		setFiledAs(books, id, file)
-		return []
+	if (other === null) return { filedAs: file, faults: [] }
+	const remedy = 'put the number among the parts of its name, under Layouts, How papers leave'
+	return {
+		filedAs: null,
+		faults: [`${shownNumber(content)} and ${other} would have the same file, ${file}: ${remedy}`],
 	}
-	return [
-		`${shownNumber(content)} and ${other} would have the same file, ${file}: put the number among the parts of its name, under Layouts, How papers leave`,
-	]
 }
 
 /** Puts the drafts of a run in the order that they are to be numbered in; the choice is kept for the runs to come. */

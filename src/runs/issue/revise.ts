@@ -95,7 +95,8 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 		markReplaced(books, desk, documentId, change.reason)
 		const text = JSON.stringify(content)
 		const { revision } = content
-		freezeRevision(books, { id, number, revision, revisesId: documentId, content: text }, desk.now())
+		const { filedAs, faults } = fileUnder(books, id, first.run_id, content)
+		freezeRevision(books, { id, number, revision, revisesId: documentId, content: text, filedAs }, desk.now())
 		placeOrders(books, id, content)
 		markBilled(books, id)
 		addChange(books, desk, documentId, {
@@ -107,7 +108,7 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 		const item = enterDocument(books, desk, { id, customer_id: first.customer_id, content, credits_id: null, from })
 		const moved = leaveLedger(books, desk, documentId, `revised: ${change.reason}`, item)
 		const wrong = [
-			...fileUnder(books, id, first.run_id, content),
+			...faults,
 			...verifyNumbered(books, id, { content, text }, knownBy(books)),
 			...linesOut(books, first.run_id).map((out) => out.words),
 		]

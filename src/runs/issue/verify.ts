@@ -31,7 +31,7 @@ import {
 	validBills,
 	waits,
 } from '@/store/verify'
-import { allListed, frozenHashes, type Listed, ledgeredFor, listedByNumber, oneListed } from '@/store/watch'
+import { allListed, frozenHashes, type Listed, listedByNumber, oneListed } from '@/store/watch'
 import { contentHash } from './contentHash'
 import { creditFaults } from './creditFaults'
 import { listedFaults } from './watch/listed'
@@ -143,7 +143,7 @@ const faultsOf = (
 	...frozenFaults(known.frozen, row),
 	...figureFaults(row, content),
 	...listedFaults(row, content),
-	...entryFaults(books, row, content),
+	...entryFaults(row, content),
 	...sourceFaults(books, row, content),
 	...partyFaults(known.parties, row, content, then),
 	...rateFaults(known.rates, row, content, then),
@@ -212,11 +212,11 @@ function figureFaults({ number }: Listed, content: AnyContent): string[] {
 }
 
 /** What a valid document entered in the ledger is what issuing it enters, in all its fields. */
-function entryFaults(books: Books, { id, number, customer_id, place, entries }: Listed, content: AnyContent): string[] {
-	if (entries > 1) return [`${number} is in the ledger ${entries} times`]
+function entryFaults({ number, customer_id, place, entries }: Listed, content: AnyContent): string[] {
+	if (entries.length > 1) return [`${number} is in the ledger ${entries.length} times`]
 	if (place === 'void' || place === 'replaced') return []
 	const due = entering(content)
-	const entered = ledgeredFor(books, id)
+	const [entered] = entries
 	if (!due && !entered) return []
 	if (!due) return [`${number} enters nothing, but is in the ledger`]
 	if (!entered) return [`${number} is not in the ledger`]

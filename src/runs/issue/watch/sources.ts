@@ -4,7 +4,7 @@ import { textLines } from '@/core/textLines'
 import { type AnyContent, billsOrders } from '@/kinds'
 import type { Books } from '@/store/books'
 import { changesBehind } from '@/store/changes'
-import { gatheredNet, type Listed, type SourceLine, sourceLine, sourceLinesOn, sourceOrder } from '@/store/watch'
+import { type Listed, type SourceLine, sourceLine, sourceLinesOn, sourceOrder } from '@/store/watch'
 
 /** Of a line of a document, what stays as it was ordered whatever a person changes; by the names that documents and orders have. */
 const fixed = [
@@ -62,24 +62,24 @@ export function sourceFaults(books: Books, row: Listed, content: AnyContent): st
 		if (source.document_id !== row.id) wrong.push(`${what} stands on another document`)
 		if (source.order_id !== content.orders[line.order]?.id) wrong.push(`${what} is of another order by now`)
 	})
-	if (standing) for (const order of content.orders) wrong.push(...orderFaults(books, row, order))
-	if (changes.length === 0 && standing && content.orders.every(({ brings }) => brings))
-		orderNets(content).forEach((net, place) => {
-			const order = content.orders[place]
-			const gathered = order ? gatheredNet(books, row.run_id, order.id) : null
-			if (gathered === null || BigInt(gathered.net) !== net || gathered.currency !== row.currency)
-				wrong.push(
-					`order ${order?.number} was gathered at ${gathered ? `${gathered.net} ${gathered.currency}` : 'no net'}, and ${row.number} has ${net} ${row.currency} of it, which nobody changed`,
-				)
-		})
+	if (!standing) return wrong
+	const unchanged = changes.length === 0 && content.orders.every(({ brings }) => brings)
+	const nets = unchanged ? orderNets(content) : []
+	content.orders.forEach((order, place) => {
+		wrong.push(...orderFaults(books, row, order, nets[place] ?? null))
+	})
 	return wrong
 }
 
-/** An order beside the invoice that bills it. */
+/**
+ * An order beside the invoice that bills it.
+ * @param net what the invoice has of it, minor units, where nobody changed it; null where somebody did
+ */
 function orderFaults(
 	books: Books,
 	row: Listed,
 	{ id, number, day, purchaseOrder, delivery = [], own = {}, sourceFile }: BillContent['orders'][number],
+	net: bigint | null,
 ): string[] {
 	const order = sourceOrder(books, id)
 	if (!order) return [`${row.number} bills order ${number}, which is not there`]
@@ -97,7 +97,13 @@ function orderFaults(
 		['being billed', order.billed, 1],
 		['being away', order.away_how, null],
 	]
-	return facts.flatMap(([what, is, said]) =>
+	const wrong = facts.flatMap(([what, is, said]) =>
 		is === said ? [] : [`order ${number}: ${what} is ${is}, and ${said} on ${row.number}`],
 	)
+	const { gathered_net, gathered_currency } = order
+	if (net !== null && (gathered_net === null || BigInt(gathered_net) !== net || gathered_currency !== row.currency))
+		wrong.push(
+			`order ${number} was gathered at ${gathered_net === null ? 'no net' : `${gathered_net} ${gathered_currency}`}, and ${row.number} has ${net} ${row.currency} of it, which nobody changed`,
+		)
+	return wrong
 }
