@@ -176,13 +176,13 @@ export const lockOfDocument = ({ sql }: Books, documentId: number): string | nul
 /** Customers, by id, who get their orders grouped otherwise than when a run was begun, by the record. */
 export const regroupedSince = ({ sql }: Books, runId: number): Map<number, Customer['grouping']> =>
 	new Map(
-		sql<[number], Pick<Customer, 'id' | 'grouping'>>(
+		sql<[string], Pick<Customer, 'id' | 'grouping'>>(
 			`SELECT k.id, k.grouping FROM event e JOIN customer k ON k.id = CAST(e.subject_id AS INTEGER)
 			 WHERE e.id IN (
-				SELECT min(id) FROM event WHERE id > (SELECT min(id) FROM event WHERE run_id = ?)
+				SELECT min(id) FROM event WHERE id > (SELECT min(id) FROM event WHERE subject = 'run' AND subject_id = ?)
 					AND subject = 'customer' AND json_extract(before, '$.grouping') IS NOT NULL GROUP BY subject_id)
 				AND json_extract(e.before, '$.grouping') <> k.grouping`,
 		)
-			.all(runId)
+			.all(String(runId))
 			.map(({ id, grouping }) => [id, grouping]),
 	)
