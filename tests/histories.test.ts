@@ -397,6 +397,7 @@ test('three acts in a row, taken back, leave the books as they were, to the byte
 				}
 			}
 			books.db.close()
+			walked()
 		}),
 		{ numRuns: walks(4) },
 	)
