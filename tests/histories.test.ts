@@ -195,31 +195,46 @@ function places(books: Books, runs: number[]): Map<string, number> {
 }
 
 const netOf = (books: Books, run: number): number => drafts(books, run).reduce((sum, { net }) => sum + net, 0)
+type Terms = { discounts: { amount?: string; percent?: string }[]; charges: { amount?: string; percent?: string }[] }
 /**
- * What drafts without figures would come to: where a person made prices lower than the fixed discounts on them, or turned an order over, a
- * draft is stopped and counts nothing, and what it lacks comes back once its orders are apart or gathered anew.
+ * What drafts come to where every order has its figures, and its amounts off count as they do on the whole of it. Where a person made prices
+ * lower than the amounts off, or turned an order over, a draft is stopped and counts nothing until its orders are apart or gathered anew. Where
+ * they turned a part of a divided order, its share counts the other way until the order is whole, and by its own terms, again.
  */
-const withoutFigures = (books: Books, run: number): number =>
-	drafts(books, run).reduce((sum, { id }) => {
+function moneyOf(books: Books, run: number): number {
+	const bills = drafts(books, run).flatMap(({ id, net }) => {
 		const content = readBill(books, id)?.content
-		if (!content || content.priced.taxes.length > 0) return sum
-		const taken = (all: { amount?: string; percent?: string }[], base: number) =>
-			all.reduce(
-				(pence, { amount, percent }) =>
-					pence + Math.round(amount ? Math.sign(base) * Number(amount) * 100 : (base * Number(percent)) / 100),
-				0,
-			)
-		return content.orders.reduce((pence, { brings }, place) => {
-			const gross = content.lines
-				.filter(({ order }) => order === place)
-				.reduce((own, line) => own + Math.round(Number(line.quantity) * Number(line.unitPrice ?? 0) * 100), 0)
-			const net = gross - taken(brings?.discounts ?? [], gross)
-			const freight = (brings?.charges ?? []).map((one) =>
-				'amount' in one ? Number(one.amount) * 100 : (net * Number(one.percent)) / 100,
-			)
-			return pence + net + freight.reduce((own, one) => own + Math.round(one), 0)
-		}, sum)
+		return content ? [{ content, net }] : []
+	})
+	const grossOf = ({ lines }: (typeof bills)[number]['content'], place: number) =>
+		lines
+			.filter(({ order }) => order === place)
+			.reduce((own, line) => own + Math.round(Number(line.quantity) * Number(line.unitPrice ?? 0) * 100), 0)
+	const rootOf = (number: string) => number.split('/')[0] ?? ''
+	const wholes = new Map<string, number>()
+	for (const { content } of bills)
+		content.orders.forEach(({ number }, place) => {
+			wholes.set(rootOf(number), (wholes.get(rootOf(number)) ?? 0) + grossOf(content, place))
+		})
+	const amounts = (shares: { amount?: string }[]) =>
+		shares.reduce((pence, { amount }) => pence + Math.round(Number(amount ?? 0) * 100), 0)
+	const percents = (shares: { percent?: string }[], base: number) =>
+		shares.reduce((pence, { percent }) => pence + Math.round((base * Number(percent ?? 0)) / 100), 0)
+	const way = (pence: number) => (pence < 0 ? -1 : 1)
+	return bills.reduce((sum, { content, net }) => {
+		const hasFigures = content.priced.taxes.length > 0
+		return content.orders.reduce(
+			(pence, { number, brings }, place) => {
+				const { discounts, charges }: Terms = brings ?? { discounts: [], charges: [] }
+				const [gross, whole] = [grossOf(content, place), wholes.get(rootOf(number)) ?? 0]
+				if (hasFigures) return pence + (way(gross) - way(whole)) * amounts(discounts)
+				const own = gross - way(whole) * amounts(discounts) - percents(discounts, gross)
+				return pence + own + amounts(charges) + percents(charges, own)
+			},
+			sum + (hasFigures ? net : 0),
+		)
 	}, 0)
+}
 const percentsOn = (books: Books, run: number): number =>
 	drafts(books, run).reduce((sum, { id }) => {
 		const content = readBill(books, id)?.content
@@ -287,7 +302,7 @@ async function walk(seed: number, steps: Step[]): Promise<void> {
 	const { books, model } = await world(seed)
 	let run = gatherAll(books)
 	const beside = await gatherBeside(books, model)
-	const money = () => netOf(books, run) + withoutFigures(books, run)
+	const money = () => moneyOf(books, run)
 	let expected = money()
 	let rounding = percentsOn(books, run)
 	for (const one of steps) {
