@@ -117,25 +117,25 @@ const listed = `SELECT ${asJson(listedColumns)} AS row, c.content FROM placed d 
 	LEFT JOIN register r ON r.id = d.register_id LEFT JOIN document o ON o.id = d.credits_id LEFT JOIN document v ON v.id = d.revises_id
 	WHERE d.number IS NOT NULL`
 type ListedText = { row: string; content: string }
-const readListed = (found: ListedText | undefined): Listed | null =>
-	found ? { ...(JSON.parse(found.row) as Omit<Listed, 'content'>), content: found.content } : null
+const readListed = ({ row, content }: ListedText): Listed => ({
+	...(JSON.parse(row) as Omit<Listed, 'content'>),
+	content,
+})
+const oneOrNone = (found: ListedText | undefined): Listed | null => (found ? readListed(found) : null)
 
 /** Every issued document, the first first. */
 export function* allListed({ db }: Books): Generator<Listed> {
-	for (const row of db.prepare<[], ListedText>(`${listed} ORDER BY d.id`).iterate()) {
-		const read = readListed(row)
-		if (read) yield read
-	}
+	for (const row of db.prepare<[], ListedText>(`${listed} ORDER BY d.id`).iterate()) yield readListed(row)
 }
 
 const listedById = `${listed} AND d.id = ?`
 /** One issued document; null where there is none. */
 export const oneListed = ({ sql }: Books, id: number): Listed | null =>
-	readListed(sql<[number], ListedText>(listedById).get(id))
+	oneOrNone(sql<[number], ListedText>(listedById).get(id))
 
 /** The issued document of a number, as lists show it; null where there is none. */
 export const listedByNumber = ({ sql }: Books, number: string): Listed | null =>
-	readListed(sql<[string], ListedText>(`${listed} AND d.number = ?`).get(number))
+	oneOrNone(sql<[string], ListedText>(`${listed} AND d.number = ?`).get(number))
 
 /** A line of an order as it was brought, and what was agreed of it. */
 export type SourceLine = {
