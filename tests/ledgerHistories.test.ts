@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { addDays, type Day } from '@/core/calendar'
-import { accountsAsOf } from '@/core/ledger'
+import { accountsAsOf, entriesAsOf } from '@/core/ledger'
 import type { Outcome } from '@/core/outcome'
 import { startRun } from '@/runs/bench/steps'
 import { acceptNow, doFileJobs, lookAt } from '@/runs/bringIn/atOnce'
@@ -81,7 +81,7 @@ const balance = (books: Books): number =>
 	itemsOfCustomer(books, customer).reduce((sum, { side, open }) => sum + (side === 'debit' ? open : -open), 0)
 /** The same as of a day, by the core's ageing of every entry. */
 const balanceOn = (books: Books, day: Day): number =>
-	Number(accountsAsOf(entriesOf(books, customer), day)[0]?.balance ?? 0n)
+	Number(accountsAsOf(entriesAsOf(entriesOf(books, customer), day))[0]?.balance ?? 0n)
 
 type Step = { act: string; pick: number; pence: number; back: number }
 

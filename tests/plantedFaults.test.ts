@@ -141,6 +141,17 @@ const rows: Record<string, { row: string; free?: Record<string, string> }> = {
 		row: 'file_id = (SELECT min(file_id) FROM row_taken)',
 		free: alike(['said', 'row'], 'which row of a file came in before'),
 	},
+	account_moves: {
+		row: 'customer_id = (SELECT max(customer_id) FROM account_moves)',
+		free: alike(['customer_id', 'moves', 'row'], 'how often something was written; what it moved from is drafted anew'),
+	},
+	statement_look: {
+		row: 'document_id = (SELECT max(document_id) FROM statement_look)',
+		free: alike(
+			['document_id', 'moves', 'day', 'row'],
+			'when a statement was found true; without it it is looked at again',
+		),
+	},
 	job: {
 		row: 'id = (SELECT min(id) FROM job)',
 		free: alike(

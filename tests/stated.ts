@@ -1,6 +1,6 @@
 import type { StatementChoice } from '@/core/statement'
 import { bringIn } from '@/runs/bringIn/atOnce'
-import { startStatements } from '@/runs/statements/gather'
+import { startStatements } from '@/runs/statements/start'
 import type { Books } from '@/store/books'
 import { saveCustomer } from '@/store/customers'
 import { readAnyDocument } from '@/store/documents'

@@ -2,7 +2,7 @@ import { addDays, type Day, daysBetween, dayText } from './calendar'
 import { amountText, isCurrency } from './currency'
 import { parseDecimal, pow10, roundQuotient } from './decimal'
 import { formatAmount } from './format'
-import { type Entry, entryAsOf, isDisputed, openOn } from './ledger'
+import { type Entry, entryAsOf, kindRules } from './ledger'
 
 /** What a firm charges on what is past due: a percent a year or a month, after days of grace, at least so much an item. */
 export type LateTerms = {
@@ -49,7 +49,8 @@ function stretchesOf(entry: Entry, from: Day, to: Day, terms: LateTerms): Stretc
 	return days.flatMap((day, place): Stretch[] => {
 		const next = days[place + 1] ?? addDays(to, 1)
 		const percent = rateOn(terms, day)
-		const open = isDisputed(entry, day) ? 0 : openOn(entry, day)
+		const then = entryAsOf(entry, day)
+		const open = then.disputedSince === '' ? then.open : 0
 		const year = terms.year === 'actual' && isLeap(Number(day.slice(0, 4))) ? 366 : 365
 		return open > 0 && percent !== '' ? [{ from: day, days: daysBetween(day, next), open, percent, year }] : []
 	})
@@ -66,7 +67,7 @@ function interestOf(stretches: Stretch[], per: LateTerms['per']): bigint {
 }
 
 /**
- * The late charge on an account as of a day: for each debit that is no charge itself, for each day from the one after it fell due and its grace ended
+ * The late charge on an account as of a day: for each debit whose kind bears one, for each day from the one after it fell due and its grace ended
  * (or after the last day that was charged) what was open and not in dispute on that day × the rate of that day ÷ the days of a year. What was paid since the
  * last charge is charged up to its payment. A rate a month is twelve times that a year. The least charge is asked once an item.
  * @param chargedOf what was charged on an item before
@@ -86,13 +87,13 @@ export function lateCharge(
 	const working: string[] = []
 	const parts: LateCharge['parts'] = []
 	for (const entry of entries) {
-		if (entry.side !== 'debit' || (entry.kind !== 'invoice' && entry.kind !== 'adjustment') || entry.day > asOf)
-			continue
-		if (isDisputed(entry, asOf)) continue
-		const settled = openOn(entry, asOf) === 0
+		if (entry.side !== 'debit' || !kindRules[entry.kind].bearsLate || entry.day > asOf) continue
+		const then = entryAsOf(entry, asOf)
+		if (then.disputedSince !== '') continue
+		const settled = then.open === 0
 		if (settled && since === null) continue
 		const before = chargedOf(entry.id)
-		const graceEnds = addDays(entryAsOf(entry, asOf).due_day, terms.grace)
+		const graceEnds = addDays(then.due_day, terms.grace)
 		const after = [graceEnds, before?.to ?? '', settled ? (since ?? '') : ''].sort().at(-1) ?? graceEnds
 		if (after >= asOf) continue
 		const stretches = stretchesOf(entry, addDays(after, 1), asOf, terms)

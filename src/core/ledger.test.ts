@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { addDays } from './calendar'
-import { accountsAsOf, type Entry, earliestDayOpen, openFrom } from './ledger'
+import { accountsAsOf, type Entry, earliestDayOpen, entriesAsOf, entryAsOf, openFrom } from './ledger'
 import { whyItem } from './why'
 
 const entry = (more: Partial<Entry> = {}): Entry => ({
@@ -18,8 +18,8 @@ const entry = (more: Partial<Entry> = {}): Entry => ({
 	...more,
 })
 const why = (more: Partial<Entry>, asOf = '2026-10-31') => {
-	const item = accountsAsOf([entry(more)], asOf)[0]?.items[0]
-	return item && whyItem(entry(more), item, asOf)
+	const item = accountsAsOf(entriesAsOf([entry(more)], asOf))[0]?.items[0]
+	return item && whyItem(entryAsOf(entry(more), asOf), item)
 }
 
 describe('why an item is on a statement or not is said in words', () => {
@@ -68,7 +68,7 @@ test('what is applied on a day leaves no later day with more applied than there 
 				}
 				const from = addDays(one.day, wanted)
 				const day = earliestDayOpen([one], from, amount)
-				const openOn = (asOf: string) => Number(accountsAsOf([one], asOf)[0]?.items[0]?.open ?? 0n)
+				const openOn = (asOf: string) => Number(accountsAsOf(entriesAsOf([one], asOf))[0]?.items[0]?.open ?? 0n)
 				const least = (start: string) => Math.min(...Array.from({ length: 80 }, (_, at) => openOn(addDays(start, at))))
 				if (day === null) expect(openOn('2027-06-01')).toBeLessThan(amount)
 				else {
@@ -92,8 +92,8 @@ test('an account of a day past is what it was, whatever is applied, taken back o
 				disputes: [{ since: addDays(asOf, 1), ended: null }],
 			})
 			const later = entry({ id: 2, day: addDays(asOf, 1), due_day: addDays(asOf, 9) })
-			const { items: _, ...figures } = accountsAsOf([before], asOf)[0] ?? { items: [] }
-			const { items: __, ...again } = accountsAsOf([after, later], asOf)[0] ?? { items: [] }
+			const { items: _, ...figures } = accountsAsOf(entriesAsOf([before], asOf))[0] ?? { items: [] }
+			const { items: __, ...again } = accountsAsOf(entriesAsOf([after, later], asOf))[0] ?? { items: [] }
 			expect(again).toEqual(figures)
 		}),
 	)

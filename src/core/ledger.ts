@@ -2,19 +2,28 @@ import { type AgedAccount, age, type LedgerItem } from './age'
 import type { Day } from './calendar'
 import { amountText } from './currency'
 
-/** What an entry in a customer's ledger is. An adjustment is owed by the customer or to them; the others say it by their kind. */
-export const itemKinds = ['invoice', 'credit', 'payment', 'charge', 'adjustment'] as const
-export type ItemKind = (typeof itemKinds)[number]
 export type Side = 'debit' | 'credit'
-
-/** Whether a kind is owed by the customer or to them; null for an adjustment, which says it by its sign. */
-export const sideOf: Record<ItemKind, Side | null> = {
-	invoice: 'debit',
-	charge: 'debit',
-	credit: 'credit',
-	payment: 'credit',
-	adjustment: null,
+type KindRule = {
+	/** Whether it is owed by the customer or to them; null for what says it by its sign. */
+	side: Side | null
+	/** Whether a late charge is asked on it: on what is owed for goods and services, not on charges themselves. */
+	bearsLate: boolean
 }
+const kinds = {
+	invoice: { side: 'debit', bearsLate: true },
+	credit: { side: 'credit', bearsLate: false },
+	payment: { side: 'credit', bearsLate: false },
+	charge: { side: 'debit', bearsLate: false },
+	'debit note': { side: 'debit', bearsLate: true },
+	adjustment: { side: null, bearsLate: true },
+} as const satisfies Record<string, KindRule>
+/** What an entry in a customer's ledger is. */
+export type ItemKind = keyof typeof kinds
+export const itemKinds = Object.keys(kinds) as [ItemKind, ...ItemKind[]]
+/** What follows from the kind of an entry. */
+export const kindRules: Readonly<Record<ItemKind, KindRule>> = kinds
+/** Whether a kind is owed by the customer or to them; null for an adjustment, which says it by its sign. */
+export const sideOf = (kind: ItemKind): Side | null => kindRules[kind].side
 
 /** What of an item became otherwise, from a day on. Amounts are minor units; `dated` is its document date, empty for its day. */
 export type ItemChange = {
@@ -47,27 +56,45 @@ export type Entry = {
 	disputes: { since: Day; ended: Day | null }[]
 }
 
-/** Whether an entry is in dispute on a day. */
-export const isDisputed = (entry: Pick<Entry, 'disputes'>, asOf: Day): boolean =>
-	entry.disputes.some(({ since, ended }) => since <= asOf && (ended === null || ended > asOf))
-
-/** An entry as it was on a day: the amount, due date and document date that it had then. */
-export function entryAsOf<One extends Entry>(entry: One, asOf: Day): One {
-	const later = (entry.changes ?? []).filter(({ day }) => day > asOf)
-	const [first] = later
-	if (!first) return entry
-	const amount = later.reduce((sum, { amount_is, amount_was }) => sum - amount_is + amount_was, entry.amount)
-	return { ...entry, amount, due_day: first.due_was, dated: first.dated_was }
+/**
+ * An entry as it was at the end of a day. It has no days of its own left to go by, so that none is taken to a day twice: it is no `Entry`, and what
+ * needs an entry as of a day takes this.
+ */
+export type EntryThen<One extends Entry = Entry> = Omit<One, 'applied' | 'changes' | 'disputes' | 'open'> & {
+	asOf: Day
+	/** What was open of it (minor units); nothing before its own day. */
+	open: number
+	/** The latest day up to then on which something was applied to it; empty for none. */
+	settledOn: Day | ''
+	/** Since when it was in dispute; empty where it was in none. */
+	disputedSince: Day | ''
 }
 
-/** What was open of an entry at the end of a day (minor units); nothing before its own. */
-export const openOn = (entry: Entry, asOf: Day): number =>
-	entry.day > asOf
-		? 0
-		: entry.applied.reduce(
-				(open, { day, amount }) => (day <= asOf ? open - amount : open),
-				entryAsOf(entry, asOf).amount,
-			)
+/** An entry as it was on a day: the one place where that is worked out of what happened to it. */
+export function entryAsOf<One extends Entry>(entry: One, asOf: Day): EntryThen<One> {
+	const { applied, changes = [], disputes, ...now } = entry
+	let amount = entry.amount
+	let first: ItemChange | null = null
+	for (const change of changes) {
+		if (change.day <= asOf) continue
+		first ??= change
+		amount += change.amount_was - change.amount_is
+	}
+	let open = amount
+	let settledOn = ''
+	for (const part of applied) {
+		if (part.day > asOf) continue
+		open -= part.amount
+		if (part.day > settledOn) settledOn = part.day
+	}
+	const dispute = disputes.find(({ since, ended }) => since <= asOf && (ended === null || ended > asOf))
+	const then = { asOf, amount, open: entry.day > asOf ? 0 : open, settledOn, disputedSince: dispute?.since ?? '' }
+	return { ...now, ...then, ...(first ? { due_day: first.due_was, dated: first.dated_was } : {}) } as EntryThen<One>
+}
+
+/** Entries as they were on a day. */
+export const entriesAsOf = <One extends Entry>(entries: readonly One[], asOf: Day): EntryThen<One>[] =>
+	entries.map((entry) => entryAsOf(entry, asOf))
 
 /** What of an entry moves what is open of it, by day: its amount, changes of it, and what was applied. */
 const movesOf = ({ day, amount, applied, changes = [] }: Entry): { day: Day; by: number }[] => {
@@ -113,13 +140,15 @@ export function earliestDayOpen(entries: readonly Entry[], wanted: Day, amount: 
 }
 
 /**
- * What a customer owes as of a day, an account a currency, by `age`; an item's `ref` is its id.
+ * What a customer owed as of the day of the entries, an account a currency, by `age`; an item's `ref` is its id.
  * @throws Error where an account is refused by `age`, which means that the ledger is wrong
  */
-export function accountsAsOf(entries: readonly Entry[], asOf: Day, show: 'all' | 'past-due' = 'all'): AgedAccount[] {
-	const items = entries.map((now): LedgerItem => {
-		const entry = entryAsOf(now, asOf)
+export function accountsAsOf(entries: readonly EntryThen[], show: 'all' | 'past-due' = 'all'): AgedAccount[] {
+	const asOf = entries[0]?.asOf
+	if (asOf === undefined) return []
+	const items = entries.map((entry): LedgerItem => {
 		const text = (minor: number) => amountText(BigInt(minor), entry.currency)
+		const applied = entry.day > asOf ? 0 : entry.amount - entry.open
 		return {
 			ref: String(entry.id),
 			kind: entry.side === 'debit' ? 'invoice' : 'credit',
@@ -127,8 +156,8 @@ export function accountsAsOf(entries: readonly Entry[], asOf: Day, show: 'all' |
 			dueDate: entry.due_day,
 			amount: text(entry.amount),
 			currency: entry.currency,
-			applied: entry.applied.map(({ day, amount }) => ({ date: day, amount: text(amount) })),
-			disputed: isDisputed(entry, asOf),
+			applied: applied === 0 ? [] : [{ date: asOf, amount: text(applied) }],
+			disputed: entry.disputedSince !== '',
 		}
 	})
 	const aged = age({ asOf, show, items })

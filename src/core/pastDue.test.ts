@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { expect, test } from 'vitest'
 import { addDays } from './calendar'
-import { accountsAsOf, type Entry } from './ledger'
+import { accountsAsOf, type Entry, entriesAsOf } from './ledger'
 import { lastDayNothingPastDue } from './pastDue'
 
 const first = '2026-09-01'
@@ -31,7 +31,7 @@ test('the last day with nothing past due is the one that ageing of every day fin
 			(entries, from, length) => {
 				const to = addDays(from, length)
 				const days = Array.from({ length: length + 1 }, (_, at) => addDays(from, at))
-				const clear = days.filter((on) => (accountsAsOf(entries, on)[0]?.pastDue ?? 0n) === 0n)
+				const clear = days.filter((on) => (accountsAsOf(entriesAsOf(entries, on))[0]?.pastDue ?? 0n) === 0n)
 				expect(lastDayNothingPastDue(entries, from, to)).toBe(clear.at(-1) ?? null)
 			},
 		),

@@ -1,10 +1,11 @@
 import { addDays, type Day } from './calendar'
-import { type Entry, entryAsOf, isDisputed, openOn } from './ledger'
+import { type Entry, entryAsOf } from './ledger'
 
 /** What of an entry is past due and undisputed on a day (CALCULATION, what a customer owes). */
 function lateOn(entry: Entry, day: Day): number {
 	if (entry.side !== 'debit' || entry.day > day) return 0
-	return entryAsOf(entry, day).due_day >= day || isDisputed(entry, day) ? 0 : openOn(entry, day)
+	const { due_day, disputedSince, open } = entryAsOf(entry, day)
+	return due_day >= day || disputedSince !== '' ? 0 : open
 }
 
 /**

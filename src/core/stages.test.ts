@@ -9,7 +9,14 @@ const stages: Stage[] = [
 	{ name: 'Final', days: 10, least: 5000, read: true },
 ]
 const next = (written: Written[], more: { oldest?: number; asked?: bigint; asOf?: string; isHome?: boolean } = {}) =>
-	nextStage(stages, written, { oldest: 400, asked: 10_000n, asOf: '2026-10-31', isHome: true, ...more })
+	nextStage(stages, written, {
+		oldest: 400,
+		asked: 10_000n,
+		asOf: '2026-10-31',
+		currency: 'GBP',
+		isHome: true,
+		...more,
+	})
 
 test('the first letter is the first, whatever the age of the item; each next goes after the one before went and its days passed', () => {
 	expect(next([])).toEqual({ stage: 1, why: '' })
@@ -29,13 +36,13 @@ test('none goes where nothing is late enough, nothing is asked for, or less than
 	const second = [{ stage: 2, day: '2026-10-01' }]
 	expect(next(second, { asked: 4999n })).toEqual({ stage: 0, why: 'what is past due is below the least for “Final”' })
 	expect(next(second, { asked: 4999n, isHome: false }).stage).toBe(3)
-	expect(nextStage([], [], { oldest: 9, asked: 1n, asOf: '2026-10-31', isHome: true }).stage).toBe(0)
+	expect(nextStage([], [], { oldest: 9, asked: 1n, asOf: '2026-10-31', currency: 'GBP', isHome: true }).stage).toBe(0)
 })
 
 test('a letter goes on its first day, and for exactly the least, not before and not below', () => {
 	const from5: Stage[] = [{ name: 'Late', days: 5, least: 2500, read: false }]
 	const first = (oldest: number, asked: bigint) =>
-		nextStage(from5, [], { oldest, asked, asOf: '2026-10-31', isHome: true }).stage
+		nextStage(from5, [], { oldest, asked, asOf: '2026-10-31', currency: 'GBP', isHome: true }).stage
 	expect([first(4, 2500n), first(5, 2500n), first(5, 2499n)]).toEqual([0, 1, 0])
 	// Of two letters of a stage the later one counts.
 	const twice = [1, 20].map((day) => ({ stage: 1, day: `2026-10-${String(day).padStart(2, '0')}` }))

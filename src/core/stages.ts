@@ -1,13 +1,14 @@
 import { z } from 'zod'
 import { addDays, type Day, dayText } from './calendar'
+import { leastIn, leastsShape } from './leasts'
 
 /** A stage of past-due letters. */
 export const stageSchema = z.object({
 	name: z.string().trim().min(1, 'Every stage needs a name.').max(40),
 	/** Of the first: days that the oldest item must be past due. Of each other: days since the letter before it went. */
 	days: z.number().int('Days are whole.').min(1, 'A stage begins after at least one day.').max(1000),
-	/** Smallest amount that a letter of it asks for (minor units of the home currency); below it none goes. */
-	least: z.number().int().min(0),
+	/** Smallest amounts that a letter of it asks for; below them none goes. */
+	...leastsShape,
 	/** Whether a person must read each before it goes. */
 	read: z.boolean(),
 })
@@ -30,7 +31,13 @@ export const letterOfStage = (stage: number): string => (stage === 0 ? 'statemen
 export function nextStage(
 	stages: readonly Stage[],
 	written: readonly Written[],
-	{ oldest, asked, asOf, isHome }: { oldest: number; asked: bigint; asOf: Day; isHome: boolean },
+	{
+		oldest,
+		asked,
+		asOf,
+		currency,
+		isHome,
+	}: { oldest: number; asked: bigint; asOf: Day; currency: string; isHome: boolean },
 ): { stage: number; why: string; from?: Day } {
 	const none = (why: string) => ({ stage: 0, why })
 	if (oldest === 0 || asked <= 0n) return none('')
@@ -49,6 +56,6 @@ export function nextStage(
 		if (from > asOf)
 			return { ...none(`written to as of ${dayText(last.day)}; not again before ${dayText(from)}`), from }
 	}
-	if (isHome && asked < BigInt(next.least)) return none(`what is past due is below the least for “${next.name}”`)
+	if (asked < leastIn(next, currency, isHome)) return none(`what is past due is below the least for “${next.name}”`)
 	return { stage, why: '' }
 }

@@ -4,7 +4,8 @@ import type { Day } from './calendar'
 import { type Chase, type Demand, demandOf } from './chase'
 import { amountText } from './currency'
 import { customerSchema, filedSchema, issuedSchema, issuerSchema, layoutRefSchema, spokenSchema } from './document'
-import { accountsAsOf, type Entry, entryAsOf, itemKinds } from './ledger'
+import { leastsShape } from './leasts'
+import { accountsAsOf, type Entry, entriesAsOf, itemKinds } from './ledger'
 import { whyItem } from './why'
 
 /** Which customers a run of statements is for, and what stands on each. */
@@ -18,8 +19,8 @@ export const statementChoiceSchema = z.object({
 	show: z.enum(['all', 'past-due']),
 	/** Credits in a part of their own, or not at all. Past due alone never has credits. */
 	credits: z.enum(['apart', 'left out']),
-	/** Least amount worth a letter (minor units of the home currency; of what the statement asks for). */
-	least: z.number().int().min(0),
+	/** Least amounts worth a letter, of what the statement asks for. */
+	...leastsShape,
 	/** Whether messages are held to be read before they go. */
 	hold: z.boolean().default(false),
 	/** Whether copies of the invoices past due go along. */
@@ -174,8 +175,11 @@ export function state(
 	changes: readonly BalanceChange[] = [],
 	promised: Chase['promised'] = [],
 ): { stated: Stated; why: Why[]; aged: AgedAccount; demand: Demand } | null {
-	const own = entries.filter((entry) => entry.currency === currency).map((entry) => entryAsOf(entry, choice.asOf))
-	const [aged] = accountsAsOf(own, choice.asOf, choice.show)
+	const own = entriesAsOf(
+		entries.filter((entry) => entry.currency === currency),
+		choice.asOf,
+	)
+	const [aged] = accountsAsOf(own, choice.show)
 	if (!aged) return null
 	const money = (minor: bigint | number) => amountText(BigInt(minor), currency)
 	const items: StatementItem[] = []
@@ -186,7 +190,7 @@ export function state(
 		if (!found) return
 		const open = found.open ?? 0n
 		const on = found.included && (entry.side === 'debit' || choice.credits === 'apart')
-		why.push({ id: entry.id, on, words: whyItem(entry, found, choice.asOf), open: Number(open) })
+		why.push({ id: entry.id, on, words: whyItem(entry, found), open: Number(open) })
 		const pastDue = found.reason === 'past due'
 		if (pastDue) oldest = Math.max(oldest, found.daysPastDue ?? 0)
 		if (!on) return

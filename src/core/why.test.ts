@@ -1,8 +1,13 @@
 import { expect, test } from 'vitest'
 import type { AgedItem } from './age'
+import { type Entry, entryAsOf } from './ledger'
 import { whyItem } from './why'
 
-const entry = { day: '2026-09-01', due_day: '2026-10-31', applied: [], disputes: [] }
+const entry: Entry = {
+	...{ id: 1, kind: 'invoice', side: 'debit', number: 'T-1', day: '2026-09-01', due_day: '2026-10-31' },
+	...{ currency: 'GBP', amount: 300, applied: [], disputes: [] },
+}
+const whyOn = (one: Entry, found: AgedItem, asOf: string) => whyItem(entryAsOf(one, asOf), found)
 const aged = (reason: AgedItem['reason'], daysPastDue = 0): AgedItem => ({
 	ref: 'A',
 	included: true,
@@ -12,13 +17,13 @@ const aged = (reason: AgedItem['reason'], daysPastDue = 0): AgedItem => ({
 
 test('a settled item names the day of the last payment up to that day, not of one after it', () => {
 	const applied = ['2026-10-20', '2026-09-15', '2026-11-05'].map((day) => ({ day, amount: 100 }))
-	const settled = (asOf: string) => whyItem({ ...entry, applied }, aged('settled'), asOf)
+	const settled = (asOf: string) => whyOn({ ...entry, applied }, aged('settled'), asOf)
 	expect(settled('2026-10-31')).toBe('settled on 20 Oct 2026')
 	expect(settled('2026-10-20')).toBe('settled on 20 Oct 2026')
 	expect(settled('2026-10-19')).toBe('settled on 15 Sep 2026')
 	expect(settled('2026-11-30')).toBe('settled on 5 Nov 2026')
 	// One that was nothing from the start was settled by its own day.
-	expect(whyItem(entry, aged('settled'), '2026-10-31')).toBe('settled on 1 Sep 2026')
+	expect(whyOn(entry, aged('settled'), '2026-10-31')).toBe('settled on 1 Sep 2026')
 })
 
 test('a dispute counts from its day to the day before it ended', () => {
@@ -26,14 +31,14 @@ test('a dispute counts from its day to the day before it ended', () => {
 		{ since: '2026-09-10', ended: '2026-09-20' },
 		{ since: '2026-10-05', ended: null },
 	]
-	const said = (asOf: string) => whyItem({ ...entry, disputes }, aged('disputed'), asOf)
+	const said = (asOf: string) => whyOn({ ...entry, disputes }, aged('disputed'), asOf)
 	expect(said('2026-09-10')).toBe('disputed since 10 Sep 2026')
 	expect(said('2026-09-20')).toBe('disputed')
 	expect(said('2026-10-31')).toBe('disputed since 5 Oct 2026')
 })
 
 test('what is due on the day, later, past due by a day or more, or dated after, says so', () => {
-	const said = (reason: AgedItem['reason'], days: number, asOf: string) => whyItem(entry, aged(reason, days), asOf)
+	const said = (reason: AgedItem['reason'], days: number, asOf: string) => whyOn(entry, aged(reason, days), asOf)
 	expect([
 		said('not due', 0, '2026-10-31'),
 		said('not due', 0, '2026-10-30'),

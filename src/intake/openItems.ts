@@ -59,9 +59,8 @@ const kindWords: Record<string, ItemKind> = {
 	fee: 'charge',
 	interest: 'charge',
 	'late charge': 'charge',
-	'debit note': 'charge',
-	'debit memo': 'charge',
-	dn: 'charge',
+	'debit memo': 'debit note',
+	dn: 'debit note',
 	refund: 'payment',
 	'returned payment': 'payment',
 	journal: 'adjustment',
@@ -71,9 +70,6 @@ const kindWords: Record<string, ItemKind> = {
 
 /** Kinds that a word of their own says more of, and who owes them whatever the signs of the file. */
 const callings: Record<string, string> = {
-	'debit note': 'debit note',
-	'debit memo': 'debit note',
-	dn: 'debit note',
 	refund: 'refund',
 	'returned payment': 'returned payment',
 }
@@ -222,7 +218,7 @@ function readItem(row: RowValues, books: CustomerBooks, homeCurrency: string, as
 		called,
 		sign: Math.sign(amount.value),
 		// A refund is owed by the customer, though it is money.
-		natural: called === '' ? sideOf[kind] : 'debit',
+		natural: called === '' ? sideOf(kind) : 'debit',
 		day: row.get('day'),
 		due: row.get('due'),
 		amount: Math.abs(amount.value),

@@ -394,7 +394,7 @@ export const catalogue: readonly Field[] = [
 		!at.content.spoken || kind === 'invoice' || kind === 'credit' ? number : entryNameOn(number, sayingOf(at)),
 	),
 	item('kind', 'What it is, where no invoice', 'text', ({ kind }, at) =>
-		kind === 'payment' || kind === 'charge' || kind === 'adjustment' ? say(at, word(kind)) : '',
+		kind === 'invoice' || kind === 'credit' ? '' : say(at, word(kind)),
 	),
 	item('day', 'Date', 'day', ({ day }) => day),
 	item('due-day', 'Due date', 'day', ({ due, open }) => (open.startsWith('-') ? '' : due)),

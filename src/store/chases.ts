@@ -47,12 +47,42 @@ export const promisesOf = ({ sql }: Books, customerId: number): Promised[] =>
 export const endPromise = ({ sql }: Books, id: number, ended: 'kept' | 'not kept'): boolean =>
 	sql<[string, number]>('UPDATE promise SET ended = ? WHERE id = ? AND ended IS NULL').run(ended, id).changes > 0
 
-/** Notes what came of a promise, or (below zero) went away again: then it is awaited anew. */
-export function receiveOnPromise({ sql }: Books, id: number, amount: number): void {
-	sql<[number, number, number]>(
-		'UPDATE promise SET received = received + ?, ended = iif(? < 0, NULL, ended) WHERE id = ?',
-	).run(amount, amount, id)
+type Receipt = { promise_id: number; item_id: number; amount: number; act_id: number | null }
+/**
+ * Notes what came of a promise by a payment, or (below zero) went away again with it. One that is covered is kept, one that no longer is is awaited
+ * anew; what a person said of it stands.
+ */
+export function receiveOnPromise({ sql }: Books, { promise_id, item_id, amount, act_id }: Receipt): void {
+	sql<[number, number, number, number | null]>(
+		'INSERT INTO promise_receipt (promise_id, item_id, amount, act_id) VALUES (?, ?, ?, ?)',
+	).run(promise_id, item_id, amount, act_id)
+	sql<[{ by: number; id: number }]>(
+		`UPDATE promise SET received = received + @by, ended = CASE WHEN ended = 'not kept' THEN ended WHEN received + @by >= amount THEN 'kept'
+			WHEN received >= amount THEN NULL ELSE ended END WHERE id = @id`,
+	).run({ by: amount, id: promise_id })
 }
+
+/** What stands received on promises by a payment, by promise; those of a payment from before it was kept by which are not among them. */
+export const receivedBy = ({ sql }: Books, itemId: number): { promise_id: number; amount: number }[] =>
+	sql<[number], { promise_id: number; amount: number }>(
+		`SELECT promise_id, sum(amount) AS amount FROM promise_receipt WHERE item_id = ? GROUP BY 1 HAVING sum(amount) > 0 ORDER BY 1`,
+	).all(itemId)
+
+/** What is known to have been received on a promise by which payment, in all. */
+export const receivedOn = ({ sql }: Books, promiseId: number): number =>
+	sql<[number], { n: number | null }>('SELECT sum(amount) AS n FROM promise_receipt WHERE promise_id = ?').get(
+		promiseId,
+	)?.n ?? 0
+
+/** What an act received on promises, or took away from them. */
+export const receiptsOfAct = ({ sql }: Books, actId: number): Receipt[] =>
+	sql<[number], Receipt>(
+		'SELECT promise_id, item_id, amount, act_id FROM promise_receipt WHERE act_id = ? ORDER BY id',
+	).all(actId)
+
+/** One promise; null where there is none. */
+export const readPromise = ({ sql }: Books, id: number): Promised | null =>
+	sql<[number], Promised>(`SELECT ${columns} FROM promise p WHERE p.id = ?`).get(id) ?? null
 
 /** Promises whose day has passed without what was promised, the oldest first. */
 export const passedPromises = ({ sql }: Books, today: Day): (Promised & { customer: string })[] =>
@@ -128,14 +158,15 @@ export const lettersWaiting = ({ sql }: Books, butRun: number, span: Span): Map<
 			.map(({ account, run }) => [account, run]),
 	)
 
-/** Accounts of some customers with a draft in another open run that is to propose late charges, by `customer currency`: only one may. */
+/** Accounts of some customers with a draft in another open run that proposes a late charge, by `customer currency`: only one may. */
 export const chargesWaiting = ({ sql }: Books, butRun: number, span: Span): Set<string> =>
 	new Set(
 		sql<[Span & { butRun: number }], { account: string }>(
 			`SELECT DISTINCT d.customer_id || ' ' || d.currency AS account FROM run r JOIN run_statement s ON s.run_id = r.id
-				JOIN document d ON d.run_id = r.id
+				JOIN document d ON d.run_id = r.id JOIN document_content c ON c.document_id = d.id
 			 WHERE r.state IN ('gathering', 'open') AND r.id <> @butRun AND json_extract(s.choice, '$.charges') = 1
-				AND d.customer_id > @after AND d.customer_id <= @upTo AND d.number IS NULL AND d.held_reason IS NULL AND d.dropped_at IS NULL`,
+				AND d.customer_id > @after AND d.customer_id <= @upTo AND d.number IS NULL AND d.held_reason IS NULL AND d.dropped_at IS NULL
+				AND json_type(c.content, '$.charge') = 'object'`,
 		)
 			.all({ ...span, butRun })
 			.map(({ account }) => account),
@@ -144,7 +175,7 @@ export const chargesWaiting = ({ sql }: Books, butRun: number, span: Span): Set<
 /** What an account's chasing goes by as of a day: what keeps it from being written to, and the letters that really went. */
 export type ChaseOf = Chase & { written: Written[] }
 
-/** The same of every account of some customers; letters that went after the day do not count. */
+/** The same of every account of some customers. Letters count that went by now, also after the day: who was written to is not written to again. */
 export function chasesOf({ sql }: Books, asOf: Day, span: Span): (customerId: number, currency: string) => ChaseOf {
 	const peace = new Map(
 		sql<[Span & { asOf: Day }], { id: number; peace_until: Day; peace_reason: string }>(
@@ -170,11 +201,11 @@ export function chasesOf({ sql }: Books, asOf: Day, span: Span): (customerId: nu
 	)
 	type Went = { customer_id: number; currency: string; stage: number; day: Day }
 	const written = byAccount(
-		sql<[Span & { asOf: Day }], Went>(
+		sql<[Span], Went>(
 			`SELECT d.customer_id, d.currency, d.stage, max(d.day, coalesce(d.went_on, d.day)) AS day
 			 FROM document x INDEXED BY document_stage JOIN placed d ON d.id = x.id
-			 WHERE x.customer_id > @after AND x.customer_id <= @upTo AND x.stage > 0 AND d.day <= @asOf AND d.place IN ('sent', 'printed')`,
-		).all({ ...span, asOf }),
+			 WHERE x.customer_id > @after AND x.customer_id <= @upTo AND x.stage > 0 AND d.place IN ('sent', 'printed')`,
+		).all(span),
 	)
 	return (customerId, currency) => {
 		const key = `${customerId} ${currency}`
@@ -182,7 +213,7 @@ export function chasesOf({ sql }: Books, asOf: Day, span: Span): (customerId: nu
 			peaceUntil: peace.get(customerId)?.peace_until ?? '',
 			peaceReason: peace.get(customerId)?.peace_reason ?? '',
 			promised: promised.get(key) ?? [],
-			written: (written.get(key) ?? []).filter(({ day }) => day <= asOf),
+			written: written.get(key) ?? [],
 		}
 	}
 }

@@ -43,12 +43,18 @@ export function replaceStatement(
 	content: StatementContent,
 	total: bigint,
 	{ open, balance, pastDue }: { open: number; balance: bigint; pastDue: bigint },
+	email: string,
 ): void {
 	sql<(bigint | number | string)[]>(
-		`UPDATE document SET total = ?, net = ?, past_due = ?, order_count = ?, order_numbers = ?, stage = ?, customer_name = ?
+		`UPDATE document SET total = ?, net = ?, past_due = ?, order_count = ?, order_numbers = ?, stage = ?, customer_name = ?, email = ?
 		 WHERE id = ? AND number IS NULL`,
-	).run(total, balance, pastDue, open, `${open} open`, content.stage, content.customer.name, id)
+	).run(total, balance, pastDue, open, `${open} open`, content.stage, content.customer.name, email, id)
 	replaceContent({ sql }, id, content)
+}
+
+/** Sets whom a draft is sent to. */
+export const setDraftEmail = ({ sql }: Books, id: number, email: string): void => {
+	sql<[string, number]>('UPDATE document SET email = ? WHERE id = ? AND number IS NULL').run(email, id)
 }
 
 /** Notes what of a statement is otherwise by now, in words; and what of that a person let stand. */

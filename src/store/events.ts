@@ -132,35 +132,12 @@ export const touchedInRun = ({ sql }: Books, runId: number, seen: number): Touch
 
 /** Of `event e`: what a run numbered. */
 const numbering = `(e.subject = 'run' AND json_extract(e.after, '$.numbered') IS NOT NULL)`
-/** Of `event e` of a setting: whether it is another than before. */
-const changed = (key: 'stages' | 'lateTerms'): string =>
-	`json_extract(e.before, '$.${key}') IS NOT json_extract(e.after, '$.${key}')`
-
 /** Whether anything was recorded after an event that may concern the drafts of a run: all but what was done to the run and its documents short of numbering. */
 export const anythingSince = ({ sql }: Books, eventId: number, runId: number): boolean =>
 	sql<[number, number, number], unknown>(
 		`SELECT 1 FROM event e LEFT JOIN document d ON d.id = e.document_id
 		 WHERE e.id > ? AND ((e.run_id IS NOT ? AND d.run_id IS NOT ?) OR ${numbering}) LIMIT 1`,
 	).get(eventId, runId, runId) !== undefined
-
-/**
- * Customers of whom something was recorded after an event that may make a statement of theirs untrue, beside what was done to a run itself;
- * null where it may be anybody's: an extract that was accepted or taken back, what another run numbered, other stages or charges.
- */
-export function touchedSince({ sql }: Books, eventId: number, runId: number): Set<number> | null {
-	type Touch = { customer: number | null; all: number; own: number }
-	const rows = sql<[{ eventId: number; run: number }], Touch>(
-		`SELECT DISTINCT iif(e.subject = 'customer', CAST(e.subject_id AS INTEGER), d.customer_id) AS customer,
-			(${numbering} OR (e.subject = 'file' AND f.kind = 'open items')
-				OR (e.subject = 'setting' AND (${changed('stages')} OR ${changed('lateTerms')}))) AS "all",
-			(e.run_id IS @run OR d.run_id IS @run) AS own
-		 FROM event e LEFT JOIN document d ON d.id = e.document_id
-			LEFT JOIN source_file f ON e.subject = 'file' AND f.id = CAST(e.subject_id AS INTEGER)
-		 WHERE e.id > @eventId`,
-	).all({ eventId, run: runId })
-	const others = rows.filter(({ own }) => own === 0)
-	return others.some(({ all }) => all === 1) ? null : new Set(others.flatMap(({ customer }) => customer ?? []))
-}
 
 /** The latest acts of all, for the Desk. */
 export function latestEvents({ sql }: Books, most: number): (EventRow & { subject: Subject; subject_id: string })[] {

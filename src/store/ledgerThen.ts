@@ -23,8 +23,8 @@ export const dueThen = `coalesce((SELECT h.due_was FROM item_change h WHERE h.it
 export type OpenEntry = Entry & { customer_id: number; their_order: string; open: number; called: string }
 
 /**
- * Items of some customers that had something open, or moved, on a day from `from` to `asOf`, as the core ages them, by customer. What was
- * applied up to and on `from` comes added up, dated the item's own day.
+ * Items of some customers that had something open, or moved, on a day from `from` to `asOf`, by customer, each with all that ever happened to it: so
+ * what is reckoned of one does not depend on whose items were read with it, nor from which day.
  */
 export function entriesBetween({ sql }: Books, from: Day, asOf: Day, span: Span): Map<number, OpenEntry[]> {
 	const within = { from, asOf, ...span }
@@ -37,14 +37,15 @@ export function entriesBetween({ sql }: Books, from: Day, asOf: Day, span: Span)
 			UNION ALL ${moved} a.credit_id = i.id AND a.day > @from WHERE i.customer_id > @after AND i.customer_id <= @upTo))
 		 ORDER BY customer_id, day, id`,
 	).all(within)
+	const ids = JSON.stringify(rows.map(({ id }) => id))
 	type Part = { id: number; day: Day; amount: number }
-	const parts = sql<[Within], Part>(
-		`SELECT i.id, a.day, a.amount FROM ledger_item i JOIN application a ON a.debit_id = i.id AND a.day > @from
-			WHERE i.customer_id > @after AND i.customer_id <= @upTo
-		 UNION ALL SELECT i.id, a.day, a.amount FROM ledger_item i JOIN application a ON a.credit_id = i.id AND a.day > @from
-			WHERE i.customer_id > @after AND i.customer_id <= @upTo ORDER BY 2`,
-	).all(within)
-	const applied = grouped(parts, ({ id }) => id)
+	const applied = grouped(
+		sql<[{ ids: string }], Part>(
+			`SELECT a.debit_id AS id, a.day, a.amount FROM json_each(@ids) j CROSS JOIN application a ON a.debit_id = j.value
+			 UNION ALL SELECT a.credit_id AS id, a.day, a.amount FROM json_each(@ids) j CROSS JOIN application a ON a.credit_id = j.value ORDER BY 2`,
+		).all({ ids }),
+		({ id }) => id,
+	)
 	const changes = grouped(
 		sql<[Span], ChangeOfItem>(
 			`SELECT ${changeColumns} FROM item_change h JOIN ledger_item i ON i.id = h.item_id LEFT JOIN extract x ON x.id = h.extract_id
@@ -61,11 +62,9 @@ export function entriesBetween({ sql }: Books, from: Day, asOf: Day, span: Span)
 	)
 	const entries = new Map<number, OpenEntry[]>()
 	for (const row of rows) {
-		const later = applied.get(row.id) ?? []
-		const before = row.amount - row.open - later.reduce((sum, { amount }) => sum + amount, 0)
 		const entry: OpenEntry = {
 			...row,
-			applied: before === 0 ? later : [{ day: row.day, amount: before }, ...later],
+			applied: applied.get(row.id) ?? [],
 			changes: changes.get(row.id) ?? [],
 			disputes: disputes.get(row.id) ?? [],
 		}

@@ -39,7 +39,14 @@ export type Message = {
 type NewMessage = Omit<Message, 'id' | 'state' | 'last_answer' | 'due_at' | 'tries' | 'tried_since' | 'kept_back'>
 export type Outgoing = Message & { file_name: string; file_sha256: string; number: string; customer_name: string }
 type Letter = { kind: string; subject: string; body: string }
-type OwnMessage = { subject: string; body: string; at: string; clerk: string }
+export type OwnMessage = {
+	subject: string
+	body: string
+	at: string
+	clerk: string
+	/** What its paper said when it was written or read (its fields, as JSON); empty where that was not kept. */
+	said: string
+}
 
 const messageColumns =
 	'm.id, m.document_id, m.run_id, m.message_id, m.sender_name, m.sender, m.recipient, m.subject, m.body, m.written_at, m.state, m.last_answer, m.cc, m.bcc, m.reply_to, m.copies, m.locked, m.beside, m.due_at, m.tries, m.tried_since, m.kept_back'
@@ -78,15 +85,22 @@ export const letterVersions = ({ sql }: Books, kind: string): LetterVersion[] =>
 
 /** The message that a person wrote for one document. */
 export const ownMessage = ({ sql }: Books, documentId: number): OwnMessage | null =>
-	sql<[number], OwnMessage>('SELECT subject, body, at, clerk FROM own_message WHERE document_id = ?').get(documentId) ??
-	null
+	sql<[number], OwnMessage>('SELECT subject, body, at, clerk, said FROM own_message WHERE document_id = ?').get(
+		documentId,
+	) ?? null
 
 /** Keeps the message of one document as a person wrote it, in place of the one before. */
-export function saveOwnMessage({ sql }: Books, desk: Desk, documentId: number, subject: string, body: string): void {
-	sql<[number, string, string, string, string]>(
-		`INSERT INTO own_message (document_id, subject, body, at, clerk) VALUES (?, ?, ?, ?, ?)
-		 ON CONFLICT (document_id) DO UPDATE SET subject = excluded.subject, body = excluded.body, at = excluded.at, clerk = excluded.clerk`,
-	).run(documentId, subject, body, desk.now(), desk.clerk)
+export function saveOwnMessage(
+	{ sql }: Books,
+	desk: Desk,
+	documentId: number,
+	{ subject, body, said }: Pick<OwnMessage, 'subject' | 'body' | 'said'>,
+): void {
+	sql<[number, string, string, string, string, string]>(
+		`INSERT INTO own_message (document_id, subject, body, at, clerk, said) VALUES (?, ?, ?, ?, ?, ?)
+		 ON CONFLICT (document_id) DO UPDATE SET subject = excluded.subject, body = excluded.body, at = excluded.at, clerk = excluded.clerk,
+			said = excluded.said`,
+	).run(documentId, subject, body, desk.now(), desk.clerk, said)
 }
 
 type ToWrite = {
@@ -97,6 +111,7 @@ type ToWrite = {
 	file_sha256: string
 	own_subject: string | null
 	own_body: string | null
+	own_said: string | null
 	customer_id: number
 	customer_name: string
 	/** How their PDFs are locked; empty for not. */
@@ -108,7 +123,7 @@ type ToWrite = {
 /** Made documents of a run that have an address, no message yet, and none that is held. */
 export const toWrite = ({ sql }: Books, runId: number): ToWrite[] =>
 	sql<[number], ToWrite>(
-		`SELECT d.id, c.content, d.email, k.cc, d.file_sha256, o.subject AS own_subject, o.body AS own_body, k.id AS customer_id,
+		`SELECT d.id, c.content, d.email, k.cc, d.file_sha256, o.subject AS own_subject, o.body AS own_body, o.said AS own_said, k.id AS customer_id,
 			k.name AS customer_name, k.lock,
 			coalesce((SELECT group_concat(DISTINCT format) FROM document_file WHERE document_id = d.id), '') AS companions
 		 FROM placed d JOIN document_content c ON c.document_id = d.id JOIN customer k ON k.id = d.customer_id

@@ -22,6 +22,8 @@ export const unsealed = {
 	job: 'what the runner has to do',
 	row_taken: 'which row of a file was taken before',
 	extract_row: 'what an extract said of an item',
+	account_moves: 'how often something was written',
+	statement_look: 'when a statement was found true; it is looked at again without it',
 } as const satisfies Record<string, string>
 
 /** Tables that are written in steps of no act too, each with what tells of them instead; a change of any other that no act recorded is a fault. */

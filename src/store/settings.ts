@@ -77,9 +77,13 @@ const settingsSchema = z.object({
 		]),
 	/** Days ahead that a promise may be for at most. */
 	promiseDays: z.number().int().min(1).max(366).default(60),
-	/** An extract that settles more than this share (percent) of what is open in a currency, and more than this amount, is accepted with a reason alone. */
+	/** An extract that settles more than this share (percent) of what is open in a currency, and more than this amount (of home; of others by their code, for one that is not named the share decides), is accepted with a reason alone. */
 	extractLimits: z
-		.object({ percent: z.number().min(0).max(100), amount: z.number().int().min(0) })
+		.object({
+			percent: z.number().min(0).max(100),
+			amount: z.number().int().min(0),
+			amounts: z.record(z.string(), z.number().int().min(0)).optional(),
+		})
 		.default({ percent: 70, amount: 100_000 }),
 	/** What is charged on what is past due; no rate: nothing. The least is minor units of the home currency. */
 	lateTerms: z

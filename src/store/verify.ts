@@ -233,7 +233,7 @@ export function numberedAllTheSame(books: Books): Verdict {
 				 FROM document d LEFT JOIN numbering n ON n.document = d.id JOIN event e ON e.id = (
 					SELECT max(x.id) FROM event x WHERE x.subject = 'setting' AND x.after IS NOT NULL AND json_extract(x.after, '$.closedTo') IS NOT NULL
 						AND ${before})
-				 WHERE d.register_value IS NOT NULL AND json_extract(e.after, '$.closedTo') >= d.day`,
+				 WHERE d.register_value IS NOT NULL AND json_extract(e.after, '$.closedTo') >= (SELECT i.day FROM ledger_item i WHERE i.document_id = d.id)`,
 			),
 		],
 	}

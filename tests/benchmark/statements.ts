@@ -8,7 +8,7 @@ import { addDays } from '@/core/calendar'
 import type { StatementChoice } from '@/core/statement'
 import { doJob, type Shop } from '@/runner/work'
 import { panelOf } from '@/runs/bench/panel'
-import { startStatements } from '@/runs/statements/gather'
+import { startStatements } from '@/runs/statements/start'
 import { agedAccounts } from '@/store/accounts'
 import { type Books, inOneStep } from '@/store/books'
 import { allCustomers, saveCustomer } from '@/store/customers'
@@ -92,7 +92,7 @@ const choice: StatementChoice = {
 	...{ asOf: '2026-10-31', form: 'open items', since: '', show: 'all', credits: 'apart', least: 0 },
 	...{ hold: false, copies: false, charges: false, customers: [] },
 }
-const started = startStatements(books, benchDesk, choice)
+const started = startStatements(books, benchDesk, choice, true)
 const run = started.ok ? (started.id ?? 0) : 0
 const step = async (name: Step) => {
 	const numbered = books.db
@@ -184,11 +184,8 @@ async function large(): Promise<void> {
 	console.log('\n5,000 customers, 205,000 items, one account with 5,000 of them')
 	const runs: number[] = []
 	for (const form of ['open items', 'balance forward'] as const) {
-		const begun = startStatements(many, benchDesk, {
-			...choice,
-			form,
-			since: form === 'open items' ? '' : '2026-10-01',
-		})
+		const since = form === 'open items' ? '' : '2026-10-01'
+		const begun = startStatements(many, benchDesk, { ...choice, form, since }, true)
 		runs.push(begun.ok ? (begun.id ?? 0) : 0)
 		const job = nextJob(many)
 		if (!job) throw new Error('No job to gather.')

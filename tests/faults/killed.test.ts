@@ -11,7 +11,7 @@ import { reviewOf } from '@/runs/bringIn/review'
 import { verify } from '@/runs/issue/verify'
 import { printed } from '@/runs/recheck/hold'
 import { decideMessage } from '@/runs/send/postroom'
-import { startStatements } from '@/runs/statements/gather'
+import { startStatements } from '@/runs/statements/start'
 import { nextAct, tallyOf } from '@/runs/tally/tally'
 import { type Books, inOneStep } from '@/store/books'
 import { customerByNumber, readCustomer, saveCustomer } from '@/store/customers'
@@ -228,7 +228,7 @@ test(`months of orders, invoices, messages, payments and statements survive ${ki
 		await through(() => fileActs(books, payments))
 	}
 	const owed = inOneStep(books, () => oweSomething(books))
-	const stated = startStatements(books, desk, choice)
+	const stated = startStatements(books, desk, choice, true)
 	const statements = stated.ok ? (stated.id ?? 0) : 0
 	await through(() => clerkActs(books, statements))
 	expect((await fetch(`http://127.0.0.1:${running.port}/runs/${runs[0]}`)).status).toBe(200)

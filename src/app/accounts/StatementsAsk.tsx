@@ -23,6 +23,8 @@ type Props = {
 export function StatementsAsk({ today, home, shown, charges }: Props) {
 	const [open, setOpen] = useState(false)
 	const [trouble, setTrouble] = useState('')
+	/** A question before it is gathered, which the next press says yes to. */
+	const [question, setQuestion] = useState('')
 	const [form, setForm] = useState('open items')
 	const [busy, start] = useTransition()
 	const router = useRouter()
@@ -35,13 +37,16 @@ export function StatementsAsk({ today, home, shown, charges }: Props) {
 			<Ask open={open} onClose={() => setOpen(false)} title="Start a run of statements">
 				<form
 					className="space-y-3"
+					onInput={() => setQuestion('')}
 					onSubmit={(event) => {
 						event.preventDefault()
 						const fields = new FormData(event.currentTarget)
 						start(async () => {
 							const outcome = await answered(beginStatements(fields))
+							const asked = !outcome.ok && 'ask' in outcome && outcome.ask === 'ahead'
+							setQuestion(asked && !outcome.ok ? outcome.message : '')
+							setTrouble(outcome.ok || asked ? '' : outcome.message)
 							if (outcome.ok && outcome.id) router.push(`/runs/${outcome.id}`)
-							else if (!outcome.ok) setTrouble(outcome.message)
 						})
 					}}
 				>
@@ -52,7 +57,7 @@ export function StatementsAsk({ today, home, shown, charges }: Props) {
 							name="least"
 							defaultValue="5.00"
 							className="figures"
-							help="Below it an account is held back"
+							help="Below it an account is held back. Other currencies after semicolons: 5.00; JPY 800"
 						/>
 						<Choice
 							label="For whom"
@@ -110,8 +115,10 @@ export function StatementsAsk({ today, home, shown, charges }: Props) {
 						<input key={id} type="hidden" name="customers" value={id} />
 					))}
 					{trouble && <Notice tone="stop">{trouble}</Notice>}
+					{question && <Notice tone="look">{question}</Notice>}
+					{question && <input type="hidden" name="ahead" value="sure" />}
 					<Button kind="main" type="submit" disabled={busy}>
-						Gather the statements
+						{question ? 'Gather them as of that day' : 'Gather the statements'}
 					</Button>
 				</form>
 			</Ask>

@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { typedCheckSettings } from '@/core/checks/settings'
 import { plainAmount, typedAmount } from '@/core/currency'
 import { percentOrNone } from '@/core/decimal'
+import { readLeasts } from '@/core/leasts'
 import { no } from '@/core/outcome'
 import { askToLookAgain } from '@/runs/customers/changeCustomer'
 import { ownOfForm } from '@/runs/firm/ownFields'
@@ -90,9 +91,10 @@ export const setChecks = formed(
 		const home = homeCurrency(books)
 		const checks = typedCheckSettings(fields, home)
 		if (!checks.ok) return no(checks.refusal.message)
-		const most = typedAmount(extractAmount, home, 'Extract settles more than')
-		if (!most.ok || most.value < 0) return no('What an extract settles is an amount such as 1,000.00.')
-		const extractLimits = { percent: extractPercent, amount: most.value }
+		const most = readLeasts(String(extractAmount ?? ''), home)
+		if (!most.ok) return no(`What an extract settles: ${most.refusal.message}`)
+		const { least: amount, leasts: amounts } = most.value
+		const extractLimits = { percent: extractPercent, amount, ...(amounts ? { amounts } : {}) }
 		changeSettings(books, desk, { ...checks.value, rateBy, extractLimits })
 		askToLookAgain(books, desk, 'what is looked at')
 	},

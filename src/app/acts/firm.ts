@@ -3,6 +3,7 @@ import { z } from 'zod'
 import { isDay } from '@/core/calendar'
 import { typedAmount } from '@/core/currency'
 import { percentOrNone } from '@/core/decimal'
+import { readLeasts } from '@/core/leasts'
 import { unknownFields } from '@/core/letter'
 import { no, type Outcome } from '@/core/outcome'
 import { isOwnKind } from '@/core/paperKind'
@@ -12,7 +13,7 @@ import { isKindName, isLetter } from '@/kinds'
 import { readLogo } from '@/pdf/logo'
 import { askToLookAgain } from '@/runs/customers/changeCustomer'
 import { pictureFault } from '@/runs/files/untrustedImages'
-import { letterFor } from '@/runs/send/send'
+import { letterFor } from '@/runs/send/letterFor'
 import { inOneStep } from '@/store/books'
 import { companySchema, homeCurrency, saveCompany, saveLogo } from '@/store/company'
 import { saveLetter } from '@/store/messages'
@@ -131,9 +132,9 @@ export const setStages = formed(
 		const stages = []
 		for (let place = 0; form.has(`name${place}`); place++) {
 			const text = (field: string) => String(form.get(`${field}${place}`) ?? '').trim()
-			const least = typedAmount(text('least') || '0', homeCurrency(books), 'least')
-			if (!least.ok || least.value < 0) return no(`Stage ${place + 1}: the least is an amount such as 5.00.`)
-			stages.push({ name: text('name'), days: Number(text('days')), least: least.value, read: text('read') === 'on' })
+			const least = readLeasts(text('least'), homeCurrency(books))
+			if (!least.ok) return no(`Stage ${place + 1}, the least: ${least.refusal.message}`)
+			stages.push({ name: text('name'), days: Number(text('days')), ...least.value, read: text('read') === 'on' })
 		}
 		return { stages, promiseDays }
 	},

@@ -1,13 +1,13 @@
 'use server'
 import { z } from 'zod'
-import { typedAmount } from '@/core/currency'
+import { readLeasts } from '@/core/leasts'
 import { numberings } from '@/core/numbering'
 import { no } from '@/core/outcome'
 import { statementChoiceSchema } from '@/core/statement'
 import { closeRun, giveRunBack, reportSourceTotal } from '@/runs/bench/close'
 import { askStep, haltStep, resumeStep, startRun } from '@/runs/bench/steps'
 import { orderDrafts } from '@/runs/issue/number'
-import { startStatements } from '@/runs/statements/gather'
+import { startStatements } from '@/runs/statements/start'
 import { homeCurrency } from '@/store/company'
 import { act, asObject, id, refused } from './seam'
 
@@ -20,17 +20,17 @@ export const beginStatements = act(
 	z.tuple([z.instanceof(FormData)]),
 	({ books, desk }, form) => {
 		const fields = asObject(form)
-		const least = typedAmount(fields.least, homeCurrency(books), 'least')
+		const least = readLeasts(String(fields.least ?? ''), homeCurrency(books))
 		if (!least.ok) return no(`Least worth a letter: ${least.refusal.message}`)
 		const parsed = statementChoiceSchema.safeParse({
 			...fields,
-			least: least.value,
+			...least.value,
 			hold: fields.hold === 'on',
 			copies: fields.copies === 'on',
 			charges: fields.charges === 'on',
 			customers: form.getAll('customers').map(Number),
 		})
-		return parsed.success ? startStatements(books, desk, parsed.data) : refused(parsed.error)
+		return parsed.success ? startStatements(books, desk, parsed.data, fields.ahead === 'sure') : refused(parsed.error)
 	},
 	true,
 )

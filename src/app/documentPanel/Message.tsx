@@ -55,6 +55,9 @@ export function Message({ view }: { view: PanelView }) {
 					{message.answer && <span className="text-mute">, {message.answer}</span>}
 				</dd>
 			</dl>
+			{message.outdated && (
+				<Notice tone="look">{`It was written before the paper changed: ${message.outdated}. Read it again.`}</Notice>
+			)}
 			{message.spared && <Notice tone="look">{`No past-due letter: ${message.spared}.`}</Notice>}
 			<div className="border border-rule bg-sheet p-3">
 				<MessageBody body={message.body} />

@@ -16,6 +16,7 @@ import {
 	checkSettings,
 } from '@/core/checks/settings'
 import { amountText } from '@/core/currency'
+import { leastsText } from '@/core/leasts'
 import type { OwnField } from '@/core/ownFields'
 import type { Settings } from '@/store/settings'
 import { DayField } from '@/ui/DayField'
@@ -250,9 +251,12 @@ export function ChecksForm({ settings, home }: { settings: Thresholds; home: str
 					<TextField
 						label={`and more than, ${home}`}
 						name="extractAmount"
-						defaultValue={amountText(BigInt(settings.extractLimits.amount), home)}
+						defaultValue={leastsText(
+							{ least: settings.extractLimits.amount, leasts: settings.extractLimits.amounts },
+							home,
+						)}
 						className="figures"
-						help="is accepted with a reason alone"
+						help="is accepted with a reason alone. Other currencies after semicolons: 1,000.00; JPY 50000"
 					/>
 					{fields(({ as }) => as === 'switch')}
 				</div>

@@ -4,6 +4,7 @@ import { setLateTerms, setStages } from '@/app/acts/firm'
 import { dayText } from '@/core/calendar'
 import { amountText } from '@/core/currency'
 import type { LateTerms } from '@/core/lateCharge'
+import { leastsText } from '@/core/leasts'
 import type { Stage } from '@/core/stages'
 import { Button } from '@/ui/Button'
 import { DayField } from '@/ui/DayField'
@@ -71,7 +72,7 @@ export function StagesForm({ stages, promiseDays, home }: { stages: Stage[]; pro
 										label={`Least of stage ${place + 1}`}
 										hideLabel
 										name={`least${place}`}
-										defaultValue={amountText(BigInt(row.least), home)}
+										defaultValue={leastsText(row, home)}
 										className="figures"
 									/>
 								</td>

@@ -1,7 +1,7 @@
 import type { Metadata } from 'next'
 import { type FieldValues, type MergeField, mergeFields } from '@/core/letter'
 import { letterName, lettersFor, stageOfLetter } from '@/kinds'
-import { letterFor } from '@/runs/send/send'
+import { letterFor } from '@/runs/send/letterFor'
 import { letterReaders } from '@/runs/statements/letterReaders'
 import { homeCurrency } from '@/store/company'
 import { letterVersions } from '@/store/messages'

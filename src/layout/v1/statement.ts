@@ -139,6 +139,7 @@ function items(canvas: Canvas): void {
 const kindWords: Partial<Record<StatementItem['kind'], string>> = {
 	payment: 'payment',
 	charge: 'charge',
+	'debit note': 'debit note',
 	adjustment: 'adjustment',
 }
 

@@ -73,6 +73,7 @@ function sumsOf(flow: Flow): Sum[] {
 const kindWords: Partial<Record<StatementItem['kind'], string>> = {
 	payment: 'payment',
 	charge: 'charge',
+	'debit note': 'debit note',
 	adjustment: 'adjustment',
 }
 

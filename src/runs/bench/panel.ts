@@ -11,9 +11,11 @@ import { working } from '@/core/working'
 import { type AnyContent, billsOrders, fieldValues, isBill, letterOf } from '@/kinds'
 import { discountChoices } from '@/runs/drafts/change'
 import { discountWords } from '@/runs/drafts/difference'
+import { outdatedWords } from '@/runs/drafts/handMessage'
 import { layoutsToGive } from '@/runs/layouts/layouts'
-import { lateInvoices, letterFor, senderOf } from '@/runs/send/send'
-import { choiceOf } from '@/runs/statements/gather'
+import { letterFor } from '@/runs/send/letterFor'
+import { lateInvoices, senderOf } from '@/runs/send/send'
+import { choiceOf } from '@/runs/statements/choice'
 import { type Books, inOneReading } from '@/store/books'
 import { allTaxRates } from '@/store/catalogue'
 import { type ChangeRow, changesOf, originsOf } from '@/store/changes'
@@ -89,6 +91,8 @@ export type PanelView = {
 		formats: string[]
 		state: string
 		answer: string
+		/** What it names that its paper says otherwise by now; empty for nothing. */
+		outdated: string
 	} | null
 	attempts: { id: number; at: string; outcome: string; answer: string }[]
 	/** Files that were made beside its PDF. */
@@ -166,6 +170,7 @@ function viewOf(books: Books, documentId: number): PanelView | null {
 			formats: message?.beside.split(',').filter(Boolean) ?? [],
 			state: message?.state ?? 'not written yet',
 			answer: message?.last_answer ?? '',
+			outdated: !message && written ? outdatedWords(written, content) : '',
 		},
 		files: companionsOf(books, documentId)
 			.filter(({ format }) => format !== 'locked')

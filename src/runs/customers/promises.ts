@@ -4,7 +4,17 @@ import { currencyCode, typedAmount } from '@/core/currency'
 import { formatMinor } from '@/core/format'
 import { no, type Outcome } from '@/core/outcome'
 import { type Books, inOneStep } from '@/store/books'
-import { addPromise, endPromise, promisesOf, receiveOnPromise, setPeace } from '@/store/chases'
+import {
+	addPromise,
+	endPromise,
+	promisesOf,
+	readPromise,
+	receiptsOfAct,
+	receivedBy,
+	receivedOn,
+	receiveOnPromise,
+	setPeace,
+} from '@/store/chases'
 import { readCustomer } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
 import { readSettings, workDate } from '@/store/settings'
@@ -53,14 +63,14 @@ export function settlePromise(books: Books, desk: Desk, customerId: number, id: 
 	})
 }
 
-/** Money that came, or did not stand: minor units, and which payment it is. */
-type Paid = { customer: number; currency: string; amount: number; payment: string }
+/** Money that came, or did not stand: minor units, the payment's entry in the ledger, what it is called, and the act that it is part of. */
+type Paid = { customer: number; currency: string; amount: number; item: number; payment: string; act: number | null }
 
 /** What is paid is received on the promises of its currency, the earliest first, also in parts; one that is covered is kept. */
 export function keepPromises(
 	books: Books,
 	desk: Desk,
-	{ customer: customerId, currency, amount, payment }: Paid,
+	{ customer: customerId, currency, amount, item, payment, act }: Paid,
 ): void {
 	let left = amount
 	const awaited = promisesOf(books, customerId).filter((one) => one.ended === null && one.currency === currency)
@@ -68,38 +78,56 @@ export function keepPromises(
 		const part = Math.min(left, promise.amount - promise.received)
 		if (part <= 0) continue
 		left -= part
-		receiveOnPromise(books, promise.id, part)
-		const whole = promise.received + part === promise.amount
-		if (whole) endPromise(books, promise.id, 'kept')
-		const of = `${formatMinor(promise.amount, currency)} ${currency} promised for ${promise.day}`
-		record(books, desk, {
-			subject: 'customer',
-			id: customerId,
-			act: whole ? 'a promise was kept' : 'a promise was kept in part',
-			detail: whole ? `${of}, by ${payment}` : `${formatMinor(part, currency)} of ${of}, by ${payment}`,
-		})
+		receiveOnPromise(books, { promise_id: promise.id, item_id: item, amount: part, act_id: act })
+		noteReceived(books, desk, promise.id, part, `by ${payment}`)
 	}
 }
 
-/** What was received on promises and came back or was removed is awaited again, the latest promise first. */
-export function takeFromPromises(
-	books: Books,
-	desk: Desk,
-	{ customer: customerId, currency, amount, payment }: Paid,
-): void {
-	let left = amount
-	for (const promise of promisesOf(books, customerId)) {
-		const part = Math.min(left, promise.received)
-		if (part <= 0 || promise.currency !== currency) continue
-		left -= part
-		receiveOnPromise(books, promise.id, -part)
-		record(books, desk, {
-			subject: 'customer',
-			id: customerId,
-			act: 'a promise is awaited again',
-			detail: `${formatMinor(part, currency)} ${currency} promised for ${promise.day}, since ${payment} did not stand`,
-		})
+/** What was received on promises by a payment that came back or was removed is awaited again. */
+export function takeFromPromises(books: Books, desk: Desk, { item, payment, act, ...paid }: Paid): void {
+	const received = receivedBy(books, item)
+	for (const { promise_id, amount } of received.length > 0 ? received : receivedBefore(books, paid)) {
+		receiveOnPromise(books, { promise_id, item_id: item, amount: -amount, act_id: act })
+		noteReceived(books, desk, promise_id, -amount, `since ${payment} did not stand`)
 	}
+}
+
+/** Of a payment of which it was not kept what it was received on: the latest promises. */
+function receivedBefore(
+	books: Books,
+	{ customer, currency, amount }: Pick<Paid, 'customer' | 'currency' | 'amount'>,
+): { promise_id: number; amount: number }[] {
+	let left = amount
+	return promisesOf(books, customer).flatMap((promise) => {
+		const known = receivedOn(books, promise.id)
+		const part = Math.min(left, promise.received - known)
+		if (part <= 0 || promise.currency !== currency) return []
+		left -= part
+		return [{ promise_id: promise.id, amount: part }]
+	})
+}
+
+/** Gives promises back what an act took from them, and takes what it brought. */
+export function undoOnPromises(books: Books, desk: Desk, actId: number, why: string): void {
+	for (const { promise_id, item_id, amount } of receiptsOfAct(books, actId).reverse()) {
+		receiveOnPromise(books, { promise_id, item_id, amount: -amount, act_id: null })
+		noteReceived(books, desk, promise_id, -amount, why)
+	}
+}
+
+function noteReceived(books: Books, desk: Desk, id: number, by: number, why: string): void {
+	const promise = readPromise(books, id)
+	if (!promise) return
+	const money = (minor: number) => `${formatMinor(minor, promise.currency)} ${promise.currency}`
+	const act =
+		by < 0
+			? 'a promise is awaited again'
+			: promise.received >= promise.amount
+				? 'a promise was kept'
+				: 'a promise was kept in part'
+	const part = Math.abs(by) === promise.amount ? '' : `${money(Math.abs(by))} of `
+	const detail = `${part}${money(promise.amount)} promised for ${promise.day}, ${why}`
+	record(books, desk, { subject: 'customer', id: promise.customer_id, act, detail })
 }
 
 /** Leaves a customer in peace until a day, with the reason; an empty day ends it. */

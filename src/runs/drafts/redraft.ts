@@ -1,7 +1,7 @@
 import type { BillContent, Unpriced } from '@/core/document'
 import { no } from '@/core/outcome'
 import { priceBill } from '@/core/priceBill'
-import { billsOrders } from '@/kinds'
+import { type AnyContent, billsOrders } from '@/kinds'
 import type { Books } from '@/store/books'
 import { type Customer, readCustomer, regroupedSince } from '@/store/customers'
 import { addFindings, type DocumentRow, findingsOf, readBill, replaceFindings } from '@/store/documents'
@@ -112,6 +112,12 @@ export function recheckOtherDrafts(books: Books, looking: Looking, document: Dra
 		if (!sameFindings(findings, findingsOf(books, beside))) replaceFindings(books, beside, findings)
 	}
 }
+
+/** What of the layout that a draft is made with is another, in words. */
+export const layoutWords = ({ layout: before }: AnyContent, { layout: after }: AnyContent): string[] =>
+	before.id === after.id && before.version === after.version
+		? []
+		: [`layout ${before.name} ${before.version} → ${after.name} ${after.version}`]
 
 /** Whether two lists of findings say the same in the same order. */
 export const sameFindings = (a: { text: string }[], b: { text: string }[]): boolean =>

@@ -1,7 +1,9 @@
 import { addDays, type Day } from '@/core/calendar'
+import { leastIn } from '@/core/leasts'
 import { type IntakeItem, itemKey, type OpenItemsResult } from '@/intake/openItems'
 import type { Reading } from '@/intake/reading'
 import type { Books } from '@/store/books'
+import { homeCurrency } from '@/store/company'
 import { latestExtract } from '@/store/extracts'
 import { appliedAfter, itemsUpTo, paymentsFrom, type RowThen, settledHere } from '@/store/ledgerThen'
 import { readSettings, type Settings } from '@/store/settings'
@@ -153,7 +155,7 @@ export function reviewExtract(
 	review.twins = twinsOf(books, review, paid)
 	review.settlements = asOf === '' ? [] : settlementsOf(books, review, paid, given.twins)
 	review.currencies = currenciesOf(review, given, paid, held)
-	review.doubts = doubtsOf(review, readSettings(books).extractLimits)
+	review.doubts = doubtsOf(review, readSettings(books).extractLimits, homeCurrency(books))
 	return review
 }
 
@@ -321,9 +323,14 @@ function currenciesOf(
 }
 
 /** Why it takes a person's reason to accept it. */
-function doubtsOf({ currencies }: ExtractReview, { percent, amount }: Settings['extractLimits']): string[] {
+function doubtsOf(
+	{ currencies }: ExtractReview,
+	{ percent, amount, amounts }: Settings['extractLimits'],
+	home: string,
+): string[] {
+	const leasts = { least: amount, leasts: amounts }
 	return currencies.flatMap(({ currency, settles, open, file, control }) => {
-		const much = settles > amount && settles * 100 > open * percent
+		const much = BigInt(settles) > leastIn(leasts, currency, currency === home) && settles * 100 > open * percent
 		const share = open === 0 ? 0 : Math.round((settles * 100) / open)
 		return [
 			...(much ? [`much ${currency} ${settles} ${share}`] : []),

@@ -1,7 +1,7 @@
 import fc from 'fast-check'
 import { describe, expect, test } from 'vitest'
 import { buckets } from '@/core/age'
-import { accountsAsOf } from '@/core/ledger'
+import { accountsAsOf, entriesAsOf } from '@/core/ledger'
 import { panelOf } from '@/runs/bench/panel'
 import { acceptNow, lookAt } from '@/runs/bringIn/atOnce'
 import { fileView } from '@/runs/bringIn/view'
@@ -262,7 +262,7 @@ test('the figures of the list are those of the core, on the day and on any day b
 			}
 			const listed = agedAccounts(books, asOf)
 			for (const customer of [1, 2, 3]) {
-				const core = accountsAsOf(entriesOf(books, customer), asOf)[0]
+				const core = accountsAsOf(entriesAsOf(entriesOf(books, customer), asOf))[0]
 				const row = listed.find(({ customer_id }) => customer_id === customer)
 				const figures = (name: string) => core?.buckets[name] ?? 0n
 				expect(row?.buckets ?? buckets.map(() => 0)).toEqual(buckets.map((name) => Number(figures(name))))

@@ -4,11 +4,14 @@ import { no, type Outcome } from '@/core/outcome'
 import { prefixIn, registerNumber, yearOf } from '@/core/register'
 import { type AnyContent, isPaper, type KindName, keyOf, kindOf, numbered, readContent } from '@/kinds'
 import { filedAs } from '@/layout/leaving'
+import { askToRead } from '@/runs/drafts/handMessage'
 import { changedSince } from '@/runs/drafts/meanwhile'
 import { fileOf, runFolder } from '@/runs/files/make'
+import { today } from '@/runs/receivables/days'
 import { lookAgain } from '@/runs/recheck/lookAgain'
 import { keepTotals } from '@/runs/tally/statementTotals'
 import { tallyOf } from '@/runs/tally/tally'
+import { noteLooked } from '@/store/accountMoves'
 import { type Books, inOneStep } from '@/store/books'
 import { draftKeys, setPosition } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
@@ -17,7 +20,7 @@ import { fileTaken } from '@/store/made'
 import { linesOut, markBilled } from '@/store/orders'
 import { isNumbered, kindIn } from '@/store/paperKinds'
 import { registerFor, takeValues, whyNotNext } from '@/store/registers'
-import { readRun, setNumbering } from '@/store/runs'
+import { readRun, setNumbering, statementChoice } from '@/store/runs'
 import { changeSettings, readSettings, type Settings } from '@/store/settings'
 import { contentHash } from './contentHash'
 import { enterDocument } from './ledger'
@@ -72,11 +75,20 @@ export function numberDocuments(
 			if (taken) return no(`${taken} Nothing was numbered.`)
 		}
 		keepTotals(books, runId)
+		const day = today(books, desk)
 		const { given, faults, frozen } = giveNumbers(books, desk, drafts, runId)
 		const wrong = [...faults, ...linesOut(books, runId).map(({ words }) => words)]
 		// Thrown, so that the whole step is undone: what does not hold must not stay.
 		if (wrong.length > 0)
 			throw new Error(`What was numbered does not hold: ${wrong.slice(0, 5).join('; ')}. Nothing was numbered.`)
+		// What numbering itself entered makes none of them another: they were looked at in this very step.
+		if (statementChoice(books, runId) !== null)
+			noteLooked(
+				books,
+				drafts.map(({ id }) => id),
+				day,
+			)
+		for (const { id } of drafts) askToRead(books, desk, id)
 		const detail = given.map(({ first, last }) => (first === last ? first : `${first} to ${last}`)).join(', ')
 		const after = { numbered: drafts.length, frozen }
 		record(books, desk, { subject: 'run', id: runId, act: `numbered ${drafts.length}`, detail, after })

@@ -1,3 +1,4 @@
+import type { Day } from '@/core/calendar'
 import { type BillContent, shownNumber } from '@/core/document'
 import { no, type Outcome } from '@/core/outcome'
 import { type Change, changedBill } from '@/runs/drafts/change'
@@ -21,8 +22,8 @@ import { fileUnder, withFiled } from './number'
 import { knownBy, verifyNumbered } from './verify'
 import { hasReached, whyClosed } from './void'
 
-/** Why an issued document cannot be revised; null when it can. */
-export function whyNotRevised(books: Books, document: DocumentRow): string | null {
+/** Why an issued document cannot be revised; null when it can. @param worked the day that is worked on */
+export function whyNotRevised(books: Books, worked: Day, document: DocumentRow): string | null {
 	if (document.number === null) return 'A draft is changed, not revised.'
 	if (document.kind !== 'invoice' || document.credits_id !== null)
 		return 'Only an invoice is revised; make another credit note instead.'
@@ -32,7 +33,7 @@ export function whyNotRevised(books: Books, document: DocumentRow): string | nul
 		return 'It has reached the customer, or may have. Credit it instead.'
 	if (creditsOf(books, document.id).length > 0) return 'It has a credit note; that corrects it.'
 	if (readRun(books, document.run_id)?.state !== 'open') return 'Its run is closed.'
-	return whyClosed(books, document) ?? whyNotLeft(books, document.id)
+	return whyClosed(books, worked, document) ?? whyNotLeft(books, document.id)
 }
 
 /** A customer as an invoice would name them now, and what of name, address and tax is different from what was issued, in words. */
@@ -55,7 +56,7 @@ export function reviseDocument(books: Books, desk: Desk, documentId: number, cha
 	return inOneStep(books, (): Outcome => {
 		const first = readBill(books, documentId)
 		if (!first) return no('There is no such invoice.')
-		const hindered = whyNotRevised(books, first)
+		const hindered = whyNotRevised(books, workDate(books, desk.now().slice(0, 10)), first)
 		if (hindered) return no(hindered)
 		const now = particularsNow(books, first)
 		if (now.words !== '' && change.particulars === undefined)

@@ -1,13 +1,15 @@
-import { dayText } from '@/core/calendar'
+import { type Day, dayText } from '@/core/calendar'
 import { no, type Outcome } from '@/core/outcome'
 import { isOwnKind } from '@/core/paperKind'
-import { billsOrders } from '@/kinds'
+import { billsOrders, kindOf } from '@/kinds'
 import { joinWaiting, ordersWait } from '@/runs/drafts/waiting'
+import { today } from '@/runs/receivables/days'
 import { acceptedOn } from '@/store/acceptedLines'
 import { type Books, inOneStep } from '@/store/books'
 import { type DocumentRow, readAnyDocument } from '@/store/documents'
 import { type Desk, record } from '@/store/events'
 import { creditsOf, markVoid } from '@/store/issued'
+import { itemOfDocument } from '@/store/ledger'
 import { type MessageState, messageOfDocument } from '@/store/messages'
 import { readSettings } from '@/store/settings'
 import { leaveLedger, whyNotLeft } from './ledger'
@@ -17,7 +19,7 @@ export const hasReached = (state: MessageState | undefined, { printed_at }: { pr
 	printed_at !== null || state === 'sent' || state === 'sending' || state === 'unsure'
 
 /** Why an issued document cannot be made void, with what to do instead; null when it can. */
-function whyNotVoid(books: Books, document: DocumentRow): string | null {
+function whyNotVoid(books: Books, worked: Day, document: DocumentRow): string | null {
 	if (document.number === null) return 'Only a numbered document can be made void; a draft is held back or given back.'
 	if (document.void_at) return 'It is void already.'
 	if (document.replaced_at) return 'A revision stands in for it; make that one void.'
@@ -26,13 +28,19 @@ function whyNotVoid(books: Books, document: DocumentRow): string | null {
 	if (creditsOf(books, document.id).length > 0) return 'It has a credit note; that corrects it.'
 	const order = acceptedOn(books, document.id)
 	if (order !== null) return `Order ${order} came of it. Withdraw that first.`
-	return whyClosed(books, document) ?? whyNotLeft(books, document.id)
+	return whyClosed(books, worked, document) ?? whyNotLeft(books, document.id)
 }
 
-/** Why a document of closed books is not made void or revised; null when its books are open. */
-export function whyClosed(books: Books, { day, kind }: DocumentRow): string | null {
+/** Why a document of closed books is not made void or revised; null when its books are open. @param worked the day that is worked on */
+export function whyClosed(books: Books, worked: Day, { id, day, kind }: DocumentRow): string | null {
 	const { closedTo } = readSettings(books)
-	if (closedTo === '' || day > closedTo || isOwnKind(kind)) return null
+	const entered = itemOfDocument(books, id) !== null
+	// What entered nothing moves nothing of those days.
+	if (closedTo === '' || isOwnKind(kind) || (!kindOf(kind).bills && !entered)) return null
+	if (day > closedTo)
+		return entered && worked <= closedTo
+			? `It would leave the ledger on ${dayText(worked)}, and the books are closed to ${dayText(closedTo)}. Work as of a later day, or open them under Company.`
+			: null
 	const instead = kind === 'invoice' ? 'Credit it instead.' : 'Correct it with another document.'
 	return `It is dated ${dayText(day)}, in books that are closed to ${dayText(closedTo)}. ${instead}`
 }
@@ -47,7 +55,7 @@ export function voidDocument(books: Books, desk: Desk, documentId: number, reaso
 	return inOneStep(books, (): Outcome => {
 		const document = readAnyDocument(books, documentId)
 		if (!document) return no('There is no such document.')
-		const hindered = whyNotVoid(books, document)
+		const hindered = whyNotVoid(books, today(books, desk), document)
 		if (hindered) return no(hindered)
 		const bills = billsOrders(document.content) && document.credits_id === null
 		const orders = bills ? ordersWait(books, desk, documentId, `${document.number} was made void`) : 0

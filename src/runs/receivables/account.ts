@@ -2,7 +2,15 @@ import type { AgedAccount, AgedItem } from '@/core/age'
 import { type Day, dayText } from '@/core/calendar'
 import { amountText } from '@/core/currency'
 import { formatMinor } from '@/core/format'
-import { accountsAsOf, type Entry, entryAsOf, type ItemChange, type ItemKind, type Side } from '@/core/ledger'
+import {
+	accountsAsOf,
+	type Entry,
+	type EntryThen,
+	entriesAsOf,
+	type ItemChange,
+	type ItemKind,
+	type Side,
+} from '@/core/ledger'
 import { type BalanceChange, calledOf, type StatementEntry } from '@/core/statement'
 import { whyItem } from '@/core/why'
 import { actsOfCustomer } from '@/store/accountActs'
@@ -145,13 +153,15 @@ export const accountOf = (books: Books, customerId: number, asOf: Day, page = 1)
 			ended === null ? [[item_id, note]] : [],
 		),
 	)
+	const openNow = new Map(entries.map(({ id, open }) => [id, open]))
+	const then = entriesAsOf(entries, asOf)
 	const happenings = happeningsOf(books, customerId, entries)
-	return accountsAsOf(entries, asOf).map((aged) => {
-		const own = entries.filter(({ currency }) => currency === aged.currency)
+	return accountsAsOf(then).map((aged) => {
+		const own = then.filter(({ currency }) => currency === aged.currency)
 		const open = own
-			.flatMap((now, place): AccountItem[] => {
+			.flatMap((entry, place): AccountItem[] => {
 				const item = aged.items[place]
-				return item?.open ? [itemOf(entryAsOf(now, asOf), now.open, item, asOf, notes.get(now.id) ?? '')] : []
+				return item?.open ? [itemOf(entry, openNow.get(entry.id) ?? 0, item, notes.get(entry.id) ?? '')] : []
 			})
 			// Of one day they stay in the order in which they were entered.
 			.sort((a, b) => (a.due_day < b.due_day ? -1 : Number(a.due_day > b.due_day)))
@@ -169,10 +179,9 @@ export const accountOf = (books: Books, customerId: number, asOf: Day, page = 1)
 }
 
 const itemOf = (
-	entry: Entry & LedgerRow,
+	entry: EntryThen<Entry & LedgerRow>,
 	openNow: number,
 	item: AgedItem,
-	asOf: Day,
 	dispute: string,
 ): AccountItem => ({
 	id: entry.id,
@@ -190,7 +199,7 @@ const itemOf = (
 	openNow,
 	bucket: item.bucket ?? '',
 	daysPastDue: item.daysPastDue ?? 0,
-	why: whyItem(entry, item, asOf),
+	why: whyItem(entry, item),
 	disputed: item.reason === 'disputed',
 	dispute,
 	byHand: byHandOf(entry),
@@ -276,7 +285,12 @@ function happeningsOf(books: Books, customerId: number, entries: readonly (Entry
 }
 
 /** Whether an entry was made here by hand, so that it can be removed or corrected by hand. */
-const byHandOf = ({ document_id, extract_id, act_id, kind }: LedgerRow): boolean =>
+const byHandOf = ({
+	document_id,
+	extract_id,
+	act_id,
+	kind,
+}: Pick<LedgerRow, 'document_id' | 'extract_id' | 'act_id' | 'kind'>): boolean =>
 	document_id === null && extract_id === null && act_id === null && kind !== 'adjustment'
 
 const signed = (side: Side, amount: number): number => (side === 'debit' ? amount : -amount)

@@ -1,6 +1,7 @@
 import type { Day } from '@/core/calendar'
 import { namedAfter } from '@/core/entryNames'
 import { no, type Outcome } from '@/core/outcome'
+import { undoOnPromises } from '@/runs/customers/promises'
 import { addAccountAct, applicationsOfAct, itemsOfAct, markUndone, readAccountAct } from '@/store/accountActs'
 import { type Books, inOneStep } from '@/store/books'
 import { type Desk, record } from '@/store/events'
@@ -133,8 +134,15 @@ export function undoAct(books: Books, desk: Desk, actId: number): Outcome {
 					...{ debit: before.debit_id, credit: before.credit_id, amount: before.amount, from: day, reason },
 				})
 		}
+		undoOnPromises(books, desk, actId, `${act.what} was undone`)
 		markUndone(books, desk, actId)
-		record(books, desk, { subject: 'customer', id: act.customer_id, act: `undid: ${act.what}`, detail: act.reason })
+		// Every customer of whom it had entered something is told of.
+		const customers = new Set([
+			act.customer_id,
+			...itemsOfAct(books, actId).flatMap((id) => readItem(books, id)?.customer_id ?? []),
+		])
+		for (const id of customers)
+			record(books, desk, { subject: 'customer', id, act: `undid: ${act.what}`, detail: act.reason })
 		return { ok: true }
 	})
 }

@@ -36,7 +36,7 @@ function removeWithin(books: Books, desk: Desk, item: LedgerRow, { id, day }: Ac
 	if (item.kind === 'payment' && item.side === 'credit')
 		takeFromPromises(books, desk, {
 			...{ customer: item.customer_id, currency: item.currency, amount: item.amount },
-			payment: item.number,
+			...{ item: item.id, payment: item.number, act: id },
 		})
 	return null
 }

@@ -27,7 +27,7 @@ export function debitNote(books: Books, desk: Desk, given: z.infer<typeof debitN
 	if (!readCustomer(books, customer)) return no('There is no such customer.')
 	return actOn(books, desk, { customer, what: 'debit note', reason, day }, ({ enter }) => {
 		enter(customer, {
-			...{ kind: 'charge', side: 'debit', called: 'debit note', number },
+			...{ kind: 'debit note', side: 'debit', number },
 			...{ due_day: given.due, currency, amount: amount.value },
 		})
 		return { ok: true, words: `${number}, ${money(amount.value, currency)}` }

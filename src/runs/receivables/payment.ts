@@ -78,7 +78,7 @@ export function enterPayment(books: Books, desk: Desk, payment: Payment, act: nu
 		})
 		const applied = applyTo(books, desk, id, { to: payment.to, from: day, act })
 		keepPromises(books, desk, {
-			...{ customer: customer.id, currency, amount: read.value },
+			...{ customer: customer.id, currency, amount: read.value, item: id, act },
 			payment: reference || `a payment of ${day}`,
 		})
 		const rest = read.value - applied.amount

@@ -51,7 +51,9 @@ export function returnPayment(books: Books, desk: Desk, given: z.infer<typeof re
 				...{ kind: 'charge', side: 'debit', called: '', number: namedAfter(number, 'charge') },
 				...{ currency, amount: charge.value },
 			})
-		takeFromPromises(books, desk, { customer: customer_id, currency, amount: now.amount, payment: number })
+		takeFromPromises(books, desk, {
+			...{ customer: customer_id, currency, amount: now.amount, item: now.id, payment: number, act: id },
+		})
 		return { ok: true, words: `${money(now.amount, currency)}, ${number}` }
 	})
 }

@@ -2,11 +2,12 @@ import { z } from 'zod'
 import { byDue } from '@/core/applying'
 import { currencyCode, typedAmount } from '@/core/currency'
 import { named } from '@/core/entryNames'
+import type { Side } from '@/core/ledger'
 import { no, type Outcome } from '@/core/outcome'
 import type { Books } from '@/store/books'
 import { customerByNumber, readCustomer } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
-import { type LedgerRow, openItems } from '@/store/ledger'
+import { disputedItems, type LedgerRow, openItems } from '@/store/ledger'
 import { actOn } from './acts'
 import { applyOn, money } from './apply'
 
@@ -33,13 +34,16 @@ export function setOff(books: Books, desk: Desk, given: z.infer<typeof setOffSch
 	const amount = typedAmount(given.amount, currency, 'amount')
 	if (!amount.ok || amount.value <= 0) return no('Give the amount that is set off, above zero.')
 	return actOn(books, desk, { customer, what: 'set-off', reason }, ({ id, day, enter }) => {
-		const credits = openItems(books, own.id, currency, 'credit')
-		const debits = openItems(books, other.id, currency, 'debit')
+		// What is in dispute is passed over, as by any money that is applied to the oldest.
+		const credits = undisputed(books, own.id, currency, 'credit')
+		const debits = undisputed(books, other.id, currency, 'debit')
 		const sum = (items: { open: number }[]) => items.reduce((total, { open }) => total + open, 0)
 		if (amount.value > sum(credits))
 			return no(`Only ${money(sum(credits), currency)} stands to the credit of ${own.name}. Set off no more than that.`)
 		if (amount.value > sum(debits))
-			return no(`${other.name} owes only ${money(sum(debits), currency)}. Set off no more than that.`)
+			return no(
+				`${other.name} owes only ${money(sum(debits), currency)} that is not in dispute. Set off no more than that.`,
+			)
 		const entry = { kind: 'adjustment' as const, currency, amount: amount.value, called: 'set-off' }
 		const debit = enter(own.id, { ...entry, side: 'debit', number: named('Set off against', other.number) })
 		const credit = enter(other.id, { ...entry, side: 'credit', number: named('Set off from', own.number) })
@@ -57,4 +61,10 @@ export function setOff(books: Books, desk: Desk, given: z.infer<typeof setOffSch
 		record(books, desk, { subject: 'customer', id: other.id, act: 'entered: set-off', detail: `${words}: ${reason}` })
 		return { ok: true, words }
 	})
+}
+
+/** What is open of one side of an account and not in dispute. */
+function undisputed(books: Books, customerId: number, currency: string, side: Side): LedgerRow[] {
+	const disputed = disputedItems(books, customerId)
+	return openItems(books, customerId, currency, side).filter(({ id }) => !disputed.has(id))
 }

@@ -1,23 +1,20 @@
 import type { BillContent, Unpriced } from '@/core/document'
-import type { StatementContent } from '@/core/statement'
-import { type AnyContent, isStatement } from '@/kinds'
 import { followRules } from '@/runs/drafts/brings'
 import { customerWords, difference, touched } from '@/runs/drafts/difference'
 import { dueBy, recipientOf as partiesOf } from '@/runs/drafts/draft'
-import { type Looking, lookingAt, recompute, sameFindings } from '@/runs/drafts/redraft'
+import { type Looking, layoutWords, lookingAt, recompute, sameFindings } from '@/runs/drafts/redraft'
 import { recipientOfRecord } from '@/runs/records/sheetRecords'
-import { type DraftedNow, draftingNow, lookIfTrue } from '@/runs/statements/compare'
+import { lookAtStatements } from '@/runs/statements/compare'
 import { type Books, inOneStep } from '@/store/books'
 import { addChange, changesOf } from '@/store/changes'
 import { type Company, issuerOf, readCompany } from '@/store/company'
 import { type Customer, everyCustomer, oneCustomer } from '@/store/customers'
-import { addFindings, type DocumentRow, findingsOf, readAnyDocument, readBill } from '@/store/documents'
-import { draftsOf, replaceContent, replaceDraft } from '@/store/drafts'
-import { anythingSince, type Desk, latestEventId, record, touchedSince } from '@/store/events'
-import { type LayoutFor, layoutsInForce } from '@/store/layouts'
+import { addFindings, findingsOf, readBill } from '@/store/documents'
+import { draftsOf, replaceDraft } from '@/store/drafts'
+import { anythingSince, type Desk, latestEventId, record } from '@/store/events'
 import { readPaperKind } from '@/store/paperKinds'
 import { readRecord, recordOfPaper } from '@/store/paperRecords'
-import { noteChecked, readRun, runsOpen } from '@/store/runs'
+import { noteChecked, readRun, runsOpen, statementChoice } from '@/store/runs'
 
 /**
  * Looks at the drafts of a run again where anything was recorded since they were checked: figures, rates, address, holds, limits, closed
@@ -29,22 +26,13 @@ export function lookAgain(books: Books, desk: Desk, runId: number, only: number 
 	return inOneStep(books, () => {
 		const run = readRun(books, runId)
 		if (run?.state !== 'open') return []
+		if (statementChoice(books, runId) !== null)
+			return lookAtStatements(books, desk, runId, only === null ? everyCustomer : oneCustomer(only))
 		if (only === null && !anythingSince(books, run.checked_to, runId)) return []
-		const inForce = layoutsInForce(books)
-		const touched = touchedSince(books, run.checked_to, runId)
-		const now = draftingNow(books, runId, only === null ? everyCustomer : oneCustomer(only))
 		// What bills are checked by takes the orders of the whole run: read once, where there is a bill at all.
 		let bills: { looking: Looking; company: Company | null } | null = null
 		const changed: string[] = []
 		for (const id of draftsOf(books, runId, { customer: only })) {
-			const row = readAnyDocument(books, id)
-			if (!row) continue
-			if (isStatement(row.content)) {
-				const about = touched?.has(row.customer_id) === false ? null : now
-				const words = lookAtStatement(books, desk, { ...row, content: row.content }, inForce, about)
-				if (words) changed.push(words)
-				continue
-			}
 			bills ??= { looking: lookingAt(books, desk, runId), company: readCompany(books) }
 			const words = lookAtOne(books, desk, id, bills.looking, bills.company)
 			if (words) changed.push(words)
@@ -167,31 +155,6 @@ function otherWords(before: BillContent, after: BillContent): string[] {
 		...customerWords(before.customer, after.customer),
 		...(rates(before) === rates(after) ? [] : [`rates ${rates(before)} → ${rates(after)}`]),
 	]
-}
-
-const layoutWords = ({ layout: before }: AnyContent, { layout: after }: AnyContent): string[] =>
-	before.id === after.id && before.version === after.version
-		? []
-		: [`layout ${before.name} ${before.version} → ${after.name} ${after.version}`]
-
-/** A draft statement follows its layout by itself; where its account is otherwise, it is stopped until a person decides. */
-function lookAtStatement(
-	books: Books,
-	desk: Desk,
-	row: DocumentRow & { content: StatementContent },
-	inForce: LayoutFor,
-	now: DraftedNow | null,
-): string {
-	const { id, content, customer_id, customer_name } = row
-	// What nothing was recorded of is as it was.
-	const stale = now === null ? '' : lookIfTrue(books, desk, row, now)
-	const layout = inForce('statement', { id: customer_id, locale: content.locale }, content.layout)
-	const after: StatementContent = { ...content, layout }
-	const [words] = layoutWords(content, after)
-	if (words === undefined) return stale
-	replaceContent(books, id, after)
-	record(books, desk, { subject: 'document', id, act: 'looked at again', detail: `${customer_name}: ${words}` })
-	return stale === '' ? `${customer_name}: ${words}` : `${stale}; ${words}`
 }
 
 /** Looks at the drafts of every open run again, of one customer or of all. @returns how many came out otherwise */

@@ -45,6 +45,20 @@ export function note(
 	else noteMessage(books, desk, message, handed, retry)
 }
 
+/** What follows from a message having reached its customer, whether the server or a person says so. @returns false where it stands otherwise by now */
+export function arrived(
+	books: Books,
+	desk: Desk,
+	{ id, document_id }: Pick<Outgoing, 'id' | 'document_id'>,
+	from: 'sending' | 'unsure',
+	answer: string,
+): boolean {
+	if (!move(books, id, from, 'sent', answer)) return false
+	setDue(books, id, { dueAt: null, tries: 0, since: null })
+	noteWent(books, document_id, workDate(books, desk.now().slice(0, 10)))
+	return true
+}
+
 function noteMessage(
 	books: Books,
 	desk: Desk,
@@ -72,10 +86,12 @@ function noteMessage(
 		}
 		return
 	}
-	move(books, message.id, 'sending', outcome, answer)
-	setDue(books, message.id, { dueAt: null, tries: 0, since: null })
-	if (outcome !== 'sent') return
-	noteWent(books, message.document_id, workDate(books, desk.now().slice(0, 10)))
+	if (outcome !== 'sent') {
+		move(books, message.id, 'sending', outcome, answer)
+		setDue(books, message.id, { dueAt: null, tries: 0, since: null })
+		return
+	}
+	arrived(books, desk, message, 'sending', answer)
 	const open = new Set(addresses(message.cc))
 	for (const { address, code, answer: words } of said.slice(1)) {
 		const saved: Copy = {

@@ -2,13 +2,14 @@ import { z } from 'zod'
 import { fillLetter } from '@/core/letter'
 import { no, type Outcome } from '@/core/outcome'
 import { fieldValues, letterOf } from '@/kinds'
+import { saidBy } from '@/runs/drafts/handMessage'
 import { type Books, inOneStep } from '@/store/books'
 import { readAnyDocument } from '@/store/documents'
 import { standAsItIs } from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import { holdMessage } from '@/store/issued'
 import { messageOfDocument, ownMessage, saveOwnMessage } from '@/store/messages'
-import { letterFor } from './send'
+import { letterFor } from './letterFor'
 
 const gone: Outcome = { ok: false, message: 'Its message is written already; it can no longer be changed.' }
 
@@ -27,7 +28,7 @@ export function writeOwnMessage(
 	return inOneStep(books, () => {
 		const document = readAnyDocument(books, documentId)
 		if (!document || messageOfDocument(books, documentId)) return gone
-		saveOwnMessage(books, desk, documentId, subject, body)
+		saveOwnMessage(books, desk, documentId, { subject, body, said: saidBy(document.content) })
 		record(books, desk, { subject: 'document', id: documentId, act: 'wrote its message', detail: subject })
 		return { ok: true }
 	})
@@ -42,10 +43,13 @@ export function holdToRead(books: Books, desk: Desk, documentId: number, held: b
 		const document = readAnyDocument(books, documentId)
 		if (!document || messageOfDocument(books, documentId)) return gone
 		if (!held && document.number === null) return no('It has no number yet. Read its message once it is numbered.')
-		if (!held && !ownMessage(books, documentId)) {
-			const letter = letterFor(books, letterOf(document.content))
+		if (!held) {
+			const letter = ownMessage(books, documentId) ?? letterFor(books, letterOf(document.content))
 			const values = fieldValues(document.content)
-			saveOwnMessage(books, desk, documentId, fillLetter(letter.subject, values), fillLetter(letter.body, values))
+			const read = ownMessage(books, documentId)
+				? letter
+				: { subject: fillLetter(letter.subject, values), body: fillLetter(letter.body, values) }
+			saveOwnMessage(books, desk, documentId, { ...read, said: saidBy(document.content) })
 		}
 		if (!holdMessage(books, documentId, held)) return gone
 		if (!held) standAsItIs(books, documentId)

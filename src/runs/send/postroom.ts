@@ -17,6 +17,7 @@ import {
 	removeCopy,
 	saveCopy,
 } from '@/store/postroom'
+import { arrived } from './handedOver'
 
 // What a clerk says of messages that have not gone, of one or of many in one act.
 
@@ -109,7 +110,7 @@ function actOn(books: Books, desk: Desk, row: PostRow, act: PostAct, text: strin
 			due()
 			return true
 		case 'arrived':
-			return move(books, row.id, 'unsure', 'sent', marked)
+			return arrived(books, desk, row, 'unsure', marked)
 		case 'keep back':
 			return keepBack(books, row.id, text)
 		case 'let go':

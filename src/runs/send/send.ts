@@ -1,40 +1,31 @@
 import { shownNumber } from '@/core/document'
 import { fillLetter } from '@/core/letter'
-import { type AnyContent, fieldValues, firstLetterOf, isStatement, keyOf, letterOf, readContent } from '@/kinds'
-import { firstPaperLetter } from '@/kinds/paper'
+import { type AnyContent, fieldValues, isStatement, keyOf, letterOf, readContent } from '@/kinds'
 import { languagesFor, sayIn } from '@/layout/languages'
 import { usualLeaving } from '@/layout/leaving'
 import { word } from '@/layout/words'
 import { composeMessage, messageIdFor, type RawMessage } from '@/post/compose'
+import { askToRead, outdatedWords } from '@/runs/drafts/handMessage'
 import { companionBytes } from '@/runs/files/companionFiles'
 import { typeOf } from '@/runs/files/companions'
 import { lockedFile, lockedOf, passwordFor } from '@/runs/files/lock'
 import { pdfOf } from '@/runs/files/pdfOf'
-import { choiceOf } from '@/runs/statements/gather'
+import { choiceOf } from '@/runs/statements/choice'
 import { type Books, inOneStep } from '@/store/books'
 import { readCompany } from '@/store/company'
 import type { Desk } from '@/store/events'
 import { filesOfItems } from '@/store/ledger'
 import { companionsOf } from '@/store/made'
-import { addMessage, copiesOf, type Outgoing, readLetter, toWrite } from '@/store/messages'
-import { paperKindOf } from '@/store/paperKinds'
+import { addMessage, copiesOf, type Outgoing, toWrite } from '@/store/messages'
 import { readSettings } from '@/store/settings'
+import { letterFor } from './letterFor'
 
 /** Address that messages come from. */
 export const senderOf = (books: Books): string => readSettings(books).mail.sender || readCompany(books)?.email || ''
 
-const firstOfOwn = (books: Books, kind: string) => {
-	const own = paperKindOf(books, kind)
-	return own && firstPaperLetter(own)
-}
-
-/** The letter that goes with a kind of document: the firm's own, else the first one. */
-export const letterFor = (books: Books, kind: string): { subject: string; body: string } =>
-	readLetter(books, kind) ?? firstLetterOf(kind) ?? firstOfOwn(books, kind) ?? { subject: '', body: '' }
-
 /**
  * Writes the message of every made document that has an address and none yet. One step.
- * @returns how many, and why others wait: their PDFs are to be locked, and there is no password
+ * @returns how many, and why others wait: their PDFs are to be locked, and there is no password. One that names what is otherwise by now is held to be read
  */
 export function writeMessages(books: Books, desk: Desk, runId: number): { written: number; hindered: string[] } {
 	return inOneStep(books, () => {
@@ -43,10 +34,17 @@ export function writeMessages(books: Books, desk: Desk, runId: number): { writte
 		const copies = choiceOf(books, runId)?.copies === true
 		const { leaving } = readSettings(books)
 		const hindered: string[] = []
+		let unread = 0
 		const documents = toWrite(books, runId)
 		const letters = new Map<string, { subject: string; body: string }>()
-		for (const { id, content: text, email, cc, file_sha256, own_subject, own_body, ...of } of documents) {
+		for (const { id, content: text, email, cc, file_sha256, own_subject, own_body, own_said, ...of } of documents) {
 			const content = readContent(text)
+			const own = { subject: own_subject ?? '', body: own_body ?? '', said: own_said ?? '' }
+			if (outdatedWords(own, content) !== '') {
+				unread++
+				askToRead(books, desk, id)
+				continue
+			}
 			const customer = { id: of.customer_id, name: of.customer_name, lock: of.lock }
 			const password = passwordFor(books, customer, content)
 			if (password && !password.ok) {
@@ -84,7 +82,7 @@ export function writeMessages(books: Books, desk: Desk, runId: number): { writte
 						: '',
 			})
 		}
-		return { written: documents.length - hindered.length, hindered }
+		return { written: documents.length - hindered.length - unread, hindered }
 	})
 }
 

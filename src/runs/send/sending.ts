@@ -1,6 +1,7 @@
 import { addresses } from '@/core/addresses'
 import type { Handover, MailLine } from '@/post/smtp'
 import { LockFault, lockForSending } from '@/runs/files/lock'
+import { isTrueNow } from '@/runs/statements/beforeSending'
 import { type Books, inOneStep } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { askFor } from '@/store/jobs'
@@ -294,10 +295,11 @@ class Sending {
 		this.tell()
 	}
 
-	private leave({ id, recipient }: Outgoing): boolean {
-		// What a person did meanwhile counts: kept back, addressed anew, made void or revised.
+	private leave({ id, recipient, document_id, run_id }: Outgoing): boolean {
+		// What a person did meanwhile counts: kept back, addressed anew, made void or revised; and what came in: a statement is true or stays.
 		const now = mayLeave(this.books, id)
-		return now?.recipient === recipient && move(this.books, id, 'waiting', 'sending', now.last_answer)
+		if (now?.recipient !== recipient || !isTrueNow(this.books, this.desk, { id, document_id, run_id })) return false
+		return move(this.books, id, 'waiting', 'sending', now.last_answer)
 	}
 
 	private heard(parcel: Parcel, handed: Handover): void {

@@ -12,7 +12,8 @@ import { allCustomers } from '@/store/customers'
 import { type Desk, record } from '@/store/events'
 import type { LayoutRow } from '@/store/layouts'
 import { readSettings } from '@/store/settings'
-import { letterFor, senderOf } from './send'
+import { letterFor } from './letterFor'
+import { senderOf } from './send'
 
 /**
  * Sends a paper as a layout in the making draws it, with its letter, to the firm's own address and to nobody else: as its customer would

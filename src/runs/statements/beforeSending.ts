@@ -1,54 +1,91 @@
 import type { Day } from '@/core/calendar'
 import { no, type Outcome } from '@/core/outcome'
+import { movedSince, noteLooked } from '@/store/accountMoves'
 import { type Books, inOneStep } from '@/store/books'
 import { outgoingStatements } from '@/store/chases'
-import { spanOf } from '@/store/customers'
+import { oneCustomer, spanOf } from '@/store/customers'
 import type { DocumentRow } from '@/store/documents'
 import { noteChanged, noteLetStand } from '@/store/drafts'
-import { type Desk, record, touchedSince } from '@/store/events'
+import { type Desk, record } from '@/store/events'
 import { holdMessage } from '@/store/issued'
 import { keepBack } from '@/store/postroom'
-import { readRun } from '@/store/runs'
+import { statementChoice } from '@/store/runs'
 import { workDate } from '@/store/settings'
-import { truthOf } from './compare'
-import { choiceOf } from './gather'
+import { statementOf, truthOf } from './truth'
+
+const today = (books: Books, desk: Desk): Day => workDate(books, desk.now().slice(0, 10))
+
+/** Why a numbered statement is not to leave as it is, in words; empty where it may, or was let stand so. */
+function whyNot(books: Books, id: number, truth: ReturnType<typeof truthOf>): string {
+	const row = statementOf(books, id)
+	const { words } = row ? truth(row) : { words: '' }
+	return words === row?.let_stand ? '' : words
+}
+
+/** Holds a statement that is no longer true until a person lets it go: to be read, or kept back where its message is written already. */
+function holdOne(books: Books, desk: Desk, id: number, messageId: number | null, words: string): string {
+	const row = statementOf(books, id)
+	noteChanged(books, id, words)
+	if (messageId === null) holdMessage(books, id, true)
+	else keepBack(books, messageId, `no longer true: ${words}`)
+	const act = 'held its message: no longer true'
+	record(books, desk, { subject: 'document', id, act, detail: `${row?.number}: ${words}` })
+	return `${row?.number}, ${row?.customer_name}: ${words}`
+}
 
 /**
- * Looks at the statements of a run that are about to leave: one that is no longer true is held to be read, or kept back where its message
- * is written already, until a person lets it go. Only accounts that something was recorded of since they were numbered are looked at.
+ * Looks at the statements of a run that are about to leave: one that is no longer true is held until a person lets it go. Only those of whose
+ * accounts anything was written since each was looked at are drafted anew.
  * @returns those that do not leave, each with what is otherwise
  */
 export function holdUntrue(books: Books, desk: Desk, runId: number): string[] {
-	const run = readRun(books, runId)
-	if (!run || !choiceOf(books, runId)) return []
-	const touched = touchedSince(books, run.checked_to, runId)
-	const outgoing = outgoingStatements(books, runId).filter(
-		({ customer_id }) => touched === null || touched.has(customer_id),
+	const outgoing = outgoingStatements(books, runId)
+	const moved = movedSince(
+		books,
+		outgoing.map(({ id }) => id),
+		today(books, desk),
 	)
+	const looked = outgoing.filter(({ id }) => moved.has(id))
 	const held: string[] = []
-	for (let at = 0; at < outgoing.length; at += together) {
+	for (let at = 0; at < looked.length; at += together) {
+		const some = looked.slice(at, at + together)
 		inOneStep(books, () => {
-			const whyNot = truthOf(books, runId, workDate(books, desk.now().slice(0, 10)))
-			for (const { id, number, customer_name, message_id, let_stand } of outgoing.slice(at, at + together)) {
-				const words = whyNot(id)
-				if (words === '' || words === let_stand) continue
-				noteChanged(books, id, words)
-				if (message_id === null) holdMessage(books, id, true)
-				else keepBack(books, message_id, `no longer true: ${words}`)
-				held.push(`${number}, ${customer_name}: ${words}`)
-				record(books, desk, {
-					subject: 'document',
-					id,
-					act: 'held its message: no longer true',
-					detail: `${number}: ${words}`,
-				})
-			}
+			const day = today(books, desk)
+			const truth = truthOf(books, runId, day, spanOf(some.map(({ customer_id }) => customer_id)))
+			const found = some.map((one) => ({ ...one, words: whyNot(books, one.id, truth) }))
+			noteLooked(
+				books,
+				found.filter(({ words }) => words === '').map(({ id }) => id),
+				day,
+			)
+			for (const { id, message_id, words } of found)
+				if (words !== '') held.push(holdOne(books, desk, id, message_id, words))
 		})
 	}
 	return held
 }
 /** Statements that are looked at in one step, so that others write in between. */
 const together = 200
+
+/**
+ * Whether a written message may leave now: within the step that marks it as leaving, so that nothing comes between. Of a statement that is no longer
+ * true it is kept back.
+ */
+export function isTrueNow(
+	books: Books,
+	desk: Desk,
+	message: { id: number; document_id: number; run_id: number },
+): boolean {
+	const { document_id: id } = message
+	if (statementChoice(books, message.run_id) === null) return true
+	const day = today(books, desk)
+	const row = movedSince(books, [id], day).has(id) ? statementOf(books, id) : null
+	if (!row) return true
+	const words = whyNot(books, id, truthOf(books, row.run_id, day, oneCustomer(row.customer_id)))
+	if (words === '') noteLooked(books, [id], day)
+	else holdOne(books, desk, id, message.id, words)
+	return words === ''
+}
 
 /**
  * Of papers that are about to be printed: the statements that are no longer true and that nobody let stand, each with what is otherwise.
@@ -59,16 +96,20 @@ export function untrueOf(
 	today: Day,
 	papers: readonly DocumentRow[],
 ): { row: DocumentRow; words: string }[] {
-	return [...new Set(papers.map(({ run_id }) => run_id))].flatMap((runId) => {
-		const run = readRun(books, runId)
-		if (!run || !choiceOf(books, runId)) return []
-		const touched = touchedSince(books, run.checked_to, runId)
-		const looked = papers.filter((row) => row.run_id === runId && (touched === null || touched.has(row.customer_id)))
+	const runs = [...new Set(papers.map(({ run_id }) => run_id))].filter((id) => statementChoice(books, id) !== null)
+	const statements = papers.filter(({ run_id }) => runs.includes(run_id))
+	const moved = movedSince(
+		books,
+		statements.map(({ id }) => id),
+		today,
+	)
+	return runs.flatMap((runId) => {
+		const looked = statements.filter((row) => row.run_id === runId && moved.has(row.id))
 		if (looked.length === 0) return []
-		const whyNot = truthOf(books, runId, today, spanOf(looked.map((row) => row.customer_id)))
+		const truth = truthOf(books, runId, today, spanOf(looked.map((row) => row.customer_id)))
 		return looked.flatMap((row) => {
-			const words = whyNot(row.id)
-			return words === '' || words === row.let_stand ? [] : [{ row, words }]
+			const words = whyNot(books, row.id, truth)
+			return words === '' ? [] : [{ row, words }]
 		})
 	})
 }
@@ -78,7 +119,7 @@ export function untrueOf(
  * went so, which the record keeps.
  */
 export function postedAsItIs(books: Books, desk: Desk, row: DocumentRow): Outcome {
-	const words = untrueOf(books, workDate(books, desk.now().slice(0, 10)), [row])[0]?.words
+	const words = untrueOf(books, today(books, desk), [row])[0]?.words
 	if (!words) return { ok: true }
 	if (words === row.changed) {
 		noteLetStand(books, row.id, words)

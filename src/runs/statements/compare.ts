@@ -1,113 +1,122 @@
 import type { Finding } from '@/core/checks'
-import { amountText, parseAmount } from '@/core/currency'
-import { formatAmount } from '@/core/format'
 import { no, type Outcome } from '@/core/outcome'
 import type { StatementContent } from '@/core/statement'
-import { isStatement } from '@/kinds'
+import { customerWords } from '@/runs/drafts/difference'
+import { askToRead } from '@/runs/drafts/handMessage'
+import { layoutWords, sameFindings } from '@/runs/drafts/redraft'
+import { draftsMoved, noteLooked } from '@/store/accountMoves'
 import { type Books, inOneStep } from '@/store/books'
-import { everyCustomer, oneCustomer, readCustomer } from '@/store/customers'
-import { type DocumentRow, findingsOf, readAnyDocument, replaceFindings } from '@/store/documents'
-import { draftsOf, hold, noteChanged, noteLetStand, replaceStatement } from '@/store/drafts'
+import { oneCustomer, type Span, spanOf } from '@/store/customers'
+import { findingsOf, replaceFindings } from '@/store/documents'
+import {
+	draftsOf,
+	hold,
+	noteChanged,
+	noteLetStand,
+	replaceContent,
+	replaceStatement,
+	setDraftEmail,
+} from '@/store/drafts'
 import { type Desk, record } from '@/store/events'
 import { holdMessage } from '@/store/issued'
-import { readSettings } from '@/store/settings'
-import { type Drafted, drafter } from './draft'
-import { checkStatement, choiceOf, minorOf } from './gather'
+import { type LayoutFor, layoutsInForce } from '@/store/layouts'
+import { workDate } from '@/store/settings'
+import { checkStatement, minorOf } from './check'
+import { type Drafted, emailOf } from './draft'
+import { draftingNow, type Looked, particulars, type Statement, statementOf, truthOf } from './truth'
 
-// A statement says what was so when it was gathered. Before it is numbered, and before it is sent, it is compared with the ledger as it is:
-// one that is no longer true is named, and a person has it made anew, or lets it stand.
+// A statement says what was so when it was gathered. Before it is numbered it is compared with the ledger as it is (`truth`): one that is no longer
+// true is named, and a person has it made anew, or lets it stand.
 
-type Statement = DocumentRow & { content: StatementContent }
-
-function statementOf(books: Books, id: number): Statement | null {
-	const row = readAnyDocument(books, id)
-	return row && isStatement(row.content) ? { ...row, content: row.content } : null
-}
-
-/** Gives a statement as it would be drafted now, as of its own day; null when its account has nothing to state any more. */
-export type DraftedNow = (row: Statement) => Drafted | null
-
-/** What statements of one run would be now. @param span the customers that will be asked for: no more is read than they take */
-export function draftingNow(books: Books, runId: number, span = everyCustomer): DraftedNow {
-	const choice = choiceOf(books, runId)
-	const drafters = new Map<boolean, ReturnType<typeof drafter>>()
-	return ({ customer_id, content }) => {
-		const customer = readCustomer(books, customer_id)
-		if (!choice || !customer) return null
-		const charges = choice.charges && !content.chargeDropped
-		const draft = drafters.get(charges) ?? drafter(books, runId, { ...choice, charges }, span)
-		drafters.set(charges, draft)
-		return draft([customer]).find((one) => one.content.currency === content.currency) ?? null
-	}
-}
-const draftedNow = (books: Books, row: Statement): Drafted | null =>
-	draftingNow(books, row.run_id, oneCustomer(row.customer_id))(row)
-
-const figures: [
-	keyof StatementContent & ('balance' | 'asked' | 'pastDue' | 'disputed' | 'unapplied' | 'total'),
-	string,
-][] = [
-	['balance', 'owed in all'],
-	['total', 'comes to'],
-	['asked', 'asked for'],
-	['pastDue', 'past due'],
-	['disputed', 'in dispute'],
-	['unapplied', 'to their credit'],
-]
-
-/** What of a statement is otherwise now, in words; empty where it is true. What issuing it entered itself makes it no other. */
-function otherwise(books: Books, { content: then, number }: Statement, now: Drafted | null): string {
-	if (!now) return 'nothing is open on this account any more'
-	const { content, reason } = now
-	const { stages } = readSettings(books)
-	const letter = ({ stage, spared }: StatementContent) =>
-		stage > 0 ? `“${stages[stage - 1]?.name ?? stage}”` : spared ? `none (${spared})` : 'none past due'
-	const moved = figures.flatMap(([key, words]) =>
-		then[key] === content[key] || then[key] === ''
-			? []
-			: [`${words} ${formatAmount(then[key])} → ${formatAmount(content[key])}`],
-	)
-	const items = (one: StatementContent) =>
-		JSON.stringify([
-			one.items.filter(({ id }) => id !== 0),
-			one.opening,
-			one.movements.map(({ said: _, ...movement }) => movement),
-		])
-	const words = [
-		...moved,
-		...(number !== null || then.charge?.amount === content.charge?.amount
-			? []
-			: [`late charge ${then.charge?.amount ?? 'none'} → ${content.charge?.amount ?? 'none'}`]),
-		...(then.stage === content.stage ? [] : [`letter ${letter(then)} → ${letter(content)}`]),
-		...(reason !== '' && reason !== then.kept ? [reason] : []),
-	]
-	if (words.length === 0 && number === null && items(then) !== items(content)) words.push('its items are otherwise')
-	return words.join('; ')
-}
+const today = (books: Books, desk: Desk) => workDate(books, desk.now().slice(0, 10))
 
 const code = 'changed-since'
-const findingOf = (row: DocumentRow, words: string): Finding => ({
+const findingOf = (row: Statement, words: string): Finding => ({
 	code,
 	level: 'stop',
 	brief: 'no longer true',
-	text: `The account of ${row.customer_name} changed since this was gathered: ${words}. Make the statement anew, or let it stand as it is.`,
+	text: `The account of ${row.customer_name} changed since this was gathered: ${words}. Make the statement anew, hold it back, or let it stand as it is.`,
 })
 
 /**
- * Looks whether a draft statement is still true; where it is not, it is stopped until a person decides. What was decided counts for just that.
- * @returns what is otherwise and was not known before, in words; empty for nothing
+ * Looks again at the drafts of a run of statements of whose accounts anything was written since each was looked at. Who writes to whom, and the
+ * layout, follow by themselves; one that is no longer true is stopped until a person decides. What was decided counts for just that.
+ * @param span the customers whose drafts are concerned
+ * @returns what is otherwise and was not known before, a draft each, in words
  */
-export function lookIfTrue(books: Books, desk: Desk, row: Statement, now: DraftedNow): string {
-	// Who is held back gets nothing: there is nothing to be true.
-	const words = row.held_reason === null ? otherwise(books, row, now(row)) : ''
+export function lookAtStatements(books: Books, desk: Desk, runId: number, span: Span): string[] {
+	return inOneStep(books, () => {
+		const day = today(books, desk)
+		const rows = draftsMoved(books, runId, day, span).flatMap((id) => statementOf(books, id) ?? [])
+		if (rows.length === 0) return []
+		const truth = truthOf(books, runId, day, spanOf(rows.map(({ customer_id }) => customer_id)))
+		const inForce = layoutsInForce(books)
+		const changed = rows.flatMap((row) => lookAt(books, desk, row, truth(row), inForce) || [])
+		noteLooked(
+			books,
+			rows.map(({ id }) => id),
+			day,
+		)
+		return changed
+	})
+}
+
+/** Looks at one draft; says what is otherwise and was not known before, empty for nothing. */
+function lookAt(books: Books, desk: Desk, row: Statement, { words, now }: Looked, inForce: LayoutFor): string {
+	const { id, customer_name } = row
+	const followed = follow(books, row, now, inForce)
+	if (followed) {
+		const detail = `${customer_name}: ${followed.join('; ') || 'details that are printed on it'}`
+		record(books, desk, { subject: 'document', id, act: 'looked at again', detail })
+	}
 	const standing = words === row.let_stand ? '' : words
-	if (standing === row.changed) return ''
-	const others = findingsOf(books, row.id).filter((finding) => finding.code !== code)
-	replaceFindings(books, row.id, standing === '' ? others : [findingOf(row, standing), ...others])
-	noteChanged(books, row.id, standing)
-	const act = standing === '' ? 'is true again' : 'is no longer true'
-	record(books, desk, { subject: 'document', id: row.id, act, detail: `${row.customer_name}: ${standing}` })
-	return standing === '' ? '' : `${row.customer_name}: ${standing}`
+	const known = findingsOf(books, id)
+	const content = statementOf(books, id)?.content ?? row.content
+	const checked = now
+		? checkStatement(books, content, now.customer, now.balance)
+		: known.filter((finding) => finding.code !== code)
+	const findings = standing === '' ? checked : [findingOf(row, standing), ...checked]
+	if (!sameFindings(findings, known)) replaceFindings(books, id, findings)
+	const news = [...(followed ?? [])]
+	if (standing !== row.changed) {
+		noteChanged(books, id, standing)
+		const act = standing === '' ? 'is true again' : 'is no longer true'
+		record(books, desk, { subject: 'document', id, act, detail: `${customer_name}: ${standing}` })
+		if (standing !== '') news.unshift(standing)
+	}
+	return news.length === 0 ? '' : `${customer_name}: ${news.join('; ')}`
+}
+
+/** What of a draft follows the firm, the customer and the layout in force by itself; says what a person must know of it, null where nothing did. */
+function follow(books: Books, row: Statement, now: Drafted | null, inForce: LayoutFor): string[] | null {
+	const { id, content, customer_id, email } = row
+	const who = now ? Object.fromEntries(particulars.map((key) => [key, now.content[key]])) : {}
+	const after: StatementContent = { ...content, ...who }
+	after.layout = inForce('statement', { id: customer_id, locale: after.locale }, content.layout)
+	const to = now ? emailOf(now.customer) : email
+	const same = JSON.stringify(after) === JSON.stringify(content)
+	if (same && to === email) return null
+	if (!same) replaceContent(books, id, after)
+	if (to !== email) setDraftEmail(books, id, to)
+	return [
+		...layoutWords(content, after),
+		...customerWords(content.customer, after.customer),
+		...(to === email ? [] : [`email ${email || 'none'} → ${to || 'none'}`]),
+	]
+}
+
+/** Puts a draft in the place of a statement's as it is drafted now; its message, where a person wrote one, is read again where it says otherwise. */
+function putAnew(
+	books: Books,
+	desk: Desk,
+	{ id, content: before }: Statement,
+	now: Drafted,
+	chargeDropped: boolean,
+): void {
+	const content = { ...now.content, layout: before.layout, chargeDropped }
+	replaceStatement(books, id, content, minorOf(content), now, emailOf(now.customer))
+	replaceFindings(books, id, checkStatement(books, content, now.customer, now.balance))
+	askToRead(books, desk, id)
 }
 
 /** Drafts a statement anew from the ledger as it is, as of its own day. */
@@ -115,17 +124,13 @@ export function makeAnew(books: Books, desk: Desk, documentId: number): Outcome 
 	return inOneStep(books, (): Outcome => {
 		const row = statementOf(books, documentId)
 		if (!row || row.number !== null) return no('It is numbered, and stays as it is. Make it void, and gather another.')
-		const now = draftedNow(books, row)
-		const { layout } = row.content
+		const now = draftingNow(books, row.run_id, oneCustomer(row.customer_id))(row)
+		noteChanged(books, documentId, '')
 		if (!now) {
 			replaceFindings(books, documentId, [])
-			noteChanged(books, documentId, '')
 			hold(books, desk, documentId, 'nothing is open on this account any more')
 		} else {
-			const content = { ...now.content, layout, chargeDropped: row.content.chargeDropped }
-			replaceStatement(books, documentId, content, minorOf(content), now)
-			replaceFindings(books, documentId, checkStatement(books, content, now.customer, now.balance))
-			noteChanged(books, documentId, '')
+			putAnew(books, desk, row, now, row.content.chargeDropped)
 			if (now.reason !== '') hold(books, desk, documentId, now.reason)
 			if (now.read) holdMessage(books, documentId, true)
 		}
@@ -136,6 +141,7 @@ export function makeAnew(books: Books, desk: Desk, documentId: number): Outcome 
 			act: 'made anew from the ledger',
 			detail: `${row.customer_name}: ${row.changed}`,
 		})
+		lookAtStatements(books, desk, row.run_id, oneCustomer(row.customer_id))
 		return { ok: true }
 	})
 }
@@ -180,51 +186,11 @@ export function dropCharge(books: Books, desk: Desk, documentId: number): Outcom
 		const row = statementOf(books, documentId)
 		if (!row || row.number !== null || !row.content.charge) return no('There is no proposed charge to drop.')
 		const dropped = { ...row, content: { ...row.content, chargeDropped: true } }
-		const now = draftedNow(books, dropped)
+		const now = draftingNow(books, row.run_id, oneCustomer(row.customer_id))(dropped)
 		if (!now) return no('Nothing is open on this account any more.')
-		const content: StatementContent = { ...now.content, layout: row.content.layout, chargeDropped: true }
-		replaceStatement(books, documentId, content, minorOf(content), now)
-		const detail = `${row.customer_name}: ${row.content.charge?.amount} ${content.currency}`
+		putAnew(books, desk, row, now, true)
+		const detail = `${row.customer_name}: ${row.content.charge.amount} ${row.currency}`
 		record(books, desk, { subject: 'document', id: documentId, act: 'dropped the late charge', detail })
 		return { ok: true }
 	})
-}
-
-/**
- * Tells why numbered statements of a run are not to leave as they are, in words: the account is otherwise as of its day, or the letter asks
- * for more than is asked for as of today, or must not go today. Empty where one may leave.
- * @param span the customers that will be asked for: no more is read than they take
- */
-export function truthOf(
-	books: Books,
-	runId: number,
-	today: string,
-	span = everyCustomer,
-): (documentId: number) => string {
-	const choice = choiceOf(books, runId)
-	if (!choice) return () => ''
-	const then = draftingNow(books, runId, span)
-	const asOf = today > choice.asOf ? today : choice.asOf
-	const plain = { asOf, show: 'all', form: 'open items', charges: false } as const
-	const draftToday = drafter(books, runId, { ...choice, ...plain }, span)
-	return (documentId) => {
-		const row = statementOf(books, documentId)
-		const customer = row && readCustomer(books, row.customer_id)
-		if (!row || !customer) return ''
-		const { content } = row
-		const minor = (amount: string) => parseAmount(amount || '0', content.currency, 'amount')
-		const otherThen = otherwise(books, row, then(row))
-		const words: string[] = otherThen === '' ? [] : [otherThen]
-		if (customer.statements === 0) words.push('set to get no statements')
-		if (content.stage > 0) {
-			const now = draftToday([customer]).find((one) => one.content.currency === content.currency)?.content
-			const asked = now ? minor(now.asked) : 0n
-			if (asked < minor(content.asked))
-				words.push(
-					`it asks for ${formatAmount(content.asked)}, and ${formatAmount(amountText(asked, content.currency))} is asked for now`,
-				)
-			if (now?.spared && now.stage === 0 && now.sparedUntil === undefined) words.push(now.spared)
-		}
-		return [...new Set(words)].join('; ')
-	}
 }

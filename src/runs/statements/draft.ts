@@ -4,6 +4,7 @@ import { amountText } from '@/core/currency'
 import { noLayout, spokenNow } from '@/core/document'
 import { formatMinor } from '@/core/format'
 import { lateCharge } from '@/core/lateCharge'
+import { leastIn } from '@/core/leasts'
 import { lastDayNothingPastDue } from '@/core/pastDue'
 import { letterOfStage, nextStage } from '@/core/stages'
 import { type BalanceChange, chargeEntry, type StatementChoice, type StatementContent, state } from '@/core/statement'
@@ -28,6 +29,9 @@ export type Drafted = {
 	/** Whether a person must read its message before it goes. */
 	read: boolean
 }
+
+/** Whom a customer's statements are sent to; empty where they are printed. */
+export const emailOf = ({ statement_email, email }: Customer): string => statement_email || email
 
 /** What drafting goes by, read once. */
 type Basis = {
@@ -110,8 +114,9 @@ function whyNone(
 	return ''
 }
 
-function tooLittle(asked: bigint, { least }: StatementChoice, currency: string): string {
-	return asked < BigInt(least)
+function tooLittle(asked: bigint, choice: StatementChoice, currency: string, isHome: boolean): string {
+	const least = leastIn(choice, currency, isHome)
+	return asked < least
 		? `${formatMinor(asked, currency)} is below the least worth a letter, ${formatMinor(least, currency)}`
 		: ''
 }
@@ -142,13 +147,19 @@ function draftAccount(
 	const other = waiting.get(key)
 	const late = plain.stated.oldest > 0
 	const kept = late ? whyNotChased(chase, demand, asOf) || (other ? `a letter of run ${other} waits to go` : '') : ''
-	const next = nextStage(settings.stages, written, { oldest: plain.stated.oldest, asked: demand.asked, asOf, isHome })
+	const next = nextStage(settings.stages, written, {
+		oldest: plain.stated.oldest,
+		asked: demand.asked,
+		asOf,
+		currency,
+		isHome,
+	})
 	const spared = kept || (late ? next.why : '')
 	const stage = spared === '' ? next.stage : 0
 
 	const none = whyNone(customer, choice, { pastDue: aged.pastDue, balance: aged.balance, moved })
 	const asked = choice.show === 'past-due' ? demand.asked : aged.balance
-	const little = aged.balance === 0n && form === 'balance forward' ? '' : tooLittle(asked, choice, currency)
+	const little = aged.balance === 0n && form === 'balance forward' ? '' : tooLittle(asked, choice, currency, isHome)
 	const reason = none || (choice.show === 'past-due' ? spared : '') || little
 
 	const charge =

@@ -13,6 +13,7 @@ import { setDispute } from '@/runs/receivables/dispute'
 import { enterPayment, paymentSchema } from '@/runs/receivables/payment'
 import { releaseHeld } from '@/runs/recheck/hold'
 import { holdToRead, writeOwnMessage } from '@/runs/send/ownMessage'
+import { actOnPost } from '@/runs/send/postroom'
 import { rawOf, writeMessages } from '@/runs/send/send'
 import { nextAct, tallyOf } from '@/runs/tally/tally'
 import { passedPromises, promisesOf } from '@/store/chases'
@@ -22,6 +23,7 @@ import { eventsOf } from '@/store/events'
 import { itemsOfCustomer } from '@/store/ledger'
 import { waitingMessages } from '@/store/messages'
 import { benchRows, runGroups } from '@/store/places'
+import { inPostroom } from '@/store/postroom'
 import { saveRegister } from '@/store/registers'
 import { changeSettings, readSettings } from '@/store/settings'
 import { artOf, look } from '../../../tests/looks'
@@ -29,7 +31,7 @@ import { billed, line, nextStep, sendRun, work } from '../../../tests/runs'
 import { choice, contentOf, stated } from '../../../tests/stated'
 import { customer, desk, firmBooks, plainRegister } from '../../../tests/support'
 import { dropCharge } from './compare'
-import { startStatements } from './gather'
+import { startStatements } from './start'
 
 describe('a run of statements', () => {
 	test('has one an account and currency; who gets none is held back with the reason, and the tally starts at the ledger’s total', async () => {
@@ -97,6 +99,13 @@ describe('a run of statements', () => {
 		)
 		expect(contentOf(books, id)).toEqual(content)
 		expect((await pdfOf(books, id))?.sha256).toBe(before?.sha256)
+		// What came in after its message was written is found before that message leaves; a person lets it go.
+		await sendRun(books, desk, run, [line('sent')])
+		expect(bench().map(({ place }) => place)).toEqual(['held', 'sent', 'kept back', 'sent', 'held'])
+		expect(inPostroom(books)[0]?.kept_back).toMatch(
+			/no longer true: owed in all 145.00 → 15.00; .* letter “Friendly” → none/,
+		)
+		actOnPost(books, desk, { words: '', state: 'kept back', expected: 1 }, 'let go', '')
 		await sendRun(books, desk, run, [line('sent')])
 		expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 		expect(closeRun(books, desk, run)).toEqual({ ok: true })
@@ -164,7 +173,7 @@ describe('a run of statements', () => {
 		await billed(books, { documentDay: '2026-08-31' }, '8801,03/08/2026,C1,ROPE,Line,1,2.00,,STD,,')
 		const mail = { ...readSettings(books).mail, bcc: 'file@tarn.example', replyTo: 'accounts@tarn.example' }
 		changeSettings(books, desk, { mail })
-		const started = startStatements(books, desk, choice({ copies: true, show: 'past-due', customers: [3] }))
+		const started = startStatements(books, desk, choice({ copies: true, show: 'past-due', customers: [3] }), true)
 		await work(books)
 		const id = started.ok ? (started.id ?? 0) : 0
 		expect(id).not.toBe(run)
@@ -222,7 +231,7 @@ describe('a run of statements', () => {
 		const again = async (asOf: string, show: StatementChoice['show'] = 'past-due') => {
 			// A letter that waits in another open run is not written a second time.
 			if (last > 0) giveRunBack(books, desk, last)
-			const started = startStatements(books, desk, choice({ asOf, show, customers: [3] }))
+			const started = startStatements(books, desk, choice({ asOf, show, customers: [3] }), true)
 			await work(books)
 			last = started.ok ? (started.id ?? 0) : 0
 			return benchRows(books, last)[0]
@@ -288,7 +297,7 @@ describe('a run of statements', () => {
 		})
 		expect(contentOf(books, of('Customer A1')).items.map((item) => item.number)).toContain(`${number}/C`)
 		expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
-		const again = startStatements(books, desk, choice({ asOf: '2026-11-05', charges: true, customers: [1] }))
+		const again = startStatements(books, desk, choice({ asOf: '2026-11-05', charges: true, customers: [1] }), true)
 		await work(books)
 		const next = benchRows(books, again.ok ? (again.id ?? 0) : 0).find(({ currency }) => currency === 'GBP')
 		expect(contentOf(books, next?.id).charge?.working[0]).toBe(
@@ -296,7 +305,7 @@ describe('a run of statements', () => {
 		)
 		voidDocument(books, desk, of('Customer A1'), 'too soon')
 		expect(itemsOfCustomer(books, 1).find(({ kind }) => kind === 'charge')?.open).toBe(0)
-		expect(startStatements(books, desk, choice({ charges: true, show: 'past-due' }))).toMatchObject({ ok: false })
+		expect(startStatements(books, desk, choice({ charges: true, show: 'past-due' }), true)).toMatchObject({ ok: false })
 	})
 
 	test('what is to be printed comes as one PDF in the order of its list', async () => {
@@ -321,15 +330,15 @@ describe('a run of statements', () => {
 
 	test('needs a register, a day, and something open', () => {
 		const books = firmBooks()
-		expect(startStatements(books, desk, choice())).toMatchObject({
+		expect(startStatements(books, desk, choice(), true)).toMatchObject({
 			message: expect.stringContaining('number register'),
 		})
 		saveRegister(books, desk, { ...plainRegister, kind: 'statement', prefix: 'S-', digits: 3, next: 1 })
-		expect(startStatements(books, desk, choice())).toMatchObject({
+		expect(startStatements(books, desk, choice(), true)).toMatchObject({
 			message: expect.stringContaining('Nothing is open'),
 		})
-		expect(startStatements(books, desk, choice({ asOf: 'today' }))).toMatchObject({ ok: false })
-		expect(startStatements(books, desk, choice({ form: 'balance forward' }))).toMatchObject({ ok: false })
+		expect(startStatements(books, desk, choice({ asOf: 'today' }), true)).toMatchObject({ ok: false })
+		expect(startStatements(books, desk, choice({ form: 'balance forward' }), true)).toMatchObject({ ok: false })
 	})
 })
 

@@ -1,58 +1,17 @@
-import { dayText, isDay } from '@/core/calendar'
-import type { Finding } from '@/core/checks'
-import { emailMissing } from '@/core/checks/emailMissing'
-import { lockMissing } from '@/core/checks/lockMissing'
-import { unprintable } from '@/core/checks/unprintable'
-import { parseAmount } from '@/core/currency'
-import { no, type Outcome } from '@/core/outcome'
-import { type StatementChoice, type StatementContent, statementChoiceSchema } from '@/core/statement'
-import { textsOf } from '@/kinds'
-import { unprintable as notPrinted } from '@/pdf/fontKit'
-import { lockFault } from '@/runs/files/lock'
-import { agedTotals } from '@/store/accounts'
+import type { StatementChoice } from '@/core/statement'
+import { noteLooked } from '@/store/accountMoves'
 import { type Books, inOneStep } from '@/store/books'
-import { readCompany } from '@/store/company'
 import { allCustomers, type Customer, spanOf } from '@/store/customers'
 import { addDocument, addFindings } from '@/store/documents'
 import { draftedUpTo, hold } from '@/store/drafts'
-import { type Desk, latestEventId, record } from '@/store/events'
+import { type Desk, record } from '@/store/events'
 import { holdMessage } from '@/store/issued'
-import { askFor } from '@/store/jobs'
-import { registerFor } from '@/store/registers'
-import { addRun, addStatementChoice, noteChecked, readRun, setRunState, statementChoice } from '@/store/runs'
-import { type Drafted, drafter } from './draft'
-
-/** Starts a run of statements; the runner gathers it. */
-export function startStatements(books: Books, desk: Desk, choice: StatementChoice): Outcome {
-	if (!isDay(choice.asOf)) return no('Give the day that the statements are as of.')
-	if (choice.charges && choice.show === 'past-due')
-		return no('Late charges go with statements of all that is open, so that the customer sees them.')
-	if (choice.form === 'balance forward' && (!isDay(choice.since) || choice.since > choice.asOf))
-		return no('Give the first day of what happened, up to the day that the statements are as of.')
-	return inOneStep(books, () => {
-		if (!readCompany(books))
-			return no('Give the firm its name under Company first; it stands at the head of every statement.')
-		if (!registerFor(books, 'statement'))
-			return no('There is no number register for statements. Open one under Number registers.')
-		if (agedTotals(books, choice.asOf).length === 0) return no('Nothing is open on any account on that day.')
-		const id = addRun(books, desk, choice.asOf, choice.asOf, 'statement')
-		addStatementChoice(books, id, JSON.stringify(choice))
-		askFor(books, desk, { kind: 'gather', run: id, expected: 0 })
-		record(books, desk, { subject: 'run', id, act: 'started the statements', detail: `as of ${dayText(choice.asOf)}` })
-		// What is recorded from here on may make a draft untrue.
-		noteChecked(books, id, latestEventId(books))
-		return { ok: true, id }
-	})
-}
-
-/**
- * What a run of statements was asked to gather; null for another run.
- * @throws ZodError where the text is not what the books keep
- */
-export function choiceOf(books: Books, runId: number): StatementChoice | null {
-	const kept = statementChoice(books, runId)
-	return kept === null ? null : statementChoiceSchema.parse(JSON.parse(kept))
-}
+import { readRun, setRunState } from '@/store/runs'
+import { workDate } from '@/store/settings'
+import { checkStatement, minorOf } from './check'
+import { choiceOf } from './choice'
+import { lookAtStatements } from './compare'
+import { type Drafted, drafter, emailOf } from './draft'
 
 /** Customers whose statements are drafted in one step. */
 const customersEach = 100
@@ -95,7 +54,18 @@ export async function gatherStatements(
 				at++
 				drafted = draft(left.slice(at * customersEach, (at + 1) * customersEach))
 			}
-			for (const one of drafted) keepDraft(books, desk, runId, choice, one, ranks.get(one.customer.id) ?? 0)
+			const day = workDate(books, desk.now().slice(0, 10))
+			const kept = drafted.map((one) => ({
+				id: keepDraft(books, desk, runId, choice, one, ranks.get(one.customer.id) ?? 0),
+				asks: one.content.stage > 0,
+			}))
+			// As they were drafted they are true as of their day; what a letter asks for may be less by now.
+			noteLooked(
+				books,
+				kept.flatMap(({ id, asks }) => (asks && day > choice.asOf ? [] : [id])),
+				day,
+			)
+			lookAtStatements(books, desk, runId, spanOf(drafted.map(({ customer }) => customer.id)))
 			const done = customers.length - left.length + Math.min(left.length, (at + 1) * customersEach)
 			step(done, customers.length)
 			if (done < customers.length) return false
@@ -116,7 +86,7 @@ function keepDraft(
 	choice: StatementChoice,
 	drafted: Drafted,
 	rank: number,
-): void {
+): number {
 	const { customer, content, open, balance, pastDue, reason, read } = drafted
 	const findings = checkStatement(books, content, customer, balance)
 	const id = addDocument(books, {
@@ -124,7 +94,7 @@ function keepDraft(
 		position: rank,
 		customer_id: customer.id,
 		customer_name: customer.name,
-		email: customer.statement_email || customer.email,
+		email: emailOf(customer),
 		order_numbers: `${open} open`,
 		order_count: open,
 		net: balance,
@@ -138,35 +108,5 @@ function keepDraft(
 	addFindings(books, id, findings)
 	if (reason) hold(books, desk, id, reason)
 	if (choice.hold || read) holdMessage(books, id, true)
-}
-
-/** What a statement comes to, minor units. */
-export const minorOf = ({ total, currency }: StatementContent): bigint => parseAmount(total, currency, 'total')
-
-/** What is to be said of a draft statement, the worst first. */
-export function checkStatement(
-	books: Books,
-	content: StatementContent,
-	customer: Customer,
-	balance: bigint,
-): Finding[] {
-	const email = customer.statement_email || customer.email
-	const dispute: Finding[] =
-		content.disputed !== content.balance || balance <= 0n
-			? []
-			: [
-					{
-						code: 'all-disputed',
-						level: 'look',
-						brief: 'all in dispute',
-						text: `All that ${customer.name} owes is in dispute. Hold the statement back, or send it as it is.`,
-					},
-				]
-	const found = [
-		...unprintable({ texts: textsOf(content), unprintable: notPrinted }),
-		...emailMissing({ content, customer: { email } }),
-		...lockMissing({ customer: { lockFault: email === '' ? '' : lockFault(books, customer, content) } }),
-		...dispute,
-	]
-	return [...found.filter(({ level }) => level === 'stop'), ...found.filter(({ level }) => level === 'look')]
+	return id
 }

@@ -1,4 +1,4 @@
-import { choiceOf } from '@/runs/statements/gather'
+import { choiceOf } from '@/runs/statements/choice'
 import { agedTotals } from '@/store/accounts'
 import type { Books } from '@/store/books'
 import { setSourceTotal, sourceTotals } from '@/store/runs'

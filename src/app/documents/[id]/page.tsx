@@ -24,7 +24,7 @@ import { PaperNotices } from './PaperNotices'
 
 /** A document's own page: what it is, what corrects it, and the ways to correct it. */
 export default async function DocumentPage({ params }: { params: Promise<{ id: string }> }) {
-	const { books } = await reading()
+	const { books, today } = await reading()
 	const document = readAnyDocument(books, idOf((await params).id))
 	if (!document) notFound()
 	const {
@@ -83,7 +83,7 @@ export default async function DocumentPage({ params }: { params: Promise<{ id: s
 						}
 						settled={settledWords(books, id)}
 						bills={bill !== null}
-						mayRevise={whyNotRevised(books, document) === null}
+						mayRevise={whyNotRevised(books, today, document) === null}
 						moved={bill ? particularsNow(books, { ...document, content: bill }).words : ''}
 					/>
 				)}
