@@ -12,6 +12,7 @@ import { enterPayment, paymentSchema } from '@/runs/receivables/payment'
 import { returnPayment } from '@/runs/receivables/returned'
 import { setOff } from '@/runs/receivables/setOff'
 import { holdBack, releaseHeld } from '@/runs/recheck/hold'
+import { lookAgainEverywhere } from '@/runs/recheck/lookAgain'
 import { holdToRead, writeOwnMessage } from '@/runs/send/ownMessage'
 import { actOnPost } from '@/runs/send/postroom'
 import { writeMessages } from '@/runs/send/send'
@@ -109,14 +110,15 @@ describe('a letter does not leave for what was paid, whatever was looked at in b
 		expect(of(books, run, 1)?.changed).toMatch(/it asks for 100.00, and 0.00 is asked for now; A-1 100.00 → 0.00/)
 	})
 
-	test('of one that was made before something else was recorded', async () => {
+	test('of one that was made before all drafts were looked at again', async () => {
 		const books = owing(three)
 		const run = await gathered(books)
 		number(books, run)
 		await nextStep(books, run)
 		at(books, '2026-11-03')
 		pay(books, 1, '100', 'A-1')
-		saveCustomer(books, desk, customer('C1', { note: 'rings on Fridays' }))
+		// As saving an item asks for.
+		lookAgainEverywhere(books, desk, null)
 		expect((await sent(books, run)).sort()).toEqual([3, 4])
 	})
 

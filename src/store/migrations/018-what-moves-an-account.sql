@@ -39,13 +39,16 @@ BEGIN INSERT INTO account_moves VALUES (NEW.id, 1) ON CONFLICT DO UPDATE SET mov
 -- A statement of theirs that is drafted, held, numbered, posted or made void: whether another may bring a letter or a charge goes by it.
 CREATE TRIGGER moves_statement_added AFTER INSERT ON document WHEN NEW.kind = 'statement'
 BEGIN INSERT INTO account_moves VALUES (NEW.customer_id, 1) ON CONFLICT DO UPDATE SET moves = moves + 1; END;
-CREATE TRIGGER moves_statement_changed AFTER UPDATE OF stage, number, held_reason, dropped_at, void_at, replaced_at, printed_at, only_filed_at, went_on
+CREATE TRIGGER moves_statement_changed AFTER UPDATE OF customer_id, currency, day, email, stage, number, held_reason, dropped_at, void_at, replaced_at, printed_at, only_filed_at, went_on
 	ON document WHEN NEW.kind = 'statement'
 BEGIN INSERT INTO account_moves VALUES (NEW.customer_id, 1) ON CONFLICT DO UPDATE SET moves = moves + 1; END;
+CREATE TRIGGER moves_content_changed AFTER UPDATE OF content ON document_content
+BEGIN INSERT INTO account_moves SELECT customer_id, 1 FROM document WHERE id = NEW.document_id AND kind = 'statement'
+	ON CONFLICT DO UPDATE SET moves = moves + 1; END;
 CREATE TRIGGER moves_message_added AFTER INSERT ON message
 BEGIN INSERT INTO account_moves SELECT customer_id, 1 FROM document WHERE id = NEW.document_id AND kind = 'statement'
 	ON CONFLICT DO UPDATE SET moves = moves + 1; END;
-CREATE TRIGGER moves_message_changed AFTER UPDATE OF state ON message
+CREATE TRIGGER moves_message_changed AFTER UPDATE OF state, document_id ON message
 BEGIN INSERT INTO account_moves SELECT customer_id, 1 FROM document WHERE id = NEW.document_id AND kind = 'statement'
 	ON CONFLICT DO UPDATE SET moves = moves + 1; END;
 CREATE TRIGGER moves_message_gone AFTER DELETE ON message
