@@ -68,11 +68,11 @@ export const receivedBy = ({ sql }: Books, itemId: number): { promise_id: number
 		`SELECT promise_id, sum(amount) AS amount FROM promise_receipt WHERE item_id = ? GROUP BY 1 HAVING sum(amount) > 0 ORDER BY 1`,
 	).all(itemId)
 
-/** What is known to have been received on a promise by which payment, in all. */
+/** What is known to stand received on a promise by which payment, in all: what went away with one that brought nothing known is not taken off. */
 export const receivedOn = ({ sql }: Books, promiseId: number): number =>
-	sql<[number], { n: number | null }>('SELECT sum(amount) AS n FROM promise_receipt WHERE promise_id = ?').get(
-		promiseId,
-	)?.n ?? 0
+	sql<[number], { n: number | null }>(
+		`SELECT sum(net) AS n FROM (SELECT sum(amount) AS net FROM promise_receipt WHERE promise_id = ? GROUP BY item_id HAVING sum(amount) > 0)`,
+	).get(promiseId)?.n ?? 0
 
 /** What an act received on promises, or took away from them. */
 export const receiptsOfAct = ({ sql }: Books, actId: number): Receipt[] =>

@@ -44,11 +44,10 @@ export function holdToRead(books: Books, desk: Desk, documentId: number, held: b
 		if (!document || messageOfDocument(books, documentId)) return gone
 		if (!held && document.number === null) return no('It has no number yet. Read its message once it is numbered.')
 		if (!held) {
-			const letter = ownMessage(books, documentId) ?? letterFor(books, letterOf(document.content))
+			const letter = letterFor(books, letterOf(document.content))
 			const values = fieldValues(document.content)
-			const read = ownMessage(books, documentId)
-				? letter
-				: { subject: fillLetter(letter.subject, values), body: fillLetter(letter.body, values) }
+			const filled = { subject: fillLetter(letter.subject, values), body: fillLetter(letter.body, values) }
+			const read = ownMessage(books, documentId) ?? filled
 			saveOwnMessage(books, desk, documentId, { ...read, said: saidBy(document.content) })
 		}
 		if (!holdMessage(books, documentId, held)) return gone

@@ -1,5 +1,6 @@
 import type { Day } from '@/core/calendar'
 import { no, type Outcome } from '@/core/outcome'
+import { today } from '@/runs/receivables/days'
 import { movedSince, noteLooked } from '@/store/accountMoves'
 import { type Books, inOneStep } from '@/store/books'
 import { outgoingStatements } from '@/store/chases'
@@ -10,10 +11,7 @@ import { type Desk, record } from '@/store/events'
 import { holdMessage } from '@/store/issued'
 import { keepBack } from '@/store/postroom'
 import { statementChoice } from '@/store/runs'
-import { workDate } from '@/store/settings'
 import { statementOf, truthOf } from './truth'
-
-const today = (books: Books, desk: Desk): Day => workDate(books, desk.now().slice(0, 10))
 
 /** Why a numbered statement is not to leave as it is, in words; empty where it may, or was let stand so. */
 function whyNot(books: Books, id: number, truth: ReturnType<typeof truthOf>): string {

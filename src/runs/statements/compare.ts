@@ -4,6 +4,7 @@ import type { StatementContent } from '@/core/statement'
 import { customerWords } from '@/runs/drafts/difference'
 import { askToRead } from '@/runs/drafts/handMessage'
 import { layoutWords, sameFindings } from '@/runs/drafts/redraft'
+import { today } from '@/runs/receivables/days'
 import { draftsMoved, noteLooked } from '@/store/accountMoves'
 import { type Books, inOneStep } from '@/store/books'
 import { oneCustomer, type Span, spanOf } from '@/store/customers'
@@ -20,15 +21,12 @@ import {
 import { type Desk, record } from '@/store/events'
 import { holdMessage } from '@/store/issued'
 import { type LayoutFor, layoutsInForce } from '@/store/layouts'
-import { workDate } from '@/store/settings'
 import { checkStatement, minorOf } from './check'
 import { type Drafted, emailOf } from './draft'
 import { draftingNow, type Looked, particulars, type Statement, statementOf, truthOf } from './truth'
 
 // A statement says what was so when it was gathered. Before it is numbered it is compared with the ledger as it is (`truth`): one that is no longer
 // true is named, and a person has it made anew, or lets it stand.
-
-const today = (books: Books, desk: Desk) => workDate(books, desk.now().slice(0, 10))
 
 const code = 'changed-since'
 const findingOf = (row: Statement, words: string): Finding => ({

@@ -337,6 +337,16 @@ test('an act that is undone gives promises back what it took', () => {
 	}
 })
 
+test('of a promise from before it was kept by which payment no more goes away than had come', () => {
+	const books = owing(three)
+	for (const reference of ['x', 'y']) pay(books, 1, '20', reference, '2026-10-31')
+	notePromise(books, desk, { customer: 1, day: '2026-11-10', amount: '40', currency: 'GBP', note: '' })
+	books.db.exec('UPDATE promise SET received = 3000')
+	for (const { id } of itemsOfCustomer(books, 1).filter(({ kind }) => kind === 'payment'))
+		expect(removeEntry(books, desk, id, 'slip')).toMatchObject({ ok: true })
+	expect(promisesOf(books, 1)).toMatchObject([{ received: 0, ended: null }])
+})
+
 test('a debit note bears a late charge as an invoice does, a fee none', async () => {
 	const books = owing([])
 	changeSettings(books, desk, {
