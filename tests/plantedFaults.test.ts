@@ -126,7 +126,7 @@ const rows: Record<string, { row: string; free?: Record<string, string> }> = {
 	extract_row: {
 		row: 'extract_id = (SELECT min(extract_id) FROM extract_row)',
 		free: alike(
-			['item_id', 'kind', 'due_day', 'amount', 'open', 'row'],
+			['item_id', 'number', 'kind', 'due_day', 'amount', 'open', 'row'],
 			'what an extract said; what it made of the ledger is compared with what was applied and changed',
 		),
 	},

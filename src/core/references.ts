@@ -1,5 +1,8 @@
 const wordsBefore =
 	'INV|INVOICE|INVOICES|INVS|CN|CRN|CREDIT|NOTE|DOC|DOCUMENT|PAYMENT|PAY|PAID|PMT|REF|RE|RG|RECHNUNG|FACTURE|FACT|FAKTURA|NR|NO|NUM|NUMBER'
+const wordBefore = new RegExp(`^(?:${wordsBefore})$`)
+/** Whether a word, in capitals, only says of the number after it what it is a number of. */
+export const isWordBefore = (word: string): boolean => wordBefore.test(word)
 /** Signs that parts of a number may be written with, or without. */
 const between = '[\\s./_–-]?'
 

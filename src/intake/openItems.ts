@@ -1,10 +1,10 @@
 import { amountText, isCurrency, minorNumber } from '@/core/currency'
 import { type ItemKind, itemKinds, type Side, sideOf } from '@/core/ledger'
 import { attempt } from '@/core/refusal'
-import { textOf } from './cell'
+import { type SheetRow, textOf } from './cell'
 import { atOdds } from './kinds/master'
 import type { Decided, Reading, RowRefusal } from './reading'
-import { type Rows, type RowValues, readRows, type SkipReason } from './rows'
+import { type Rows, type RowValues, readRows, reasonSkipped, type SkipReason } from './rows'
 
 /** An open item as an extract has it: minor units, never below zero; `side` says whether it is owed or credited, by its sign. */
 export type IntakeItem = {
@@ -35,6 +35,12 @@ export type OpenItemsResult = {
 	 * the customer, or by them.
 	 */
 	signs: Signs | null
+	/** What the file itself says of how many rows it has, how many there are, and whether that fits; null where it says nothing. */
+	counted: { said: number; rows: number; fits: boolean } | null
+	/** Whether it ends with a total or a count of its own. */
+	totalled: boolean
+	/** The last row, where it breaks off before all others do; null for not. */
+	cut: number | null
 	/** Credits and payments that stand without a sign, the first few. */
 	unsigned: { row: number; kind: string; number: string; amount: string }[]
 }
@@ -107,7 +113,10 @@ export function readOpenItems(
 			if (why === 'left out') untouched.push({ customer: cellOf(row, 'customer'), number: cellOf(row, 'number') })
 		},
 	}
-	const each = readRows(rows, reading, decided, [], out)
+	const widths = widthsOf(rows, reading)
+	let said: Trailer | null = null
+	let totalled = false
+	const each = readRows(widths.rows, reading, decided, [], out)
 	for (;;) {
 		const before = refused.length
 		const next = each.next()
@@ -119,7 +128,19 @@ export function readOpenItems(
 		const row = next.value
 		for (let place = before; place < refused.length; place++)
 			if (refused[place]?.row !== row.row) untouched.push({ customer: '', number: '' })
+		const trailer = isTotal(row) ? null : trailerIn(widths.text())
+		if (trailer && !books.customer(row.get('customer'))) {
+			for (let place = refused.length - 1; place >= before; place--)
+				if (refused[place]?.row === row.row) refused.splice(place, 1)
+			said = trailer.says ?? said
+			totalled = true
+			widths.isNone()
+			left.push({ row: row.row, why: 'total' })
+			continue
+		}
 		if (isTotal(row)) {
+			totalled = true
+			widths.isNone()
 			const { currency, odd } = currencyIn(row)
 			if (odd) row.refuse(odd.key, odd.words)
 			if (odd) continue
@@ -156,11 +177,80 @@ export function readOpenItems(
 		return { ...item, side }
 	})
 	return {
-		...{ items, refused, left, untouched, control, signs },
+		...{ items, refused, left, untouched, control, signs, totalled, cut: widths.cut() },
+		counted: said === null ? null : { said: said.count, ...widths.counts(said) },
 		unsigned: unsigned.slice(0, 4).map(({ row, kind, number, amount, currency }) => ({
 			...{ row, kind, number },
 			amount: amountText(BigInt(amount), currency),
 		})),
+	}
+}
+
+const things = '(?:rows?|records?|items?|lines?|entries)'
+const countOfItems = [
+	new RegExp(`^(?:(?:number|count|total)(?: of)? )?${things}(?: count)?[ :=#]*(\\d+)?$`, 'i'),
+	new RegExp(`^(\\d+) ${things}$`, 'i'),
+]
+/** Says how many rows there are, those that are no items too. */
+const countOfAll = [/^(?:count|trailer|trl|end(?: of file)?|eof)[ :=#]*(\d+)?$/i]
+type Trailer = { count: number; all: boolean }
+/** What a row that only ends a file says: how many rows there are, or nothing; null for one that does not. */
+function trailerIn(text: string): { says: Trailer | null } | null {
+	for (const trailer of [...countOfItems, ...countOfAll]) {
+		const match = trailer.exec(text)
+		if (!match) continue
+		const count = match[1]
+		return { says: count === undefined ? null : { count: Number(count), all: countOfAll.includes(trailer) } }
+	}
+	return null
+}
+
+/** Rows that are gone through, with how many cells each has beside the others. */
+function widthsOf(rows: Rows, reading: Reading) {
+	const widths = new Map<number, number>()
+	let others = reading.headRow === null ? 0 : 1
+	let [last, before] = [
+		{ row: 0, width: 0, cells: [] as SheetRow['cells'] },
+		{ row: 0, width: 0, cells: [] as SheetRow['cells'] },
+	]
+	const count = (width: number, by: number) => widths.set(width, (widths.get(width) ?? 0) + by)
+	const all = () => [...widths.values()].reduce((sum, some) => sum + some, 0)
+	return {
+		rows: {
+			...rows,
+			*each() {
+				for (const row of rows.each()) {
+					if (reasonSkipped(row, reading) === null || row.leftOut) {
+						before = last
+						last = { row: row.row, width: row.cells.length, cells: row.cells }
+						count(last.width, 1)
+					}
+					yield row
+				}
+			},
+		} satisfies Rows,
+		/** What stands in the row that is on. */
+		text: () =>
+			last.cells
+				.map((cell) => textOf(cell).trim())
+				.filter(Boolean)
+				.join(' '),
+		/** The row that is on is none of items. */
+		isNone: () => {
+			count(last.width, -1)
+			others++
+			last = before
+		},
+		counts: (said: Trailer) => ({
+			rows: all(),
+			fits: said.count === all() || (said.all && said.count === all() + others),
+		}),
+		cut: () => {
+			const rest = [...widths]
+				.filter(([width, some]) => some - Number(width === last.width) > 0)
+				.map(([width]) => width)
+			return rest.length > 0 && rest.every((width) => width > last.width) ? last.row : null
+		},
 	}
 }
 

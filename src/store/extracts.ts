@@ -3,8 +3,18 @@ import type { ItemChange, ItemKind } from '@/core/ledger'
 import type { Books } from './books'
 import type { Desk } from './events'
 
-export type Extract = { id: number; source_file_id: number; as_of: Day; accepted_at: string; accepted_by: string }
-const columns = 'id, source_file_id, as_of, accepted_at, accepted_by'
+export type Extract = {
+	id: number
+	source_file_id: number
+	as_of: Day
+	accepted_at: string
+	accepted_by: string
+	/** 1 where its file ended with a total or a count of its own. */
+	totalled: number
+	/** 1 where it ended with the end of a line. */
+	line_ended: number
+}
+const columns = 'id, source_file_id, as_of, accepted_at, accepted_by, totalled, line_ended'
 
 /** The extract of the latest day that stands, but that of a file itself. */
 export const latestExtract = ({ sql }: Books, butOfFile: number): Extract | null =>
@@ -26,20 +36,33 @@ export function markExtractBack({ sql }: Books, desk: Desk, id: number, why: str
 }
 
 /** The extract of a file: a new one, or, where rows of it that were refused are taken in later, the one that it is. */
-export function addExtract({ sql }: Books, desk: Desk, fileId: number, asOf: Day, reason: string): number {
+export function addExtract(
+	{ sql }: Books,
+	desk: Desk,
+	fileId: number,
+	asOf: Day,
+	reason: string,
+	ended: { totalled: boolean; line: boolean },
+): number {
 	const known = sql<[number], { id: number }>(
 		'SELECT id FROM extract WHERE source_file_id = ? AND taken_back_at IS NULL',
 	).get(fileId)
 	if (known) return known.id
 	return Number(
-		sql<[number, Day, string, string, string]>(
-			'INSERT INTO extract (source_file_id, as_of, accepted_at, accepted_by, reason) VALUES (?, ?, ?, ?, ?)',
-		).run(fileId, asOf, desk.now(), desk.clerk, reason).lastInsertRowid,
+		sql<[number, Day, string, string, string, number, number]>(
+			'INSERT INTO extract (source_file_id, as_of, accepted_at, accepted_by, reason, totalled, line_ended) VALUES (?, ?, ?, ?, ?, ?, ?)',
+		).run(fileId, asOf, desk.now(), desk.clerk, reason, Number(ended.totalled), Number(ended.line)).lastInsertRowid,
 	)
 }
 
+/** How many items an extract has. */
+export const rowsOfExtract = ({ sql }: Books, id: number): number =>
+	sql<[number], { n: number }>('SELECT count(*) AS n FROM extract_row WHERE extract_id = ?').get(id)?.n ?? 0
+
 type ExtractRow = {
 	source_row: number
+	/** Its number as the extract writes it; empty where that is the item's own. */
+	number: string
 	item_id: number
 	kind: ItemKind
 	due_day: Day
@@ -50,8 +73,8 @@ type ExtractRow = {
 /** Enters what an extract says of an item, amounts in minor units; said again, the later counts. */
 export function addExtractRow({ sql }: Books, extractId: number, row: ExtractRow): void {
 	sql<(string | number)[]>(
-		'INSERT OR REPLACE INTO extract_row (extract_id, source_row, item_id, kind, due_day, amount, open) VALUES (?, ?, ?, ?, ?, ?, ?)',
-	).run(extractId, row.source_row, row.item_id, row.kind, row.due_day, row.amount, row.open)
+		'INSERT OR REPLACE INTO extract_row (extract_id, source_row, item_id, number, kind, due_day, amount, open) VALUES (?, ?, ?, ?, ?, ?, ?, ?)',
+	).run(extractId, row.source_row, row.item_id, row.number, row.kind, row.due_day, row.amount, row.open)
 }
 
 /** What the latest extract up to a day says of a customer's items; null when there is none. */
@@ -85,9 +108,9 @@ export const applicationsOfExtract = ({ sql }: Books, id: number): (Id & { takes
 /** What of items an extract changed, the earliest first, amounts in minor units. */
 export const changesOfExtract = ({ sql }: Books, id: number): (Id & ExtractChange)[] =>
 	sql<[number], Id & ExtractChange>(
-		`SELECT id, item_id, day, amount_was, amount_is, due_was, due_is, dated_was, dated_is FROM item_change WHERE extract_id = ? ORDER BY id`,
+		`SELECT id, item_id, day, amount_was, amount_is, due_was, due_is, dated_was, dated_is, kind_was, kind_is FROM item_change WHERE extract_id = ? ORDER BY id`,
 	).all(id)
-type ExtractChange = ItemChange & { item_id: number }
+type ExtractChange = ItemChange & { item_id: number; kind_was: ItemKind | ''; kind_is: ItemKind | '' }
 
 /** What was built on an extract since it was accepted, in words, at most a few. */
 export function builtOn({ sql }: Books, { id, as_of, accepted_at }: Extract): string[] {
@@ -107,7 +130,7 @@ export function builtOn({ sql }: Books, { id, as_of, accepted_at }: Extract): st
 				WHERE a.extract_id IS NOT @id AND a.at > @at LIMIT 3`),
 		),
 		...words(`SELECT i.number || ' is in dispute since' AS words FROM ledger_item i JOIN dispute d ON d.item_id = i.id
-			WHERE i.extract_id = @id AND d.at > @at LIMIT 3`),
+			WHERE i.extract_id = @id AND d.at > @at AND NOT EXISTS (SELECT 1 FROM dispute f WHERE f.carried_to = d.id) LIMIT 3`),
 		...words(`SELECT 'statement ' || d.number || ' was numbered on it' AS words FROM run r CROSS JOIN document d ON d.run_id = r.id
 			WHERE r.kind = 'statement' AND d.numbered_at > @at AND d.day >= @asOf AND d.void_at IS NULL LIMIT 3`),
 	]

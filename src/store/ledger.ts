@@ -174,9 +174,12 @@ export type ChangeOfItem = ItemChange & {
 	reason: string
 	extract_id: number | null
 	takes_back: number | null
+	/** What it was taken for and is; empty where its kind stays. */
+	kind_was: ItemKind | ''
+	kind_is: ItemKind | ''
 }
 export const changeColumns =
-	'h.id, h.item_id, h.day, h.amount_was, h.amount_is, h.due_was, h.due_is, h.dated_was, h.dated_is, h.reason, h.extract_id, h.takes_back'
+	'h.id, h.item_id, h.day, h.amount_was, h.amount_is, h.due_was, h.due_is, h.dated_was, h.dated_is, h.kind_was, h.kind_is, h.reason, h.extract_id, h.takes_back'
 
 /** What of a customer's items became otherwise and stands, the earliest first; of an extract that was taken back nothing does. */
 const changesOfCustomer = ({ sql }: Books, customerId: number): ChangeOfItem[] =>
@@ -195,11 +198,12 @@ const changesOfItem = ({ sql }: Books, itemId: number): ChangeOfItem[] =>
 export function changeItem(
 	{ sql }: Books,
 	desk: Desk,
-	change: Omit<ChangeOfItem, 'id' | 'extract_id' | 'takes_back'> & { extract_id?: number; takes_back?: number },
+	change: Omit<ChangeOfItem, 'id' | 'extract_id' | 'takes_back' | 'kind_was' | 'kind_is'> &
+		Partial<Pick<ChangeOfItem, 'kind_was' | 'kind_is'>> & { extract_id?: number; takes_back?: number },
 ): void {
 	sql<(string | number | null)[]>(
-		`INSERT INTO item_change (item_id, day, amount_was, amount_is, due_was, due_is, dated_was, dated_is, reason, extract_id, takes_back, at, clerk)
-		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
+		`INSERT INTO item_change (item_id, day, amount_was, amount_is, due_was, due_is, dated_was, dated_is, kind_was, kind_is, reason, extract_id, takes_back, at, clerk)
+		 VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?, ?)`,
 	).run(
 		change.item_id,
 		change.day,
@@ -209,6 +213,8 @@ export function changeItem(
 		change.due_is,
 		change.dated_was,
 		change.dated_is,
+		change.kind_was ?? '',
+		change.kind_is ?? '',
 		change.reason,
 		change.extract_id ?? null,
 		change.takes_back ?? null,
@@ -267,6 +273,30 @@ export function addDispute({ sql }: Books, desk: Desk, itemId: number, since: Da
 	sql<[number, Day, string, string, string]>(
 		'INSERT INTO dispute (item_id, since, note, at, clerk) VALUES (?, ?, ?, ?, ?)',
 	).run(itemId, since, note, desk.now(), desk.clerk)
+}
+
+/** Takes the dispute that an item is in over to another that stands for it from a day on. */
+export function carryDispute(books: Books, desk: Desk, from: number, to: number, day: Day): void {
+	const open = books
+		.sql<[number], { id: number; since: Day; note: string }>(
+			'SELECT id, since, note FROM dispute WHERE item_id = ? AND ended IS NULL',
+		)
+		.get(from)
+	if (!open) return
+	addDispute(books, desk, to, open.since > day ? open.since : day, open.note)
+	endDispute(books, from, open.since > day ? open.since : day)
+	books
+		.sql<[number, number]>(
+			'UPDATE dispute SET carried_to = (SELECT max(id) FROM dispute WHERE item_id = ?) WHERE id = ?',
+		)
+		.run(to, open.id)
+}
+
+/** Gives a dispute back to the item from which it was taken over. */
+export function giveDisputeBack({ sql }: Books, from: number): void {
+	sql<[number]>(
+		'UPDATE dispute SET ended = NULL, carried_to = NULL WHERE carried_to IN (SELECT id FROM dispute WHERE item_id = ?)',
+	).run(from)
 }
 
 /** Ends the dispute of an item from a day on; false when it was in none. */

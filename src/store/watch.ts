@@ -52,7 +52,7 @@ export type Listed = {
 	/** 1 where it, or a draft that it comes of, was changed, divided, put together or revised. */
 	touched: number
 }
-/** What an entry of the ledger says, and how often extracts changed it. */
+/** What an entry of the ledger said when it was entered; what extracts changed since is left aside. */
 type Ledgered = {
 	kind: string
 	side: string
@@ -67,7 +67,6 @@ type Ledgered = {
 	called: string
 	dated: string
 	away: number
-	changed: number
 }
 
 /** A row as the text of an object, by its names, each with what it is. */
@@ -79,10 +78,15 @@ const asJson = (columns: Record<string, string>): string =>
 const plain = <Name extends string>(table: string, names: readonly Name[]) =>
 	Object.fromEntries(names.map((name) => [name, `${table}.${name}`])) as Record<Name, string>
 
+/** What an item `i` was before the first change of it; where nothing changed, what it is (SQL). */
+const first = (was: string, is: string) =>
+	`coalesce((SELECT nullif(h.${was}, '') FROM item_change h WHERE h.item_id = i.id ORDER BY h.id LIMIT 1), i.${is})`
 const entryColumns: Record<keyof Ledgered, string> = {
-	...plain('i', ['kind', 'side', 'number', 'day', 'due_day', 'currency', 'amount', 'customer_id', 'their_order']),
-	...plain('i', ['note', 'called', 'dated', 'away']),
-	changed: '(SELECT count(*) FROM item_change h WHERE h.item_id = i.id)',
+	...plain('i', ['side', 'number', 'day', 'currency', 'customer_id', 'their_order', 'note', 'called', 'away']),
+	kind: first('kind_was', 'kind'),
+	due_day: first('due_was', 'due_day'),
+	dated: `coalesce((SELECT h.dated_was FROM item_change h WHERE h.item_id = i.id ORDER BY h.id LIMIT 1), i.dated)`,
+	amount: `i.amount - coalesce((SELECT sum(h.amount_is - h.amount_was) FROM item_change h WHERE h.item_id = i.id), 0)`,
 }
 const listedColumns: Record<keyof Omit<Listed, 'content'>, string> = {
 	...plain('d', ['id', 'run_id', 'kind', 'customer_id', 'customer_name', 'email', 'currency', 'order_count']),

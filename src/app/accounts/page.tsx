@@ -6,6 +6,7 @@ import { rateOn } from '@/core/lateCharge'
 import { agedAccounts, sumUp } from '@/store/accounts'
 import { homeCurrency } from '@/store/company'
 import { customerCount } from '@/store/customers'
+import { kindQuestions } from '@/store/kindQuestions'
 import { readSettings } from '@/store/settings'
 import { buttonLook } from '@/ui/Button'
 import { FilterForm } from '@/ui/FilterForm'
@@ -15,6 +16,7 @@ import { reading } from '../reading'
 import { AccountsTable } from './AccountsTable'
 import { AllCustomers } from './AllCustomers'
 import { Charts } from './Charts'
+import { KindQuestions } from './KindQuestions'
 import { StatementsAsk } from './StatementsAsk'
 
 export const metadata: Metadata = { title: 'Accounts' }
@@ -34,6 +36,7 @@ export default async function AccountsPage({ searchParams }: Props) {
 	const totals = sumUp(rows)
 	const currencies = totals.map(({ currency }) => currency).sort((a, b) => Number(b === home) - Number(a === home))
 	const shown = sortAccounts(rows, query)
+	const questions = query.all ? [] : kindQuestions(books)
 	const link = (change: Record<string, string>) =>
 		`/accounts?${new URLSearchParams({ ...clean(params), ...change }).toString()}`
 	return (
@@ -94,6 +97,7 @@ export default async function AccountsPage({ searchParams }: Props) {
 				</Empty>
 			) : (
 				<>
+					{questions.length > 0 && <KindQuestions questions={questions} />}
 					<Charts currencies={currencies} totals={totals} buckets={buckets} asOf={query.asOf} />
 					<div className="grid grid-cols-[400px_1fr] items-end">
 						<FilterForm

@@ -10,6 +10,7 @@ import { applyCredit } from '@/runs/receivables/apply'
 import { correctPayment, removeEntry } from '@/runs/receivables/correct'
 import { debitNote, debitNoteSchema } from '@/runs/receivables/debitNote'
 import { setDispute } from '@/runs/receivables/dispute'
+import { chargeOrNote, sayKinds } from '@/runs/receivables/itemKind'
 import { enterPayment, foreseen, paymentSchema } from '@/runs/receivables/payment'
 import { refund, refundSchema } from '@/runs/receivables/refund'
 import { returnedSchema, returnPayment } from '@/runs/receivables/returned'
@@ -33,6 +34,9 @@ export const writeItemOff = act(z.tuple([id, z.string()]), ({ books, desk }, ite
 )
 export const dispute = act(z.tuple([id, z.string()]), ({ books, desk }, itemId, note) =>
 	setDispute(books, desk, itemId, note),
+)
+export const sayKind = act(z.tuple([z.array(id), chargeOrNote]), ({ books, desk }, items, kind) =>
+	sayKinds(books, desk, items, kind),
 )
 export const giveBack = act(z.tuple([refundSchema]), ({ books, desk }, given) => refund(books, desk, given))
 export const cameBack = act(z.tuple([returnedSchema]), ({ books, desk }, given) => returnPayment(books, desk, given))

@@ -5,6 +5,7 @@ import { proposeReading, readSource } from '@/intake/look'
 import { decide, type Reading, readingSchema } from '@/intake/reading'
 import { type Books, inOneStep } from '@/store/books'
 import type { Desk } from '@/store/events'
+import { extractOfFile } from '@/store/extracts'
 import {
 	markDropped,
 	readFile,
@@ -42,7 +43,8 @@ export async function readFileIn(books: Books, desk: Desk, fileId: number, watch
 		const sha256 = hashOf(books, file)
 		const same = inOneStep(books, () => {
 			setHash(books, fileId, sha256)
-			return sameFile(books, sha256, fileId)
+			const same = sameFile(books, sha256, fileId)
+			return same && isOfAnotherDay(books, same, file) ? null : same
 		})
 		if (same) {
 			inOneStep(books, () => {
@@ -79,6 +81,12 @@ export async function readFileIn(books: Books, desk: Desk, fileId: number, watch
 		again: null,
 		trouble: false,
 	}
+}
+
+/** Whether a file with the same bytes as an accepted extract may be one of a later day, on which nothing was otherwise. */
+function isOfAnotherDay(books: Books, same: SourceFile, file: SourceFile): boolean {
+	const before = same.kind === 'open items' && same.state === 'accepted' ? extractOfFile(books, same.id) : null
+	return before !== null && dayInName(file.name) !== before.as_of
 }
 
 /** Reads a source's rows into its staging file, from nothing. */

@@ -1,5 +1,6 @@
 import { z } from 'zod'
 import { discountForms, type QuestionName, questionNames } from '@/intake/reading'
+import { otherwiseWays, pairAnswers } from '../extract/likely'
 
 const example = z.object({ row: z.number(), value: z.string() })
 const by = z.enum(['values', 'answer', 'nothing'])
@@ -20,6 +21,12 @@ const moneySchema = z.object({
 	lines: z.number(),
 	/** Net of the orders: their lines less discounts, and freight. */
 	net: z.string(),
+})
+
+/** One item of a likely pair, as it is here or in the file: signed minor units. */
+const likelySide = z.object({
+	...{ customer: z.string(), number: z.string(), kind: z.string(), day: z.string(), currency: z.string() },
+	...{ amount: z.number(), open: z.number() },
 })
 
 /** What a file would bring, as it was worked out; kept beside the file until it is worked out anew. */
@@ -77,6 +84,21 @@ const reviewSchema = z.object({
 					open: z.number(),
 				}),
 			),
+			/** Items that are likely ones of here, of which a person has yet to say so: the first of them, and how many there are. */
+			likely: z
+				.array(
+					z.object({
+						key: z.string(),
+						ways: z.array(z.enum(otherwiseWays)),
+						answers: z.array(z.enum(pairAnswers)),
+						here: likelySide,
+						there: likelySide,
+						/** What was paid on it here and is not known there, minor units. */
+						paid: z.number(),
+					}),
+				)
+				.default([]),
+			unanswered: z.number().default(0),
 			/** Why it takes a reason to accept it: "much GBP 12000 45", "control GBP -200". */
 			doubts: z.array(z.string()),
 			/** Credits and payments without a sign, where nothing says how they are meant. */
@@ -116,7 +138,9 @@ export const answersSchema = z.object({
 	twice: z.enum(['enter', 'leave']).nullable().default(null),
 	/** Of payments that may be the same money as an extract settles, by id: whether they are. */
 	twins: z.record(z.string(), z.enum(['same', 'other'])).default({}),
-	/** Why an extract is accepted that settles much, or whose control total is out; empty for not. */
+	/** Of items of an extract that are likely ones of here, by pair: whether they are, and where money paid here goes. */
+	pairs: z.record(z.string(), z.enum(pairAnswers)).default({}),
+	/** Why an extract is accepted that there are doubts of; empty for not. */
 	reason: z.string().default(''),
 	/** Columns of the reader that the file has under another name, told by a person or taken as offered. */
 	renamed: z.boolean().default(true),
@@ -129,7 +153,17 @@ export type Answers = z.infer<typeof answersSchema>
 export const readAnswers = (text: string): Answers => answersSchema.parse(JSON.parse(text))
 
 /** A question that must be answered before anything is accepted. */
-export type Open = QuestionName | 'kind' | 'renamed' | 'amended' | 'again' | 'twice' | 'signs' | 'twins' | 'doubts'
+export type Open =
+	| QuestionName
+	| 'kind'
+	| 'renamed'
+	| 'amended'
+	| 'again'
+	| 'twice'
+	| 'signs'
+	| 'pairs'
+	| 'twins'
+	| 'doubts'
 
 /** What is open of a file, in the order in which it is asked. */
 export function openQuestions(review: Review | null, answers: Answers): Open[] {
@@ -144,6 +178,7 @@ export function openQuestions(review: Review | null, answers: Answers): Open[] {
 	const { extract } = review
 	if (!extract) return open
 	if (extract.unsigned.length > 0) open.push('signs')
+	else if (extract.unanswered > 0) open.push('pairs')
 	else if (extract.twins.some(({ id }) => answers.twins[id] === undefined)) open.push('twins')
 	if (extract.doubts.length > 0 && answers.reason === '' && extract.unsigned.length === 0) open.push('doubts')
 	return open

@@ -160,7 +160,7 @@ function viewOf(books: Books, id: number, page: number, row: number): FileView |
 
 /** Of an extract, the first items of each standing, so that every figure of it opens to some. */
 const extractRecords = (staging: Staging): SheetRecord[] =>
-	['changed item', 'gone', 'not in it', 'left as it is', 'new item', 'same item'].flatMap((standing) =>
+	['likely item', 'changed item', 'gone', 'not in it', 'left as it is', 'new item', 'same item'].flatMap((standing) =>
 		recordsIn(staging, standing, 0, standing === 'same item' ? 50 : 300),
 	)
 

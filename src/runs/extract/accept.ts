@@ -8,13 +8,25 @@ import { agedTotals } from '@/store/accounts'
 import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { addExtract, addExtractRow } from '@/store/extracts'
-import { addApplication, addItem, applicationsOfItem, changeItem, entryOf, wasTakenBack } from '@/store/ledger'
+import {
+	addApplication,
+	addItem,
+	applicationsOfItem,
+	carryDispute,
+	changeItem,
+	entryOf,
+	wasTakenBack,
+} from '@/store/ledger'
 import { type RowThen, settledHere } from '@/store/ledgerThen'
 import { applyAgain, applyOn, unapplyOn } from '../receivables/apply'
 import { later } from '../receivables/days'
-import { countsFrom, type ExtractReview, openThere, type Pair, type Settlement, type TwinAnswer } from './review'
+import type { Ended } from './doubts'
+import type { Likely, Pair } from './likely'
+import { openOfReplaced, openThere } from './replacing'
+import { countsFrom, kindThen } from './review'
+import type { ExtractReview, Settlement } from './reviewed'
 
-type Given = { ours: Reading['ours']; twins: Record<string, TwinAnswer>; reason: string }
+type Given = { ours: Reading['ours']; reason: string; ended: Ended }
 type Accepting = { books: Books; desk: Desk; asOf: Day; extract: number; words: string }
 
 /**
@@ -25,23 +37,25 @@ type Accepting = { books: Books; desk: Desk; asOf: Day; extract: number; words: 
 export function acceptExtract(books: Books, desk: Desk, fileId: number, review: ExtractReview, given: Given): string {
 	const { asOf } = review
 	if (asOf === '') throw new Error('An extract needs its day.')
-	const extract = addExtract(books, desk, fileId, asOf, given.reason)
+	const extract = addExtract(books, desk, fileId, asOf, given.reason, given.ended)
 	const at: Accepting = { books, desk, asOf, extract, words: `the extract of ${dayText(asOf)}` }
-	const note = (item: IntakeItem, item_id: number) =>
+	const note = (item: IntakeItem, item_id: number, number = '') =>
 		addExtractRow(books, extract, {
-			...{ source_row: item.row, item_id, kind: item.kind, due_day: item.due },
+			...{ source_row: item.row, item_id, number, kind: item.kind, due_day: item.due },
 			...{ amount: item.amount, open: item.open },
 		})
 	const paid = settledHere(books, asOf)
 	const settlements = new Map(review.settlements.map((one) => [one.before.id, one]))
 	for (const item of review.added) note(item, enterNew(at, item, countsFrom(books, review, item.day), ''))
-	for (const { item, before } of review.moved) {
-		settle(at, before, before.open_then, `moved to another customer in ${at.words}`)
-		note(item, enterNew(at, item, asOf, `moved from another customer in ${at.words}`))
-	}
+	for (const one of review.replaced) note(one.item, replace(at, one))
+	const written = ({ item, before }: Pair) => (item.number === before.number ? '' : item.number)
 	for (const pair of review.changed)
-		note(pair.item, changeTo(at, pair, paid.get(pair.before.id) ?? 0, settlements.get(pair.before.id)?.parts))
-	for (const { item, before } of review.same) note(item, before.id)
+		note(
+			pair.item,
+			changeTo(at, pair, paid.get(pair.before.id) ?? 0, settlements.get(pair.before.id)?.parts),
+			written(pair),
+		)
+	for (const pair of review.same) note(pair.item, pair.before.id, written(pair))
 	for (const item of review.gone)
 		settle(at, item, item.open_then, `no longer in ${at.words}`, settlements.get(item.id)?.parts)
 	if (given.ours === 'taken as settled')
@@ -66,6 +80,44 @@ function enterNew({ books, desk, asOf, extract }: Accepting, item: IntakeItem, d
 			...{ debit_id, credit_id, day: asOf, amount: part, extract_id: extract },
 			reason: 'settled in part before it came here',
 		})
+	return id
+}
+
+/** What of an item is otherwise where another stands for it, in words: "moved from another customer", "−50.00 before". */
+const turnedInto = ({ item, before, ways }: Likely): string => {
+	const other = item.currency !== before.currency
+	const figure = (side: string, amount: number, currency: string) =>
+		`${formatMinor(side === 'debit' ? amount : -amount, currency)}${other ? ` ${currency}` : ''}`
+	const parts = [
+		ways.includes('customer') ? 'to another customer' : '',
+		ways.includes('number') ? `to ${item.number}` : '',
+		ways.includes('sign') || ways.includes('currency')
+			? `${figure(before.side, before.amount_then, before.currency)} to ${figure(item.side, item.amount, item.currency)}`
+			: '',
+	]
+	return parts.filter(Boolean).join(', ')
+}
+
+/** Settles an item that went over to another customer, side or currency, and enters what stands for it; the money paid here goes where a person said. */
+function replace(at: Accepting, one: Likely): number {
+	const { books, desk, asOf, extract, words } = at
+	const { item, before, answer, paid } = one
+	const reason = `changed in ${words}: ${turnedInto(one)}`
+	const freed = answer === 'credit' ? paid : 0
+	if (freed > 0)
+		for (const { id, day, debit_id, credit_id, known_there, takes_back } of applicationsOfItem(books, before.id))
+			if (
+				debit_id !== null &&
+				credit_id !== null &&
+				known_there === 0 &&
+				takes_back === null &&
+				day <= asOf &&
+				!wasTakenBack(books, id)
+			)
+				unapplyOn(books, desk, id, asOf, reason, { extract })
+	settle(at, before, before.open_then + freed, reason)
+	const id = enterNew(at, { ...item, open: openOfReplaced(one) }, asOf, reason)
+	carryDispute(books, desk, before.id, id, asOf)
 	return id
 }
 
@@ -161,22 +213,18 @@ function makeRoom({ books, desk, asOf, extract, words }: Accepting, itemId: numb
 function changeTo(at: Accepting, pair: Pair, paidHere: number, parts?: Settlement['parts']): number {
 	const { books, desk, asOf, extract, words } = at
 	const { item, before } = pair
-	if (item.side !== before.side) {
-		const was = formatMinor(before.side === 'debit' ? before.amount_then : -before.amount_then, before.currency)
-		const is = formatMinor(item.side === 'debit' ? item.amount : -item.amount, before.currency)
-		const why = `changed in ${words}: ${was} to ${is}`
-		settle(at, before, before.open_then, why)
-		return enterNew(at, item, asOf, why)
-	}
 	const by = item.amount - before.amount_then
 	const dated = item.day === before.day ? '' : item.day
-	const differs = by !== 0 || before.due_day !== item.due || before.dated !== dated
+	const kind = kindThen(item, before)
+	const kinds =
+		kind === before.kind ? ({ kind_was: '', kind_is: '' } as const) : { kind_was: before.kind, kind_is: kind }
+	const differs = by !== 0 || before.due_day !== item.due || before.dated !== dated || kinds.kind_is !== ''
 	const alter = () => {
 		if (!differs) return
 		changeItem(books, desk, {
 			...{ item_id: before.id, day: asOf, amount_was: before.amount, amount_is: before.amount + by },
 			...{ due_was: before.due_day, due_is: item.due, dated_was: before.dated, dated_is: dated },
-			...{ reason: `changed in ${words}`, extract_id: extract },
+			...{ ...kinds, reason: `changed in ${words}`, extract_id: extract },
 		})
 	}
 	// What is open may never be below zero on the way: the amount rises first, and falls last, once what was applied here has made room.
@@ -205,10 +253,11 @@ function asReviewed(books: Books, asOf: Day, { currencies }: ExtractReview): voi
 }
 
 function inWords(
-	{ asOf, added, changed, moved, gone, same, ours, refused, currencies }: ExtractReview,
+	{ asOf, added, changed, replaced, stillVoid, gone, same, ours, refused, currencies }: ExtractReview,
 	given: Given,
 ): string {
 	const own = ours.length > 0 ? `; ${ours.length} entered here and not in it ${given.ours}` : ''
+	const left = stillVoid.length > 0 ? `; ${stillVoid.length} void here and left so` : ''
 	const no = refused.length > 0 ? `; ${refused.length} refusals` : ''
 	const money = currencies
 		.filter(({ had, will }) => had !== will)
@@ -218,5 +267,5 @@ function inWords(
 		)
 		.join(', ')
 	const why = given.reason === '' ? '' : ` Accepted all the same: ${given.reason}.`
-	return `As of ${asOf}: ${added.length} new, ${changed.length + moved.length} changed, ${gone.length} gone, ${same.length} the same${own}${no}${money ? `; ${money}` : ''}.${why}`
+	return `As of ${asOf}: ${added.length} new, ${changed.length + replaced.length} changed, ${gone.length} gone, ${same.length} the same${own}${left}${no}${money ? `; ${money}` : ''}.${why}`
 }

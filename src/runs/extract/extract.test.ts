@@ -46,6 +46,13 @@ const pay = (books: Books, day: string, amount: string, reference: string, to: '
 	const payment = { customer: 1, day, amount, currency: 'GBP', reference, to, sure: ['ahead'] }
 	expect(enterPayment(books, desk, paymentSchema.parse(payment)).ok).toBe(true)
 }
+/** Answers every pair that is likely one item in the same way. */
+const sayOfPairs = async (books: Books, id: number, said: 'stays' | 'other') => {
+	await doFileJobs(books, desk)
+	const likely = fileView(books, id, 1)?.review?.extract?.likely ?? []
+	answer(books, desk, id, { pairs: Object.fromEntries(likely.map(({ key }) => [key, said])) })
+	await doFileJobs(books, desk)
+}
 /** What is open of A1's items that count, by number; a credit below zero. */
 const openByNumber = (books: Books) =>
 	Object.fromEntries(
@@ -160,7 +167,8 @@ describe('an extract of open items', () => {
 			const twins = fileView(books, id, 1)?.review?.extract?.twins
 			expect(twins).toMatchObject([{ reference: 'BACS CS-1', free: 10_000, settles: 4000 }])
 			expect(await acceptNow(books, desk, id)).toMatchObject({ ok: false })
-			answer(books, desk, id, { twins: { [twins?.[0]?.id ?? 0]: said } })
+			expect(fileView(books, id, 1)?.review?.extract?.doubts).toEqual(['ahead 2026-10-31'])
+			answer(books, desk, id, { twins: { [twins?.[0]?.id ?? 0]: said }, reason: 'of tomorrow morning' })
 			await doFileJobs(books, desk)
 			expect(await acceptNow(books, desk, id)).toMatchObject({ ok: true })
 			expect([balance(books, '2026-11-04'), balance(books, '2026-11-05')]).toEqual(balances)
@@ -218,6 +226,7 @@ describe('an extract of open items', () => {
 			// Of September, and first heard of in October's: it counts from 1 October on.
 			'C1,LATE-1,Invoice,20/09/2026,20/10/2026,9.00,9.00,GBP,',
 		])
+		await sayOfPairs(books, id, 'stays')
 		expect(says(books, id)).toMatchObject({
 			added: ['LATE-1'],
 			changed: [
@@ -261,6 +270,7 @@ describe('an extract of open items', () => {
 			row('T-2', 'Credit', '7.00'),
 			row('T-3', 'Credit', '-1.00'),
 		])
+		await sayOfPairs(books, id, 'stays')
 		expect(await acceptNow(books, desk, id)).toMatchObject({ ok: true })
 		const words = accountOf(books, 1, '2026-10-31')[0]
 			?.history.map((happening) => happening.words)
@@ -287,7 +297,7 @@ describe('an extract of open items', () => {
 		const accept = async () => {
 			for (const { id: twin } of fileView(books, id, 1)?.review?.extract?.twins ?? [])
 				answer(books, desk, id, { twins: { [twin]: 'other' } })
-			await doFileJobs(books, desk)
+			await sayOfPairs(books, id, 'stays')
 			return acceptNow(books, desk, id)
 		}
 		expect(await accept()).toMatchObject({ ok: true })
@@ -306,7 +316,7 @@ describe('an extract of open items', () => {
 		)
 		for (const { id: twin } of fileView(books, again, 1)?.review?.extract?.twins ?? [])
 			answer(books, desk, again, { twins: { [twin]: 'other' } })
-		await doFileJobs(books, desk)
+		await sayOfPairs(books, again, 'stays')
 		expect(await acceptNow(books, desk, again)).toMatchObject({ ok: true })
 		expect(state()).toEqual(now)
 		// Something was built on it now.

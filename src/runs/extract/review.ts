@@ -1,104 +1,32 @@
 import { addDays, type Day } from '@/core/calendar'
-import { leastIn } from '@/core/leasts'
+import type { ItemKind } from '@/core/ledger'
+import { numberForms } from '@/core/numberForms'
 import { type IntakeItem, itemKey, type OpenItemsResult } from '@/intake/openItems'
-import type { Reading } from '@/intake/reading'
 import type { Books } from '@/store/books'
 import { homeCurrency } from '@/store/company'
-import { latestExtract } from '@/store/extracts'
+import { latestExtract, rowsOfExtract } from '@/store/extracts'
 import { appliedAfter, itemsUpTo, paymentsFrom, type RowThen, settledHere } from '@/store/ledgerThen'
-import { readSettings, type Settings } from '@/store/settings'
+import { readSettings } from '@/store/settings'
+import { doubtsOf, type Ended } from './doubts'
+import { asked as askedOf, likelyPairs, type Pair, staysOne, type Way } from './likely'
+import { expected, openThere } from './replacing'
+import type { ExtractReview, Given, Settlement, Twin, TwinAnswer } from './reviewed'
+import { currenciesOf, untied } from './sums'
 
-/** An item of the file and what the ledger has of it, as of the file's day. */
-export type Pair = { item: IntakeItem; before: RowThen }
-/** A payment entered here that may be the same money as what the extract settles. */
-type Twin = {
-	payment: RowThen
-	/** What of it is unapplied, or was applied after the file's day to what the file settles (minor units). */
-	free: number
-	/** What the file settles of this account (minor units). */
-	settles: number
-}
-const twinAnswers = ['same', 'other'] as const
-export type TwinAnswer = (typeof twinAnswers)[number]
-
-/** What an extract does to a currency's part of the ledger, signed minor units as of its day: what it had, and what each of these adds. */
-type Currency = {
-	currency: string
-	had: number
-	added: number
-	changed: number
-	gone: number
-	/** What is here and not in the file: it stays, or is taken as settled. */
-	here: number
-	hereSettled: number
-	/** Of what is settled, what a payment entered here is the same money as. */
-	same: number
-	will: number
-	/** What the rows of the file come to, how many there are, and what its own control total says. */
-	file: number
-	items: number
-	control: number | null
-	/** What is left as it is, since its row was refused or left out, or it was paid here and not there yet. */
-	left: number
-	/** What is settled in all, unsigned, and what was open, unsigned. */
-	settles: number
-	open: number
-}
-
-/** What an extract says beside what the ledger holds, before it is accepted. */
-export type ExtractReview = OpenItemsResult & {
-	asOf: Day | ''
-	/** Day of the extract before. */
-	previous: Day | null
-	added: IntakeItem[]
-	/** Otherwise in the file: what is open of it, its amount, its days, its sign. */
-	changed: Pair[]
-	/** The same but for the customer. */
-	moved: Pair[]
-	/** As many stand in both just the same, or are paid here and not there yet. */
-	same: Pair[]
-	/** In an extract before, open here, and no longer in this one. */
-	gone: RowThen[]
-	/** Entered here and open, and in no extract yet. */
-	ours: RowThen[]
-	/** Left as they are, since what the file says of them was not taken. */
-	untouchedItems: RowThen[]
-	twins: Twin[]
-	settlements: Settlement[]
-	currencies: Currency[]
-	/** Why it is accepted with a reason alone: it settles much, or its control total is out. */
-	doubts: string[]
-}
-
-/** An amount in minor units, negative on the credit side. */
-export const signed = (amount: number, side: string): number => (side === 'debit' ? amount : -amount)
 const datedOf = ({ dated, day }: RowThen): Day => dated || day
 
-/** What would be open of an item by what it was here, were its amount that of the extract. */
-const expected = ({ item, before }: Pair): number => before.open_then + item.amount - before.amount_then
-
-/**
- * What of an item is open by the extract, beside what was applied here: as much of that as the extract does not know yet stays applied.
- * Below zero where more was applied here than the extract leaves of its amount.
- */
-export function openThere(pair: Pair, paidHere: number): number {
-	const { item, before } = pair
-	if (item.side !== before.side) return item.open
-	const here = expected(pair)
-	if (item.open <= here) return item.open
-	return item.open <= here + paidHere ? here : item.open - paidHere
-}
-
 const isSame = ({ item, before }: Pair, paidHere: number): boolean =>
-	item.side === before.side &&
 	openThere({ item, before }, paidHere) === before.open_then &&
 	before.amount_then === item.amount &&
 	before.due_then === item.due &&
-	datedOf(before) === item.day
+	datedOf(before) === item.day &&
+	kindThen(item, before) === before.kind
 
-type Given = { ours: Reading['ours']; twins: Record<string, TwinAnswer> }
+/** The kind that an item has by a file: what was issued here stays what it was issued as. */
+export const kindThen = ({ kind }: IntakeItem, before: RowThen): ItemKind =>
+	before.document_id === null && before.called === '' ? kind : before.kind
 
-/** Compares an extract with the ledger as of its day. */
+/** Compares an extract with the ledger as of its day. @param ended how its file ends; `worked` the day that is worked on */
 export function reviewExtract(
 	books: Books,
 	fileId: number,
@@ -106,28 +34,52 @@ export function reviewExtract(
 	asOf: Day | '',
 	customerId: (number: string) => number | undefined,
 	given: Given,
+	{ worked, ended }: { worked: Day; ended: Ended },
 ): ExtractReview {
 	const previous = latestExtract(books, fileId)
 	const held = asOf === '' ? [] : itemsUpTo(books, asOf)
 	const paid = asOf === '' ? new Map<number, number>() : settledHere(books, asOf)
-	const byKey = new Map(
-		[...held]
-			// Of two items with one number (a revised invoice), the one that is open, and then the later, is meant.
-			.sort((a, b) => Number(a.open > 0) - Number(b.open > 0) || a.id - b.id)
-			.map((item) => [itemKey({ ...item, customerId: item.customer_id }), item]),
-	)
+	const byKey = new Map<string, RowThen>()
+	// Of two items with one number (a revised invoice), the one that is open, and then the later, is meant; by its own number before by what it was called.
+	for (const calledThere of [true, false])
+		for (const item of [...held].sort((a, b) => Number(a.open > 0) - Number(b.open > 0) || a.id - b.id))
+			for (const key of keysOf(item, calledThere)) byKey.set(key, item)
 	const named = new Set<number>()
-	const parts = { added: [] as IntakeItem[], changed: [] as Pair[], same: [] as Pair[] }
+	const fresh: IntakeItem[] = []
+	const pairs: Pair[] = []
+	const turned: Pair[] = []
+	const again: Pair[] = []
 	for (const item of read.items) {
 		const before = byKey.get(itemKey(item))
-		if (!before) parts.added.push(item)
-		else {
-			named.add(before.id)
-			const pair = { item, before }
-			parts[isSame(pair, paid.get(before.id) ?? 0) ? 'same' : 'changed'].push(pair)
+		if (!before || named.has(before.id)) {
+			fresh.push(item)
+			continue
 		}
+		named.add(before.id)
+		const pair = { item, before }
+		if (before.void === 1 && !isSame(pair, 0)) again.push(pair)
+		else (item.side === before.side ? pairs : turned).push(pair)
 	}
 	const isUntouched = untouchedBy(read, customerId)
+	const ask =
+		(way: Way) =>
+		({ item, before }: Pair) =>
+			askedOf(item, before, [way], paid.get(before.id) ?? 0, given.pairs)
+	const likely = [
+		...turned.map(ask('sign')),
+		...again.map(ask('void')),
+		...likelyPairs(
+			fresh,
+			held.filter((item) => !named.has(item.id) && !isUntouched(item)),
+			paid,
+			given.pairs,
+		),
+	].sort((a, b) => a.item.row - b.item.row)
+	const one = likely.filter(({ answer }) => answer !== 'other')
+	const same = one.filter(({ ways }) => !ways.includes('void') && staysOne(ways))
+	for (const { before } of one) named.add(before.id)
+	for (const { before } of likely.filter(({ answer }) => answer === 'other')) named.delete(before.id)
+	const rows = new Set(one.map(({ item }) => item.row))
 	const gone: RowThen[] = []
 	const ours: RowThen[] = []
 	const untouchedItems: RowThen[] = []
@@ -136,15 +88,20 @@ export function reviewExtract(
 		if (isUntouched(item)) untouchedItems.push(item)
 		else (item.in_extract === 1 ? gone : ours).push(item)
 	}
-	const { moved, stay, left } = movedBetween(parts.added, gone)
+	const others = [...turned, ...again].filter(({ item }) => !rows.has(item.row)).map(({ item }) => item)
+	const stay = [...pairs, ...same].sort((a, b) => a.item.row - b.item.row)
+	const isAsItWas = (pair: Pair) => isSame(pair, paid.get(pair.before.id) ?? 0)
 	const review: ExtractReview = {
 		...read,
-		...parts,
 		asOf,
 		previous: previous?.as_of ?? null,
-		added: left,
-		moved,
-		gone: stay,
+		added: [...fresh.filter(({ row }) => !rows.has(row)), ...others].sort((a, b) => a.row - b.row),
+		changed: stay.filter((pair) => !isAsItWas(pair)),
+		same: stay.filter(isAsItWas),
+		likely,
+		replaced: one.filter(({ ways }) => !ways.includes('void') && !staysOne(ways)),
+		stillVoid: one.filter(({ ways }) => ways.includes('void')),
+		gone,
 		ours,
 		untouchedItems,
 		twins: [],
@@ -155,8 +112,23 @@ export function reviewExtract(
 	review.twins = twinsOf(books, review, paid)
 	review.settlements = asOf === '' ? [] : settlementsOf(books, review, paid, given.twins)
 	review.currencies = currenciesOf(review, given, paid, held)
-	review.doubts = doubtsOf(review, readSettings(books).extractLimits, homeCurrency(books))
+	review.doubts = doubtsOf(read, review.currencies, readSettings(books).extractLimits, {
+		...{ home: homeCurrency(books), asOf, worked, ended },
+		before: previous && {
+			...{ totalled: previous.totalled === 1, line: previous.line_ended === 1 },
+			items: rowsOfExtract(books, previous.id),
+		},
+	})
 	return review
+}
+
+/** The keys by which an item here is found: by its own number and kind, or by those that the latest extract has of it. */
+function keysOf(item: RowThen, calledThere: boolean): string[] {
+	const own = { customerId: item.customer_id, currency: item.currency }
+	if (!calledThere) return [itemKey({ ...own, number: item.number, kind: item.kind })]
+	const [kind = '', ...number] = item.called_there.split('\n')
+	if (kind === '') return []
+	return [itemKey({ ...own, number: number.join('\n') || item.number, kind: kind as ItemKind })]
 }
 
 /** What a refused or left out row names cannot be gone; one that names no item keeps all of its customer's, or all there are. */
@@ -167,49 +139,27 @@ function untouchedBy({ untouched }: OpenItemsResult, customerId: (number: string
 		rows.flatMap(({ customer, number }) => (customer !== undefined && number === '' ? [customer] : [])),
 	)
 	const numbers = new Map<string, (number | undefined)[]>()
-	for (const { customer, number } of rows) numbers.set(number, [...(numbers.get(number) ?? []), customer])
+	for (const { customer, number } of rows)
+		for (const key of waysToWrite(number)) numbers.set(key, [...(numbers.get(key) ?? []), customer])
 	return (item: RowThen): boolean =>
 		all ||
 		customers.has(item.customer_id) ||
-		(numbers.get(item.number.toUpperCase()) ?? []).some(
-			(customer) => customer === undefined || customer === item.customer_id,
+		waysToWrite(item.number).some((key) =>
+			(numbers.get(key) ?? []).some((customer) => customer === undefined || customer === item.customer_id),
 		)
 }
 
-/** Of what is new and what is gone, what only went over to another customer. */
-function movedBetween(added: IntakeItem[], gone: RowThen[]) {
-	const key = (item: { number: string; currency: string; kind: string }) =>
-		JSON.stringify([item.number.toUpperCase(), item.currency, item.kind])
-	const left = new Map<string, RowThen[]>()
-	for (const item of gone) left.set(key(item), [...(left.get(key(item)) ?? []), item])
-	const moved: Pair[] = []
-	const fresh: IntakeItem[] = []
-	for (const item of added) {
-		const [before, another] = left.get(key(item)) ?? []
-		if (before && another === undefined && before.side === item.side && before.amount_then === item.amount) {
-			moved.push({ item, before })
-			left.delete(key(item))
-		} else fresh.push(item)
-	}
-	const went = new Set(moved.map(({ before }) => before.id))
-	return { moved, stay: gone.filter(({ id }) => !went.has(id)), left: fresh }
-}
-
-/** What the extract settles of an item as of its day, and with which money (minor units). */
-export type Settlement = {
-	before: RowThen
-	amount: number
-	/** Payments entered here that are the same money: what they paid later stays, and what of them is applied to it. */
-	parts: { payment: RowThen; stays: number; applied: number }[]
-	/** What is settled alone. */
-	rest: number
+/** Keys that two ways of writing one number have in common. */
+function waysToWrite(number: string): string[] {
+	const { groups, run } = numberForms(number)
+	return groups === '' ? [number.toUpperCase()] : [`groups ${groups}`, `run ${run}`]
 }
 
 /** What the extract settles, by item: what is gone, or less open than here. */
 function settledOf({ gone, changed }: Pick<ExtractReview, 'gone' | 'changed'>, paid: ReadonlyMap<number, number>) {
 	const less = changed.flatMap((pair) => {
 		const { item, before } = pair
-		const amount = item.side === before.side ? expected(pair) - openThere(pair, paid.get(before.id) ?? 0) : 0
+		const amount = expected(pair) - openThere(pair, paid.get(before.id) ?? 0)
 		return amount > 0 ? [{ before, amount, by: item.amount - before.amount_then }] : []
 	})
 	return [...gone.map((before) => ({ before, amount: before.open_then, by: 0 })), ...less]
@@ -265,83 +215,6 @@ function twinsOf(books: Books, review: ExtractReview, paid: ReadonlyMap<number, 
 		return amount > 0 && free > 0 ? [{ payment, free, settles: amount }] : []
 	})
 }
-
-function currenciesOf(
-	review: ExtractReview,
-	given: Given,
-	paid: ReadonlyMap<number, number>,
-	held: readonly RowThen[],
-): Currency[] {
-	const all = new Map<string, Currency>()
-	const of = (currency: string): Currency => {
-		const known = all.get(currency)
-		if (known) return known
-		const fresh: Currency = {
-			...{ currency, had: 0, added: 0, changed: 0, gone: 0, here: 0, hereSettled: 0, same: 0, will: 0 },
-			...{ file: 0, items: 0, control: review.control.get(currency) ?? null, left: 0, settles: 0, open: 0 },
-		}
-		all.set(currency, fresh)
-		return fresh
-	}
-	for (const item of held) {
-		of(item.currency).had += signed(item.open_then, item.side)
-		of(item.currency).open += item.open_then
-	}
-	for (const currency of review.control.keys()) of(currency)
-	for (const item of review.items) {
-		const sum = of(item.currency)
-		sum.items++
-		sum.file += signed(item.open, item.side)
-	}
-	for (const item of review.added) of(item.currency).added += signed(item.open, item.side)
-	for (const { item, before } of review.moved) {
-		const delta = signed(item.open, item.side) - signed(before.open_then, before.side)
-		of(item.currency).changed += delta
-	}
-	for (const pair of review.changed) {
-		const { item, before } = pair
-		const there = openThere(pair, paid.get(before.id) ?? 0)
-		of(item.currency).changed += signed(there, item.side) - signed(before.open_then, before.side)
-		of(item.currency).left += signed(there, item.side) - signed(item.open, item.side)
-	}
-	for (const { item, before } of review.same)
-		of(item.currency).left += signed(before.open_then, before.side) - signed(item.open, item.side)
-	for (const item of review.gone) of(item.currency).gone -= signed(item.open_then, item.side)
-	for (const item of review.ours) {
-		const sum = of(item.currency)
-		sum.here += signed(item.open_then, item.side)
-		if (given.ours === 'taken as settled' && item.document_id !== null)
-			sum.hereSettled -= signed(item.open_then, item.side)
-	}
-	for (const item of review.untouchedItems) of(item.currency).left += signed(item.open_then, item.side)
-	for (const { before, amount, rest } of review.settlements) {
-		of(before.currency).settles += amount
-		of(before.currency).same += amount - rest
-	}
-	for (const sum of all.values()) sum.will = sum.had + sum.added + sum.changed + sum.gone + sum.hereSettled + sum.same
-	return [...all.values()].sort((a, b) => b.items - a.items || (a.currency < b.currency ? -1 : 1))
-}
-
-/** Why it takes a person's reason to accept it. */
-function doubtsOf(
-	{ currencies }: ExtractReview,
-	{ percent, amount, amounts }: Settings['extractLimits'],
-	home: string,
-): string[] {
-	const leasts = { least: amount, leasts: amounts }
-	return currencies.flatMap(({ currency, settles, open, file, control }) => {
-		const much = BigInt(settles) > leastIn(leasts, currency, currency === home) && settles * 100 > open * percent
-		const share = open === 0 ? 0 : Math.round((settles * 100) / open)
-		return [
-			...(much ? [`much ${currency} ${settles} ${share}`] : []),
-			...(control !== null && control !== file ? [`control ${currency} ${control - file}`] : []),
-		]
-	})
-}
-
-/** Whether what it leaves ties: what the ledger will have is what the file has, what is here beside it, and what is left as it is. */
-const untied = ({ currencies }: Pick<ExtractReview, 'currencies'>): Currency[] =>
-	currencies.filter(({ will, file, here, hereSettled, left, same }) => will !== file + here + hereSettled + left + same)
 
 /** The first day on which what is new may count: the past stays as the extract before left it, and closed books as they are. */
 export function countsFrom(books: Books, { previous, asOf }: Pick<ExtractReview, 'previous' | 'asOf'>, day: Day): Day {

@@ -9,7 +9,15 @@ import {
 	itemsOfExtract,
 	markExtractBack,
 } from '@/store/extracts'
-import { addApplication, changeItem, putItemAway, readApplication, readItem, wasTakenBack } from '@/store/ledger'
+import {
+	addApplication,
+	changeItem,
+	giveDisputeBack,
+	putItemAway,
+	readApplication,
+	readItem,
+	wasTakenBack,
+} from '@/store/ledger'
 import { readSettings } from '@/store/settings'
 
 /** Why the extract of a file cannot be taken back; null where it can: while nothing was built on it. */
@@ -35,7 +43,7 @@ export function takeExtractBack(books: Books, desk: Desk, extract: Extract, why:
 		changeItem(books, desk, {
 			...{ item_id: change.item_id, day: change.day, amount_was: change.amount_is, amount_is: change.amount_was },
 			...{ due_was: change.due_is, due_is: change.due_was, dated_was: change.dated_is, dated_is: change.dated_was },
-			...{ reason, extract_id, takes_back: id },
+			...{ kind_was: change.kind_is, kind_is: change.kind_was, reason, extract_id, takes_back: id },
 		})
 	// What became less was so after what was settled of it, and is undone before it; what became more the other way round.
 	const lowered = changes.filter(({ amount_is, amount_was }) => amount_is < amount_was)
@@ -59,6 +67,7 @@ export function takeExtractBack(books: Books, desk: Desk, extract: Extract, why:
 		const [debit_id, credit_id] = item.side === 'debit' ? [id, null] : [null, id]
 		if (item.open > 0)
 			addApplication(books, desk, { debit_id, credit_id, day: item.day, amount: item.open, reason, extract_id })
+		giveDisputeBack(books, id)
 		putItemAway(books, id)
 	}
 	markExtractBack(books, desk, extract_id, why)

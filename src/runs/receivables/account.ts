@@ -101,7 +101,7 @@ export function changesOf(
 					]
 				: []),
 			...changes
-				.filter(({ day }) => day >= since)
+				.filter((change) => change.day >= since && isOtherwise(change))
 				.map((change) => ({
 					day: change.day,
 					words: changeWords(number, change, currency),
@@ -118,13 +118,22 @@ export function changesOf(
 	})
 }
 
+/** Whether a change says more than what kind the item is, which no customer is told. */
+const isOtherwise = (change: ItemChange): boolean =>
+	change.amount_was !== change.amount_is || change.due_was !== change.due_is || change.dated_was !== change.dated_is
+
 /** What of an item became otherwise, in words: "SK-1: changed in the extract of 31 Oct 2026: 100.00 to 120.00". */
-function changeWords(number: string, change: ItemChange & { reason?: string }, currency: string): string {
+function changeWords(
+	number: string,
+	change: ItemChange & { reason?: string; kind_was?: string; kind_is?: string },
+	currency: string,
+): string {
 	const money = (minor: number) => formatMinor(minor, currency)
 	const parts = [
 		change.amount_was === change.amount_is ? '' : `${money(change.amount_was)} to ${money(change.amount_is)}`,
 		change.due_was === change.due_is ? '' : `due ${dayText(change.due_was)} to ${dayText(change.due_is)}`,
 		change.dated_was === change.dated_is || change.dated_is === '' ? '' : `dated ${dayText(change.dated_is)}`,
+		change.kind_is ? `${change.kind_was} to ${change.kind_is}` : '',
 	].filter(Boolean)
 	return `${number}: ${change.reason ?? 'changed'}: ${parts.join(', ')}`
 }

@@ -5,6 +5,7 @@ import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
 import type { ItemBrief } from '@/runs/bringIn/kinds/openItems'
 import type { Review } from '@/runs/bringIn/review'
+import type { PairAnswer } from '@/runs/extract/likely'
 import type { SheetRecord } from '@/store/outcomes'
 import { Chip, type Tone } from '@/ui/Chip'
 import type { Column } from '@/ui/column'
@@ -15,17 +16,18 @@ import { Table } from '@/ui/Table'
 
 type Extract = NonNullable<Review['extract']>
 type Currency = Extract['currencies'][number]
-type Standing = 'new item' | 'changed item' | 'gone' | 'not in it' | 'left as it is' | 'same item'
+type Standing = 'likely item' | 'new item' | 'changed item' | 'gone' | 'not in it' | 'left as it is' | 'same item'
 type Pick = { standing: Standing; currency: string } | null
 type Row = SheetRecord & ItemBrief
 
 const tones: Record<Standing, Tone> = {
 	...{ 'new item': 'quiet', 'changed item': 'look', gone: 'tie', 'not in it': 'look', 'left as it is': 'stop' },
 	'same item': 'quiet',
+	'likely item': 'stop',
 }
 const names: Record<Standing, string> = {
 	...{ 'new item': 'new', 'changed item': 'changed', gone: 'gone', 'not in it': 'here, not there' },
-	...{ 'left as it is': 'left as it is', 'same item': 'the same' },
+	...{ 'left as it is': 'left as it is', 'same item': 'the same', 'likely item': 'asked about' },
 }
 /** What makes the ledger before into the ledger after, in the order in which it is read; each leads to its items. */
 /** What each adds to the ledger; `stays` is what is named with it and adds nothing. */
@@ -200,6 +202,14 @@ function FileTies({ currencies }: { currencies: Currency[] }) {
 	)
 }
 
+/** Where the money goes that was paid here on an item that is otherwise in the file. */
+const paidWords: Record<PairAnswer, string> = {
+	stays: 'in the file already',
+	along: 'goes along',
+	credit: 'to the payer’s credit',
+	other: '',
+}
+
 const itemColumns: Column<Row>[] = [
 	{
 		key: 'what',
@@ -210,18 +220,35 @@ const itemColumns: Column<Row>[] = [
 		),
 	},
 	{ key: 'customer', label: 'Customer', cell: ({ customer }) => customer },
-	{ key: 'number', label: 'Number', cell: ({ key }) => <span className="figures">{key}</span> },
+	{
+		key: 'number',
+		label: 'Number',
+		cell: ({ key, numberWas }) => (
+			<>
+				<span className="figures">{key}</span>
+				{numberWas !== undefined && numberWas !== key && <span className="block text-mute">{`${numberWas} here`}</span>}
+			</>
+		),
+	},
 	{ key: 'kind', label: 'Kind', width: '90px', cell: ({ kind }) => kind },
 	{
 		key: 'due',
 		label: 'Due',
-		cell: ({ due, dueWas, dayWas, day, from, amount, currency }) => (
+		cell: ({ due, dueWas, dayWas, day, from, amount, currency, kindWas, ways, paid, answer, currencyWas }) => (
 			<>
 				{dueWas && <span className="text-mute">{`${dayText(dueWas)} → `}</span>}
 				{dayText(due)}
 				{dayWas && day && <span className="block text-mute">{`dated ${dayText(dayWas)} → ${dayText(day)}`}</span>}
 				{from && <span className="block text-mute">{`from ${from}`}</span>}
-				{amount && (
+				{kindWas && <span className="block text-mute">{`${kindWas} here`}</span>}
+				{ways?.includes('void') && <span className="block text-mute">void here</span>}
+				{(paid ?? 0) > 0 && currencyWas === currency && (
+					<span className="block text-mute">{`paid here ${formatMinor(paid ?? 0, currency)}${answer ? `: ${paidWords[answer]}` : ''}`}</span>
+				)}
+				{currencyWas !== undefined && currencyWas !== currency && (
+					<span className="block text-mute">{`in ${currencyWas} here`}</span>
+				)}
+				{amount && (currencyWas ?? currency) === currency && (
 					<span className="block text-mute">{`amount ${formatMinor(amount[0], currency)} → ${formatMinor(amount[1], currency)}`}</span>
 				)}
 			</>
@@ -231,7 +258,10 @@ const itemColumns: Column<Row>[] = [
 		key: 'was',
 		label: 'Open here',
 		figures: true,
-		cell: ({ was, currency }) => (was === null ? '' : formatMinor(was, currency)),
+		cell: ({ was, currency, currencyWas }) =>
+			was === null
+				? ''
+				: `${formatMinor(was, currencyWas ?? currency)}${currencyWas && currencyWas !== currency ? ` ${currencyWas}` : ''}`,
 	},
 	{
 		key: 'is',

@@ -4,6 +4,7 @@ import { answerFile, setKind, setReading } from '@/app/acts/bringIn'
 import type { Outcome } from '@/core/outcome'
 import type { FileKind } from '@/intake/kinds'
 import type { Reading } from '@/intake/reading'
+import type { PairAnswer } from '@/runs/extract/likely'
 import { answered } from '@/ui/answered'
 import { Button } from '@/ui/Button'
 import { TextField } from '@/ui/Field'
@@ -22,6 +23,7 @@ type Setting =
 				twice?: 'enter' | 'leave'
 				renamed?: boolean
 				twins?: Record<string, 'same' | 'other'>
+				pairs?: Record<string, PairAnswer>
 				reason?: string
 			}
 	  }
@@ -71,7 +73,7 @@ export function Questions({ id, asked }: { id: number; asked: Asked[] }) {
 					)}
 					<ul
 						className="mt-2 grid gap-2"
-						style={{ gridTemplateColumns: `repeat(${Math.min(choices.length, 3)}, minmax(0, 1fr))` }}
+						style={{ gridTemplateColumns: `repeat(${Math.min(choices.length, 4)}, minmax(0, 1fr))` }}
 					>
 						{choices.map(({ words, gives, set: setting }) => (
 							<li key={words} className="rounded border border-rule px-3 py-2">

@@ -134,7 +134,8 @@ export function askedOf(view: FileView, change: HeadChange | null): Asked[] {
 }
 
 /** What an extract leaves open: how its signs are read, money that came in here and there, and whether so much is to be settled. */
-function extractAsks({ open, answers }: FileView, { unsigned, twins, doubts, currencies }: ExtractSaid): Asked[] {
+function extractAsks({ open, answers }: FileView, extract: ExtractSaid): Asked[] {
+	const { unsigned, twins, likely, unanswered, doubts, currencies } = extract
 	const asked: Asked[] = []
 	const gives = (sign: string) => unsigned.map(({ kind, number, amount }) => `${kind} ${number}: ${sign}${amount}`)
 	if (open.includes('signs'))
@@ -147,6 +148,7 @@ function extractAsks({ open, answers }: FileView, { unsigned, twins, doubts, cur
 				{ words: 'The customer owes them', gives: gives(''), set: { reading: { signs: 'as they stand' } } },
 			],
 		})
+	if (open.includes('pairs')) asked.push(...pairAsks(answers, likely, unanswered))
 	if (open.includes('twins'))
 		for (const twin of twins.filter(({ id }) => answers.twins[id] === undefined).slice(0, 6)) {
 			const money = (minor: number) => `${formatMinor(minor, twin.currency)} ${twin.currency}`
@@ -166,23 +168,111 @@ function extractAsks({ open, answers }: FileView, { unsigned, twins, doubts, cur
 			})
 		}
 	if (open.includes('doubts')) {
-		const said = doubts.map((doubt) => {
-			const [what, currency = '', amount = '', share = ''] = doubt.split(' ')
-			const money = `${formatMinor(Number(amount), currency)} ${currency}`
-			return what === 'much'
-				? `It settles ${money}, ${share}% of what is open in it.`
-				: `Its control total is out by ${money}: rows are refused, or lost.`
-		})
+		const said = doubts.map(doubtWords)
 		const settles = currencies.filter((sums) => sums.settles > 0).length
 		asked.push({
 			key: 'doubts',
-			title: settles > 0 ? 'Is so much to be settled?' : 'Is it whole?',
-			about: `${said.join(' ')} Look at what is gone first; a file that was cut off looks like this.`,
+			title: settles > 0 ? 'Is it whole, and all that is gone to be settled?' : 'Is it whole?',
+			about: `${said.join(' ')} Look at what is gone first.`,
 			choices: [],
 			why: 'Keep this reason',
 		})
 	}
 	return asked
+}
+/** Why a reason is asked for, in words. */
+function doubtWords(doubt: string): string {
+	const [what = '', first = '', second = '', third = ''] = doubt.split(' ')
+	const money = () => `${formatMinor(Number(second), first)} ${first}`
+	const words: Record<string, () => string> = {
+		much: () => `It settles ${money()}, ${third}% of what is open in it.`,
+		control: () => `Its control total is out by ${money()}: rows are refused, or lost.`,
+		ahead: () =>
+			`It is of a day after the work date, ${dayText(first)}; no extract before that day is accepted after it.`,
+		cut: () => `Its last row, ${first}, breaks off before the others do.`,
+		count: () => `It says that it has ${first} rows; ${second} came.`,
+		untotalled: () => 'The extract before ended with a total or a count; this one has none.',
+		unended: () => 'Its last line has no end, which that of the extract before had.',
+		fewer: () => `It has ${first} items; the extract before had ${second}.`,
+	}
+	return words[what]?.() ?? doubt
+}
+
+type Likely = ExtractSaid['likely'][number]
+type Side = Likely['here']
+const wayTitles: Record<Likely['ways'][number], [one: string, several: string]> = {
+	customer: ['is another customer’s in the file', 'are other customers’ in the file'],
+	sign: ['is owed the other way in the file', 'are owed the other way in the file'],
+	currency: ['is in another currency in the file', 'are in another currency in the file'],
+	kind: ['is of another kind in the file', 'are of other kinds in the file'],
+	number: ['has a number that is written otherwise', 'have numbers that are written otherwise'],
+	void: ['is void here, and open in the file', 'are void here, and open in the file'],
+}
+/** So many are asked about one by one, beside the question about all of them. */
+const oneByOne = 6
+
+/** Items that are likely ones of here: of all that are otherwise in the same way at once, and the first few one by one. */
+function pairAsks(answers: FileView['answers'], likely: Likely[], unanswered: number): Asked[] {
+	const groups = new Map<string, Likely[]>()
+	for (const one of likely) {
+		const key = JSON.stringify([one.ways, one.answers])
+		groups.set(key, [...(groups.get(key) ?? []), one])
+	}
+	return [...groups].flatMap(([key, some]): Asked[] => {
+		const [first] = some
+		if (!first) return []
+		const ways = first.ways.map((way) => wayTitles[way][some.length === 1 ? 0 : 1]).join(', ')
+		const more = unanswered > likely.length ? ` ${unanswered} in all are asked about, ${likely.length} at a time.` : ''
+		const all: Asked = {
+			key: `pairs ${key}`,
+			title: some.length === 1 ? `${first.here.number} ${ways}` : `${some.length} items ${ways}`,
+			about: `${some.length === 1 ? aboutPair(first) : some.slice(0, 3).map(aboutPair).join(' ')}${more}`,
+			choices: pairChoices(answers, some),
+		}
+		const single = some.length === 1 ? [] : some.slice(0, oneByOne)
+		return [
+			all,
+			...single.map((one) => ({
+				key: `pair ${one.key}`,
+				title: `${one.here.number} alone`,
+				about: aboutPair(one),
+				choices: pairChoices(answers, [one]),
+			})),
+		]
+	})
+}
+
+const sideText = ({ customer, number, kind, day, amount, open, currency }: Side): string =>
+	`${customer}, ${kind} ${number} of ${dayText(day)}, ${formatMinor(amount, currency)} ${currency}, ${formatMinor(open, currency)} open`
+const aboutPair = ({ here, there, paid }: Likely): string =>
+	`Here: ${sideText(here)}${paid > 0 ? `, ${formatMinor(paid, here.currency)} paid on it` : ''}. In the file: ${sideText(there)}.`
+
+/** What may be said of pairs that are alike, each with what would come of it. */
+function pairChoices({ pairs }: FileView['answers'], some: Likely[]): Asked['choices'] {
+	const [first] = some
+	if (!first) return []
+	const isVoid = first.ways.includes('void')
+	const stays = first.ways.every((way) => way === 'kind' || way === 'number')
+	const paid = first.paid > 0 && !stays && !isVoid
+	const gives: Record<Likely['answers'][number], [words: string, gives: string]> = {
+		stays: isVoid
+			? ['It stays void', 'what the file has of it is left out']
+			: stays
+				? ['The same item', 'what was paid on it here stays paid']
+				: paid
+					? ['The same; the file has the payment in it', 'what was paid here is counted there already']
+					: ['The same item', 'it is settled here, and stands as the file has it'],
+		along: ['The same; the payment goes along', 'what was paid here pays it as the file has it'],
+		credit: ['The same; the payment is the payer’s', 'what was paid here stands to the credit of whoever paid it'],
+		other: isVoid
+			? ['It is owed all the same', 'the file’s is entered beside the void one']
+			: ['Another item', 'the file’s is new; the one here is gone, or stays where no extract had it'],
+	}
+	return first.answers.map((answer) => ({
+		words: gives[answer][0],
+		gives: [gives[answer][1]],
+		set: { answers: { pairs: { ...pairs, ...Object.fromEntries(some.map(({ key }) => [key, answer])) } } },
+	}))
 }
 type ExtractSaid = NonNullable<NonNullable<FileView['review']>['extract']>
 
