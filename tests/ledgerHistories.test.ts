@@ -15,6 +15,7 @@ import { numberDocuments } from '@/runs/issue/number'
 import { reviseDocument } from '@/runs/issue/revise'
 import { verify } from '@/runs/issue/verify'
 import { voidDocument } from '@/runs/issue/void'
+import { accountOf } from '@/runs/receivables/account'
 import { undoAct } from '@/runs/receivables/acts'
 import { applyCredit } from '@/runs/receivables/apply'
 import { removeEntry } from '@/runs/receivables/correct'
@@ -28,10 +29,11 @@ import { agedTotals } from '@/store/accounts'
 import type { Books } from '@/store/books'
 import { readBill } from '@/store/documents'
 import { endJob, nextJob } from '@/store/jobs'
-import { applicationsOfCustomer, entriesOf, itemsOfCustomer } from '@/store/ledger'
+import { applicationsOfCustomer, itemsOfCustomer } from '@/store/ledger'
 import { benchRows } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { changeSettings } from '@/store/settings'
+import { entriesOf } from './runs'
 import { bringOrders, desk, firmBooks, plainRegister } from './support'
 import { walks } from './walks'
 
@@ -82,6 +84,18 @@ const balance = (books: Books): number =>
 /** The same as of a day, by the core's ageing of every entry. */
 const balanceOn = (books: Books, day: Day): number =>
 	Number(accountsAsOf(entriesAsOf(entriesOf(books, customer), day))[0]?.balance ?? 0n)
+
+/** The balance after the last, and before the first, of all that happened, read page by page back from now. */
+function pastOf(books: Books): { now: number; before: number } {
+	const pages = []
+	for (let page = 1, more = true; more; page++) {
+		const [account] = accountOf(books, customer, '2026-12-31', { page })
+		pages.unshift(...(account?.history ?? []))
+		more = account?.more ?? false
+	}
+	const [first, last] = [pages[0], pages.at(-1)]
+	return { now: last?.balance ?? 0, before: (first?.balance ?? 0) - (first?.change ?? 0) }
+}
 
 type Step = { act: string; pick: number; pence: number; back: number }
 
@@ -284,6 +298,7 @@ test('random histories of an account come to what the model owes, on every day',
 					expect([turn, one.act, on, listed]).toEqual([turn, one.act, on, owed(on)])
 				}
 			}
+			expect(pastOf(books)).toEqual({ now: balance(books), before: 0 })
 			expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 			books.db.close()
 		}),

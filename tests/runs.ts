@@ -7,6 +7,7 @@ import { nextAct } from '@/runs/tally/tally'
 import type { Books } from '@/store/books'
 import type { Desk } from '@/store/events'
 import { type Job, latestJob, nextJob } from '@/store/jobs'
+import { entriesById, itemsOfCustomer } from '@/store/ledger'
 import { runGroups } from '@/store/places'
 import { bringOrders, desk } from './support'
 
@@ -65,3 +66,10 @@ export async function sendRun(
 	const step = await sendWaiting(books, by, { run, due: null }, how)
 	return step.handled ? sendWaiting(books, by, { run, due: '9999' }, how) : step
 }
+
+/** All items of a customer as the core ages them. */
+export const entriesOf = (books: Books, customer: number) =>
+	entriesById(
+		books,
+		itemsOfCustomer(books, customer).map(({ id }) => id),
+	)

@@ -34,15 +34,14 @@ export function addAccountAct(
 export const readAccountAct = ({ sql }: Books, id: number): AccountAct | null =>
 	sql<[number], AccountAct>(`SELECT ${columns} FROM account_act WHERE id = ?`).get(id) ?? null
 
-/** Acts on a customer's account, those that entered something on it for another's among them, by id. */
-export const actsOfCustomer = ({ sql }: Books, customerId: number): Map<number, AccountAct> =>
-	new Map(
-		sql<[{ customer: number }], AccountAct>(
-			`SELECT ${columns} FROM account_act WHERE customer_id = @customer OR id IN
-				(SELECT act_id FROM ledger_item WHERE customer_id = @customer AND act_id IS NOT NULL)`,
+/** Of some acts, those that stand. */
+export const actsNotUndone = ({ sql }: Books, ids: readonly number[]): Set<number> =>
+	new Set(
+		sql<[string], { id: number }>(
+			'SELECT id FROM account_act WHERE undone_at IS NULL AND id IN (SELECT value FROM json_each(?))',
 		)
-			.all({ customer: customerId })
-			.map((act) => [act.id, act]),
+			.all(JSON.stringify(ids))
+			.map(({ id }) => id),
 	)
 
 /** Marks an act as undone. @returns false where it was before */

@@ -17,47 +17,62 @@ export type AgedRow = {
 	balance: number
 }
 
-/** Open items as of a day: while nothing is dated after it, a ledger of any length is read by its open items alone. */
-function openAsOf(books: Books, asOf: Day, hint = 'INDEXED BY ledger_item_open'): string {
-	return anythingAfter(books, asOf)
-		? `(SELECT i.id, i.customer_id, i.currency, i.side, ${dueThen} AS due_day, ${amountThen} - (${appliedThen}) AS open
-			FROM ledger_item i WHERE i.day <= @asOf)`
-		: `(SELECT id, customer_id, currency, side, due_day, open FROM ledger_item ${hint} WHERE open > 0)`
+/**
+ * Open items as of a day, of all customers or of `@customer`: those that are open now, and those that something moved since; what was settled by
+ * then and is not touched since is not looked at, however much of it there is.
+ */
+function openAsOf(books: Books, asOf: Day, hint = 'INDEXED BY ledger_item_open', one = false): string {
+	const own = one ? ' AND customer_id = @customer' : ''
+	if (!anythingAfter(books, asOf))
+		return `(SELECT id, customer_id, currency, side, due_day, open FROM ledger_item ${hint} WHERE open > 0${own})`
+	const touched = ['debit', 'credit'].map(
+		(side) => `SELECT ${side}_id FROM application WHERE day > @asOf AND ${side}_id IS NOT NULL`,
+	)
+	// Worked out once: what is open is looked at and added up.
+	return `(WITH then_open AS MATERIALIZED (SELECT i.id, i.customer_id, i.currency, i.side, ${dueThen} AS due_day, ${amountThen} - (${appliedThen}) AS open
+		FROM (SELECT id FROM ledger_item INDEXED BY ledger_item_open WHERE open > 0${own} UNION ${touched.join(' UNION ')}
+			UNION SELECT item_id FROM item_change WHERE day > @asOf) t CROSS JOIN ledger_item i ON i.id = t.id
+		WHERE i.day <= @asOf${own}) SELECT * FROM then_open)`
 }
 
 type Part = [customerId: number, currency: string, side: Side, items: number, open: number, ...dueFrom: number[]]
 type Disputed = { customer_id: number; currency: string; open: number; late: number }
-type Account = Omit<AgedRow, 'number' | 'name'>
+export type Account = Omit<AgedRow, 'number' | 'name'>
 
 const inDispute = 'SELECT item_id FROM dispute WHERE since <= @asOf AND (ended IS NULL OR ended > @asOf)'
 
 const accountSums = (books: Books, asOf: Day): readonly Account[] =>
-	whileUnchanged(books, `accounts ${asOf}`, () => addUp(books, asOf))
+	whileUnchanged(books, `accounts ${asOf}`, () => addUp(books, asOf, null))
+
+/** One customer's accounts with something open as of a day, a currency each. */
+export const accountsOfCustomer = (books: Books, customerId: number, asOf: Day): Account[] =>
+	addUp(books, asOf, customerId)
 
 /**
  * Every account added up, in the order of customers: the figures of `age`, from the database. What is due from a day on is added
  * up for each bound of the buckets, and a bucket is the difference of two bounds, so that each item is compared once a bound.
  */
-function addUp(books: Books, asOf: Day): Account[] {
+function addUp(books: Books, asOf: Day, customer: number | null): Account[] {
+	const one = customer !== null
 	const bounds = [0, ...bucketEdges].map((edge) => addDays(asOf, -edge))
 	const days = Object.fromEntries(bounds.map((day, place) => [`d${place}`, day]))
 	const dueFrom = bounds.map((_, place) => `coalesce(sum(open) FILTER (WHERE due_day >= @d${place}), 0)`)
 	// As arrays: objects with nine names each take as long to make as the sums.
 	const parts = books.db
-		.prepare<[Record<string, Day>], Part>(
+		.prepare<[Record<string, Day | number>], Part>(
 			`SELECT customer_id, currency, side, count(*), sum(open), ${dueFrom.join(', ')}
-			 FROM ${openAsOf(books, asOf)} WHERE open > 0 GROUP BY customer_id, currency, side`,
+			 FROM ${openAsOf(books, asOf, undefined, one)} WHERE open > 0 GROUP BY customer_id, currency, side`,
 		)
 		.raw()
-		.all({ asOf, ...days })
+		.all({ asOf, ...days, ...(one ? { customer } : {}) })
 	// A cross join is done in its order: the few disputes first.
 	const disputed = books
-		.sql<[{ asOf: Day }], Disputed>(
+		.sql<[{ asOf: Day; customer?: number }], Disputed>(
 			`SELECT o.customer_id, o.currency, sum(o.open) AS open, sum(iif(o.due_day < @asOf, o.open, 0)) AS late
 			 FROM (SELECT DISTINCT item_id FROM (${inDispute})) x
-				CROSS JOIN ${openAsOf(books, asOf, '')} o ON o.id = x.item_id WHERE o.open > 0 AND o.side = 'debit' GROUP BY 1, 2`,
+				CROSS JOIN ${openAsOf(books, asOf, '', one)} o ON o.id = x.item_id WHERE o.open > 0 AND o.side = 'debit' GROUP BY 1, 2`,
 		)
-		.all({ asOf })
+		.all({ asOf, ...(one ? { customer } : {}) })
 	const accounts = new Map<string, Account>()
 	for (const [customer_id, currency, side, items, open, ...due] of parts) {
 		const key = `${customer_id} ${currency}`
@@ -235,20 +250,28 @@ export function itemsOwed(
 			: ` AND instr(lower(c.name || ' ' || c.number || ' ' || i.number || ' ' || i.their_order), lower(@words)) > 0`
 	const chosen = customers ? ' AND o.customer_id IN (SELECT value FROM json_each(@customers))' : ''
 	const named = 'JOIN ledger_item i ON i.id = o.id JOIN customer c ON c.id = o.customer_id'
-	const all = `FROM ${openAsOf(books, asOf)} o ${like && named}
+	const only = customers?.length === 1 ? customers[0] : undefined
+	const all = `FROM ${openAsOf(books, asOf, undefined, only !== undefined)} o ${like && named}
 		WHERE o.open > 0 AND o.currency = @currency AND ${of[pick] ?? '0'}${chosen}${like}`
-	const values = { asOf, currency, words: words.trim(), from, before, customers: JSON.stringify(customers) }
-	const sums = books
-		.sql<[typeof values], { items: number; open: number | null }>(
-			`SELECT count(*) AS items, sum(iif(o.side = 'debit', o.open, -o.open)) AS open ${all}`,
-		)
-		.get(values)
-	const rows = books
-		.sql<[typeof values & { most: number }], OwedItem>(
+	const values = {
+		asOf,
+		currency,
+		words: words.trim(),
+		from,
+		before,
+		customers: JSON.stringify(customers),
+		customer: only ?? 0,
+	}
+	// What is open is worked out once for the rows and for what they come to.
+	const found = books
+		.sql<[typeof values & { most: number }], OwedItem & { all_items: number; all_open: number }>(
 			`SELECT o.id, o.customer_id, c.number AS customer_number, c.name, i.kind, o.side, i.number, i.day, o.due_day, i.their_order,
-				i.document_id, ${amountThen} AS amount, o.open, o.id IN (${inDispute}) AS disputed
-			 FROM (SELECT o.* ${all} ORDER BY o.due_day, o.id LIMIT @most) o ${named} ORDER BY o.due_day, c.name, o.id`,
+				i.document_id, ${amountThen} AS amount, o.open, o.id IN (${inDispute}) AS disputed, o.all_items, o.all_open
+			 FROM (SELECT o.*, count(*) OVER () AS all_items, sum(iif(o.side = 'debit', o.open, -o.open)) OVER () AS all_open ${all}
+				ORDER BY o.due_day, o.id LIMIT @most) o ${named} ORDER BY o.due_day, c.name, o.id`,
 		)
 		.all({ ...values, most })
-	return { rows, items: sums?.items ?? 0, open: sums?.open ?? 0 }
+	const [first] = found
+	const rows = found.map(({ all_items: _, all_open: __, ...row }): OwedItem => row)
+	return { rows, items: first?.all_items ?? 0, open: first?.all_open ?? 0 }
 }

@@ -168,6 +168,39 @@ export const applicationsOfCustomer = ({ sql }: Books, customerId: number): Appl
 		 ORDER BY 4, 1`,
 	).all({ customer: customerId })
 
+/** Applications by their ids, each with whether it was taken back (1). */
+export const applicationsById = ({ sql }: Books, ids: readonly number[]): (Application & { taken_back: number })[] =>
+	sql<[string], Application & { taken_back: number }>(
+		`SELECT ${applicationColumns}, EXISTS (SELECT 1 FROM application b WHERE b.takes_back = a.id) AS taken_back
+		 FROM application a WHERE a.id IN (SELECT value FROM json_each(?))`,
+	).all(JSON.stringify(ids))
+
+/** Changes of items by their ids. */
+export const changesById = ({ sql }: Books, ids: readonly number[]): ChangeOfItem[] =>
+	sql<[string], ChangeOfItem>(
+		`SELECT ${changeColumns} FROM item_change h WHERE h.id IN (SELECT value FROM json_each(?))`,
+	).all(JSON.stringify(ids))
+
+/** Items by their ids. */
+export const itemsOfIds = ({ sql }: Books, ids: readonly number[]): LedgerRow[] =>
+	sql<[string], LedgerRow>(
+		`SELECT ${columns} FROM ledger_item WHERE id IN (SELECT value FROM json_each(?)) ORDER BY id`,
+	).all(JSON.stringify(ids))
+
+/** How many items an account has, or had. */
+export const itemCount = ({ sql }: Books, customerId: number, currency: string): number =>
+	sql<[number, string], { n: number }>(
+		'SELECT count(*) AS n FROM ledger_item WHERE customer_id = ? AND currency = ? AND away = 0',
+	).get(customerId, currency)?.n ?? 0
+
+/** What is owed now on an account, the oldest due first: the ids of at most so many items. */
+export const firstDebits = ({ sql }: Books, customerId: number, currency: string, most: number): number[] =>
+	sql<[number, string, number], { id: number }>(
+		`SELECT id FROM ledger_item WHERE customer_id = ? AND currency = ? AND side = 'debit' AND open > 0 ORDER BY due_day, id LIMIT ?`,
+	)
+		.all(customerId, currency, most)
+		.map(({ id }) => id)
+
 export type ChangeOfItem = ItemChange & {
 	id: number
 	item_id: number
@@ -180,13 +213,6 @@ export type ChangeOfItem = ItemChange & {
 }
 export const changeColumns =
 	'h.id, h.item_id, h.day, h.amount_was, h.amount_is, h.due_was, h.due_is, h.dated_was, h.dated_is, h.kind_was, h.kind_is, h.reason, h.extract_id, h.takes_back'
-
-/** What of a customer's items became otherwise and stands, the earliest first; of an extract that was taken back nothing does. */
-const changesOfCustomer = ({ sql }: Books, customerId: number): ChangeOfItem[] =>
-	sql<[number], ChangeOfItem>(
-		`SELECT ${changeColumns} FROM ledger_item i JOIN item_change h ON h.item_id = i.id LEFT JOIN extract x ON x.id = h.extract_id
-		 WHERE i.customer_id = ? AND x.taken_back_at IS NULL ORDER BY h.day, h.id`,
-	).all(customerId)
 
 /** What of one item became otherwise, the earliest first. */
 const changesOfItem = ({ sql }: Books, itemId: number): ChangeOfItem[] =>
@@ -243,13 +269,6 @@ export function entryOf(books: Books, id: number): (Entry & LedgerRow) | null {
 
 export type Dispute = { id: number; item_id: number; since: Day; note: string; ended: Day | null; clerk: string }
 
-/** Disputes of a customer's items, the earliest first. */
-export const disputesOfCustomer = ({ sql }: Books, customerId: number): Dispute[] =>
-	sql<[number], Dispute>(
-		`SELECT d.id, d.item_id, d.since, d.note, d.ended, d.clerk FROM dispute d JOIN ledger_item i ON i.id = d.item_id
-		 WHERE i.customer_id = ? ORDER BY d.id`,
-	).all(customerId)
-
 /** Items of a customer that are in dispute now. */
 export const disputedItems = ({ sql }: Books, customerId: number): Set<number> =>
 	new Set(
@@ -303,24 +322,38 @@ export function giveDisputeBack({ sql }: Books, from: number): void {
 export const endDispute = ({ sql }: Books, itemId: number, day: Day): boolean =>
 	sql<[Day, number]>('UPDATE dispute SET ended = ? WHERE item_id = ? AND ended IS NULL').run(day, itemId).changes > 0
 
-/** A customer's items as the core ages them. */
-export function entriesOf(books: Books, customerId: number): (Entry & LedgerRow)[] {
-	const applied = new Map<number, Application[]>()
-	for (const application of applicationsOfCustomer(books, customerId))
-		for (const id of [application.debit_id, application.credit_id]) {
-			if (id === null) continue
-			const parts = applied.get(id)
-			if (parts) parts.push(application)
-			else applied.set(id, [application])
-		}
-	const changes = grouped(changesOfCustomer(books, customerId), ({ item_id }) => item_id)
-	const disputes = grouped(disputesOfCustomer(books, customerId), ({ item_id }) => item_id)
-	return itemsOfCustomer(books, customerId).map((item) => ({
-		...item,
-		applied: applied.get(item.id) ?? [],
-		changes: changes.get(item.id) ?? [],
-		disputes: disputes.get(item.id) ?? [],
-	}))
+/** Items by their ids as the core ages them, by day. */
+export function entriesById({ sql }: Books, ids: readonly number[]): (Omit<Entry, 'disputes'> & LedgerRow & { disputes: Dispute[] })[] {
+	const wanted = JSON.stringify(ids)
+	const within = 'IN (SELECT value FROM json_each(@wanted))'
+	const applied = grouped(
+		sql<[{ wanted: string }], Application & { of: number }>(
+			`SELECT ${applicationColumns}, a.debit_id AS of FROM application a WHERE a.debit_id ${within}
+			 UNION ALL SELECT ${applicationColumns}, a.credit_id FROM application a WHERE a.credit_id ${within} ORDER BY 4, 1`,
+		).all({ wanted }),
+		({ of }) => of,
+	)
+	const changes = grouped(
+		sql<[{ wanted: string }], ChangeOfItem>(
+			`SELECT ${changeColumns} FROM item_change h LEFT JOIN extract x ON x.id = h.extract_id
+			 WHERE h.item_id ${within} AND x.taken_back_at IS NULL ORDER BY h.day, h.id`,
+		).all({ wanted }),
+		({ item_id }) => item_id,
+	)
+	const disputes = grouped(
+		sql<[{ wanted: string }], Dispute>(
+			`SELECT id, item_id, since, note, ended, clerk FROM dispute WHERE item_id ${within} ORDER BY id`,
+		).all({ wanted }),
+		({ item_id }) => item_id,
+	)
+	return sql<[{ wanted: string }], LedgerRow>(`SELECT ${columns} FROM ledger_item WHERE id ${within} ORDER BY day, id`)
+		.all({ wanted })
+		.map((item) => ({
+			...item,
+			applied: applied.get(item.id) ?? [],
+			changes: changes.get(item.id) ?? [],
+			disputes: disputes.get(item.id) ?? [],
+		}))
 }
 
 /** Rows by what they belong to. */

@@ -102,7 +102,7 @@ export function settledByExtracts({ sql }: Books, span: Span, since: Day): Map<n
 }
 
 /** Ids of the extracts that were taken back: what they did is not shown. */
-export const extractsTakenBack = ({ sql }: Books): Set<number> =>
+export const extractsTakenBack = ({ sql }: Pick<Books, 'sql'>): Set<number> =>
 	new Set(
 		sql<[], { id: number }>('SELECT id FROM extract WHERE taken_back_at IS NOT NULL')
 			.all()

@@ -19,12 +19,13 @@ import { choiceOf } from '@/runs/statements/choice'
 import { type Books, inOneReading } from '@/store/books'
 import { allTaxRates } from '@/store/catalogue'
 import { type ChangeRow, changesOf, originsOf } from '@/store/changes'
-import { readCustomer } from '@/store/customers'
+import { oneCustomer, readCustomer } from '@/store/customers'
 import { type DocumentRow, findingsOf, readAnyDocument } from '@/store/documents'
 import { otherDrafts } from '@/store/drafts'
 import { eventsOf, eventsOfDocument, latestEventId } from '@/store/events'
 import { extractOf } from '@/store/extracts'
-import { entriesOf } from '@/store/ledger'
+import { entriesById, itemCount } from '@/store/ledger'
+import { entriesBetween } from '@/store/ledgerThen'
 import { companionsOf } from '@/store/made'
 import { attemptsOfDocument, copiesOf, messageOfDocument, ownMessage } from '@/store/messages'
 import { lookedUpOf } from '@/store/orderIntake'
@@ -230,13 +231,17 @@ const discountsOf = (books: Books, content: BillContent): PanelView['discounts']
 		on: content.discounts.some(({ label }) => label === discount.label),
 	}))
 
-/** Every item of the account as of the statement's day, the oldest due first, with what the latest extract has of it. */
+/** What was open of the account as of the statement's day, the oldest due first, with what the latest extract has of it; what was settled by then is counted alone. */
 function whyRows(books: Books, { customer_id }: DocumentRow, content: StatementContent): NonNullable<PanelView['why']> {
 	const { currency, day } = content
-	const entries = entriesOf(books, customer_id).filter((entry) => entry.currency === currency && entry.away === 0)
+	const extract = extractOf(books, customer_id, day)
+	const ids = new Set([
+		...(entriesBetween(books, day, day, oneCustomer(customer_id)).get(customer_id) ?? []).map(({ id }) => id),
+		...(extract?.rows.map(({ item_id }) => item_id) ?? []),
+	])
+	const entries = entriesById(books, [...ids]).filter((entry) => entry.currency === currency && entry.away === 0)
 	const found = state(entries, currency, { ...content, asOf: day })
 	if (!found) return { rows: [], on: 0, open: 0, different: 0, settled: 0 }
-	const extract = extractOf(books, customer_id, day)
 	const inExtract = new Map(extract?.rows.map((row) => [row.item_id, row.open]) ?? [])
 	const money = (minor: number) => formatMinor(minor, currency)
 	const all = entries.flatMap((entry, place) => {
@@ -272,7 +277,7 @@ function whyRows(books: Books, { customer_id }: DocumentRow, content: StatementC
 		on: all.filter(({ why }) => why.on).length,
 		open: open.length,
 		different: open.filter(({ different }) => different).length,
-		settled: all.length - open.length,
+		settled: itemCount(books, customer_id, currency) - open.length,
 	}
 }
 /** Items of an account that are shown beside a statement. */

@@ -19,13 +19,12 @@ import {
 	allBalances,
 	applicationsOfCustomer,
 	balanceOf,
-	entriesOf,
 	itemsOfCustomer,
 } from '@/store/ledger'
 import { benchRows } from '@/store/places'
 import { saveRegister } from '@/store/registers'
 import { changeSettings } from '@/store/settings'
-import { billed } from '../../../tests/runs'
+import { billed, entriesOf } from '../../../tests/runs'
 import { desk, firmBooks, plainRegister } from '../../../tests/support'
 import { walks } from '../../../tests/walks'
 import { creditSchema, startCredit } from './credit'
@@ -133,9 +132,8 @@ describe('a payment', () => {
 		const ends = async (...amounts: string[]) => {
 			const { books } = await invoiced()
 			for (const amount of amounts) enterPayment(books, desk, payment({ amount, to: 'oldest' }))
-			return accountOf(books, 1, '2026-12-31').map(({ aged }) => ({
-				...aged,
-				items: aged.items.filter(({ open: left }) => left),
+			return accountOf(books, 1, '2026-12-31').map(({ aged, open: left }) => ({
+				...{ aged, left: left.map(({ number, open: some }) => [number, some]) },
 			}))
 		}
 		expect(await ends('10', '8.50')).toEqual(await ends('18.50'))
@@ -263,6 +261,14 @@ test('the figures of the list are those of the core, on the day and on any day b
 			const listed = agedAccounts(books, asOf)
 			for (const customer of [1, 2, 3]) {
 				const core = accountsAsOf(entriesAsOf(entriesOf(books, customer), asOf))[0]
+				// The page of the one account has them too, each of its items as the core has it.
+				const [page] = accountOf(books, customer, asOf)
+				const { items: ofCore = [], ...sums } = core ?? {}
+				if (page) expect(page.aged).toEqual(sums)
+				expect(page?.open.map(({ open }) => open).reduce((sum, one) => sum + one, 0) ?? 0).toBe(
+					Number(core?.balance ?? 0n),
+				)
+				expect(page?.items ?? 0).toBe(ofCore.filter(({ open }) => open).length)
 				const row = listed.find(({ customer_id }) => customer_id === customer)
 				const figures = (name: string) => core?.buckets[name] ?? 0n
 				expect(row?.buckets ?? buckets.map(() => 0)).toEqual(buckets.map((name) => Number(figures(name))))

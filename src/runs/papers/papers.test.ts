@@ -14,7 +14,7 @@ import { tallyOf } from '@/runs/tally/tally'
 import { acceptedFrom, acceptedOf } from '@/store/acceptedLines'
 import type { Books } from '@/store/books'
 import { readAnyDocument, readBill } from '@/store/documents'
-import { entriesOf } from '@/store/ledger'
+import { itemsOfCustomer } from '@/store/ledger'
 import { ordersOfNumber } from '@/store/orderIntake'
 import { linesOf, readOrder, waitingOrders } from '@/store/orders'
 import { allPaperKinds } from '@/store/paperKinds'
@@ -101,7 +101,7 @@ test('a quote has number, last day and figures, stands beside the ledger, and be
 	const { record, id } = await issued(books, kind.id)
 	const document = readAnyDocument(books, id)
 	expect(document).toMatchObject({ number: 'QU-001', kind: kind.key, due_day: '2026-11-30' })
-	expect(entriesOf(books, document?.customer_id ?? 0)).toEqual([])
+	expect(itemsOfCustomer(books, document?.customer_id ?? 0)).toEqual([])
 	expect(waitingOrders(books)).toEqual([])
 	expect(acceptView(books, id)).toMatchObject({ why: '', until: '2026-11-30', number: 'QU-001' })
 	const order = done(acceptPaper(books, desk, id, accepting([0, 1, 2]))).id

@@ -96,7 +96,7 @@ describe('a payment', () => {
 		takeBack(books, desk, applicationsOfCustomer(books, 1)[0]?.id ?? 0)
 		enterPayment(books, desk, payment({ day: '2026-10-20', reference: 'second', to: [items.first] }))
 		for (const asOf of ['2026-10-11', '2026-10-12', '2026-10-25', '2026-10-31'])
-			expect(accountOf(books, 1, asOf)[0]?.aged.items.length).toBeGreaterThan(0)
+			expect(accountOf(books, 1, asOf)[0]?.history.length).toBeGreaterThan(0)
 		expect(balance(books, '2026-10-25')).toBe(14_000n - 20_000n)
 		expect(open(books)).toMatchObject({ first: -10_000 })
 		expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])

@@ -23,6 +23,10 @@ CREATE UNIQUE INDEX source_file_accepted_once ON source_file (sha256) WHERE stat
 CREATE TABLE kind_question (
 	item_id INTEGER NOT NULL PRIMARY KEY REFERENCES ledger_item (id),
 	said TEXT NOT NULL DEFAULT '' CHECK (said IN ('', 'charge', 'debit note'))
-) STRICT;
+) STRICT, WITHOUT ROWID;
 INSERT INTO kind_question (item_id) SELECT id FROM ledger_item
 	WHERE kind = 'charge' AND side = 'debit' AND called = '' AND away = 0 AND extract_id IS NOT NULL AND document_id IS NULL AND open > 0;
+
+-- What happened on an account is read from the latest back, and what extracts settled alone is found by itself.
+CREATE INDEX ledger_item_account ON ledger_item (customer_id, currency, day) WHERE away = 0;
+CREATE INDEX application_alone ON application (credit_id, day, amount) WHERE debit_id IS NULL;

@@ -1,11 +1,10 @@
 import { itemsPath } from '@/app/accountQuery'
 import { dayText } from '@/core/calendar'
 import { formatMinor } from '@/core/format'
-import type { AccountItem, CurrencyAccount } from '@/runs/receivables/account'
+import type { CurrencyAccount } from '@/runs/receivables/account'
 import Link from '@/ui/Link'
 import { Section } from '@/ui/Page'
 import { HistoryOf, OpenItems } from './Ledger'
-import { mostOffered } from './offered'
 
 type Props = {
 	account: CurrencyAccount
@@ -18,32 +17,22 @@ type Props = {
 	page: number
 }
 /** Open items drawn; all are in the list of open items. */
-const most = 100
-
-const picks: Record<string, (item: AccountItem) => boolean> = {
-	credits: ({ side }) => side === 'credit',
-	'past due': ({ side, daysPastDue, disputed }) => side === 'debit' && daysPastDue > 0 && !disputed,
-	disputed: ({ side, disputed }) => side === 'debit' && disputed,
-}
+export const mostOpen = 100
 
 /** What a customer owes in one currency: its figures, each leading to its items; the items; what happened. */
 export function AccountSection({ account, customer, asOf, today, bucket, link, page }: Props) {
-	const { aged, currency, open, history, happened, each } = account
-	const debits = open.filter(({ side, openNow }) => side === 'debit' && openNow > 0).slice(0, mostOffered + 1)
-	const pages = Math.max(1, Math.ceil(happened / each))
+	const { aged, currency, open, picked, items, debits, history, more } = account
 	const figures: [name: string, amount: bigint][] = [
 		...Object.entries(aged.buckets),
 		['credits', -aged.unappliedCredits],
 		['past due', aged.pastDue],
 		['disputed', aged.disputed],
 	]
-	const pick = picks[bucket] ?? ((item: AccountItem) => bucket === '' || item.bucket === bucket)
-	const shown = open.filter(pick)
 	return (
 		<>
 			<Section
 				title={`Owes ${formatMinor(aged.balance, currency)} ${currency}`}
-				aside={`as of ${dayText(asOf)}, ${open.length} open`}
+				aside={`as of ${dayText(asOf)}, ${items} open`}
 			>
 				<dl className="flex flex-wrap border-y border-rule bg-sheet px-5 text-sm">
 					{figures.map(([name, amount]) => (
@@ -67,20 +56,20 @@ export function AccountSection({ account, customer, asOf, today, bucket, link, p
 				</dl>
 				{bucket !== '' && (
 					<p className="px-5 pt-2 text-sm">
-						{`Only ${bucket}: ${shown.length} of ${open.length}. `}
+						{`Only ${bucket}: ${picked} of ${items}. `}
 						<Link href={link('')} className="text-plum underline">
 							Show all
 						</Link>
 					</p>
 				)}
-				{open.length === 0 ? (
+				{items === 0 ? (
 					<p className="px-5 py-3 text-mute">Nothing is open.</p>
 				) : (
-					<OpenItems items={shown.slice(0, most)} debits={debits} currency={currency} asOf={asOf} today={today} />
+					<OpenItems items={open} debits={debits} currency={currency} asOf={asOf} today={today} />
 				)}
-				{shown.length > most && (
+				{picked > open.length && (
 					<p className="px-5 py-2 text-sm text-mute">
-						{`The ${most} that are due first of ${shown.length}. `}
+						{`The ${open.length} that are due first of ${picked}. `}
 						<Link
 							href={itemsPath({ asOf, only: '', of: customer.number, currency, bucket })}
 							className="text-plum underline"
@@ -95,13 +84,13 @@ export function AccountSection({ account, customer, asOf, today, bucket, link, p
 				aside={
 					<>
 						The latest first, with the balance after it
-						{pages > 1 && `; page ${page} of ${pages}. `}
+						{(page > 1 || more) && `; page ${page}. `}
 						{page > 1 && (
 							<Link href={link(bucket, page - 1)} className="text-plum underline">
 								Later
 							</Link>
 						)}{' '}
-						{page < pages && (
+						{more && (
 							<Link href={link(bucket, page + 1)} className="text-plum underline">
 								Earlier
 							</Link>

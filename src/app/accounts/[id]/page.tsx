@@ -27,7 +27,7 @@ import { ScrollBox } from '@/ui/ScrollBox'
 import { Table } from '@/ui/Table'
 import { idOf, reading } from '../../reading'
 import { CustomerForm } from '../CustomerForm'
-import { AccountSection } from './AccountSection'
+import { AccountSection, mostOpen } from './AccountSection'
 import { Chasing } from './Chasing'
 import { MoreAsks } from './MoreAsks'
 import { mostOffered } from './offered'
@@ -60,7 +60,8 @@ export default async function AccountPage({ params, searchParams }: Props) {
 	const nets = netsOfOrders(books, orders)
 	const invoices = documentsOfCustomer(books, customer.id)
 	const messages = attemptsOfCustomer(books, customer.id)
-	const accounts = accountOf(books, customer.id, asOf, page)
+	const shown = { bucket, currency: onlyCurrency ?? '', page, most: mostOpen, offered: mostOffered + 1 }
+	const accounts = accountOf(books, customer.id, asOf, shown)
 	const ownFields = ownFieldsOf(books, 'customer')
 	const papers = recordsOfCustomer(books, customer.id)
 	const kinds = Object.fromEntries(allPaperKinds(books, true).map(({ key, name }) => [key, name]))
@@ -88,11 +89,7 @@ export default async function AccountPage({ params, searchParams }: Props) {
 					today={today}
 					accounts={[...new Set([customer.currency, ...accounts.map(({ currency }) => currency)])].map((currency) => ({
 						currency,
-						debits:
-							accounts
-								.find((account) => account.currency === currency)
-								?.open.filter(({ side, openNow }) => side === 'debit' && openNow > 0)
-								.slice(0, mostOffered + 1) ?? [],
+						debits: accounts.find((account) => account.currency === currency)?.debits ?? [],
 					}))}
 				/>
 			</PageHead>
