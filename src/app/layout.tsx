@@ -82,7 +82,7 @@ function Workplace({ at, name, children }: { at: Reading; name: string; children
 				<Rail counts={counts} />
 				<AtTheDesk name={name} others={clerks(books).filter((other) => other !== name)} />
 			</div>
-			<main className="scrolls flex min-h-0 min-w-0 flex-col" id="main">
+			<main className="scrolls relative flex min-h-0 min-w-0 flex-col" id="main">
 				{full && (
 					<div className="shrink-0 p-2">
 						<Notice tone="stop">{full}</Notice>

@@ -131,6 +131,8 @@ export const statementSchema = z.object({
 	sparedUntil: text.optional(),
 	/** Why it was held back as it was gathered; empty where it was not. */
 	kept: text.default(''),
+	/** How many rows its paper would have, where that is too many to be listed; its items are left out then. */
+	tooLong: z.number().optional(),
 	/** Whether a person took its late charge off. */
 	chargeDropped: z.boolean().default(false),
 })
@@ -145,8 +147,11 @@ export type BalanceChange = { day: Day; words: string; said: NonNullable<Movemen
 /** Why each item of an account is on its statement or not, in words; in the ledger's order. */
 export type Why = { id: number; on: boolean; words: string; open: number }
 
+/** More rows than these are on no paper: some 300 pages. */
+export const mostRows = 10_000
+
 /** The parts of a statement that come from the ledger. */
-type Stated = Pick<
+export type Stated = Pick<
 	StatementContent,
 	| 'items'
 	| 'opening'

@@ -323,7 +323,10 @@ export const endDispute = ({ sql }: Books, itemId: number, day: Day): boolean =>
 	sql<[Day, number]>('UPDATE dispute SET ended = ? WHERE item_id = ? AND ended IS NULL').run(day, itemId).changes > 0
 
 /** Items by their ids as the core ages them, by day. */
-export function entriesById({ sql }: Books, ids: readonly number[]): (Omit<Entry, 'disputes'> & LedgerRow & { disputes: Dispute[] })[] {
+export function entriesById(
+	{ sql }: Books,
+	ids: readonly number[],
+): (Omit<Entry, 'disputes'> & LedgerRow & { disputes: Dispute[] })[] {
 	const wanted = JSON.stringify(ids)
 	const within = 'IN (SELECT value FROM json_each(@wanted))'
 	const applied = grouped(

@@ -7,7 +7,15 @@ import { lateCharge } from '@/core/lateCharge'
 import { leastIn } from '@/core/leasts'
 import { lastDayNothingPastDue } from '@/core/pastDue'
 import { letterOfStage, nextStage } from '@/core/stages'
-import { type BalanceChange, chargeEntry, type StatementChoice, type StatementContent, state } from '@/core/statement'
+import {
+	type BalanceChange,
+	chargeEntry,
+	mostRows,
+	type Stated,
+	type StatementChoice,
+	type StatementContent,
+	state,
+} from '@/core/statement'
 import { recipientOf } from '@/runs/drafts/draft'
 import { changesOf } from '@/runs/receivables/changes'
 import type { Books } from '@/store/books'
@@ -178,7 +186,7 @@ function draftAccount(
 		change: entry.amount,
 	}
 	const brought = entry && change && state([...own, entry], currency, shown, [...changes, change], chase.promised)
-	const { stated } = brought ?? plain
+	const { rows, stated } = within((brought ?? plain).stated, form, stage)
 	const content: StatementContent = {
 		kind: 'statement',
 		layout: layoutFor('statement', customer, noLayout),
@@ -208,9 +216,19 @@ function draftAccount(
 		...(spared !== '' && spared === next.why && next.from ? { sparedUntil: next.from } : {}),
 		kept: reason,
 		chargeDropped: false,
+		...(rows > 0 ? { tooLong: rows } : {}),
 	}
 	const read = settings.stages[stage - 1]?.read ?? false
 	return { customer, content, open, balance: aged.balance, pastDue: aged.pastDue, reason, read }
+}
+
+/** What stands on a statement, with how many rows its paper would have where these are too many; more items than that are left out of it. */
+function within(stated: Stated, form: StatementChoice['form'], stage: number): { rows: number; stated: Stated } {
+	const late = stage === 0 ? 0 : stated.items.filter(({ pastDue }) => pastDue).length
+	const rows = Math.max(late, form === 'balance forward' ? stated.movements.length : stated.items.length)
+	const items = stated.items.length > mostRows ? [] : stated.items
+	const movements = stated.movements.length > mostRows ? [] : stated.movements
+	return { rows: rows > mostRows ? rows : 0, stated: { ...stated, items, movements } }
 }
 
 /** The currencies that customers have accounts in. */

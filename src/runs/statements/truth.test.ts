@@ -1,4 +1,5 @@
 import { describe, expect, test } from 'vitest'
+import { mostRows } from '@/core/statement'
 import type { MailLine } from '@/post/smtp'
 import { bringIn } from '@/runs/bringIn/atOnce'
 import { notePromise } from '@/runs/customers/promises'
@@ -364,4 +365,25 @@ test('the least worth a letter is an amount of its currency', async () => {
 	expect(of(books, await gathered(books, { least: 500, leasts: { JPY: 451 } }), 1, 'JPY')?.held_reason).toMatch(
 		/below the least/,
 	)
+})
+
+test('a statement of more rows than can be listed is not made, and says what to do; a balance forward of them is', async () => {
+	const books = owing([{ customer: 3, number: 'Z-1', amount: 450, ...late }])
+	books.db.exec(`WITH RECURSIVE n (x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM n WHERE x <= ${mostRows})
+		INSERT INTO ledger_item (customer_id, kind, side, number, day, due_day, currency, amount, open, entered_at, entered_by, their_order, note)
+		SELECT 1, 'invoice', 'debit', 'B-' || x, '2026-08-01', '2026-12-01', 'GBP', 100, 100, '2026-08-01', 'x', '', '' FROM n`)
+	const run = await gathered(books)
+	const findings = (id: number | undefined) =>
+		books.db.prepare('SELECT level, text FROM finding WHERE document_id = ?').all(id) as {
+			level: string
+			text: string
+		}[]
+	const long = of(books, run, 1)?.id
+	expect(findings(long)).toMatchObject([{ level: 'stop', text: expect.stringContaining('some 313 pages') }])
+	expect(contentOf(books, long)).toMatchObject({ items: [], balance: '10001.00' })
+	expect(number(books, run)).toMatchObject({ ok: true, count: 1 })
+	const forward = await gathered(books, { form: 'balance forward', since: '2026-10-01' })
+	expect(findings(of(books, forward, 1)?.id)).toEqual([])
+	expect(number(books, forward)).toMatchObject({ ok: true })
+	expect(verify(books).flatMap(({ wrong }) => wrong)).toEqual([])
 })

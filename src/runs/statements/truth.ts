@@ -80,6 +80,7 @@ const called: Partial<Record<Compared, string>> = {
 	movements: 'what happened is otherwise',
 	opening: 'its opening balance is otherwise',
 	buckets: 'how long it is due is otherwise',
+	tooLong: 'how many rows it has is otherwise',
 	oldest: 'how long it is due is otherwise',
 	promised: 'what is promised is otherwise',
 	customer: 'the customer’s particulars are otherwise',

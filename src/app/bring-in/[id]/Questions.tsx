@@ -11,8 +11,8 @@ import { TextField } from '@/ui/Field'
 import { Notice } from '@/ui/Notice'
 import { useAwake } from '@/ui/useAwake'
 
-/** An answer, what it would make of the examples, and what it sets. */
-export type Choice = { words: string; gives: string[]; set: Setting }
+/** An answer, what it means in a sentence, what it would make of the examples, and what it sets. */
+export type Choice = { words: string; means?: string; gives: string[]; set: Setting }
 type Setting =
 	| { reading: Partial<Reading> }
 	| { kind: FileKind }
@@ -75,7 +75,7 @@ export function Questions({ id, asked }: { id: number; asked: Asked[] }) {
 						className="mt-2 grid gap-2"
 						style={{ gridTemplateColumns: `repeat(${Math.min(choices.length, 4)}, minmax(0, 1fr))` }}
 					>
-						{choices.map(({ words, gives, set: setting }) => (
+						{choices.map(({ words, means, gives, set: setting }) => (
 							<li key={words} className="rounded border border-rule px-3 py-2">
 								<Button
 									disabled={busy || !awake}
@@ -88,6 +88,7 @@ export function Questions({ id, asked }: { id: number; asked: Asked[] }) {
 								>
 									{words}
 								</Button>
+								{means && <p className="mt-1.5 text-sm text-mute">{means}</p>}
 								<ul className="mt-1.5 space-y-0.5 text-sm">
 									{gives.map((line) => (
 										<li key={line} className="figures truncate text-mute">

@@ -225,7 +225,7 @@ function pairAsks(answers: FileView['answers'], likely: Likely[], unanswered: nu
 		const more = unanswered > likely.length ? ` ${unanswered} in all are asked about, ${likely.length} at a time.` : ''
 		const all: Asked = {
 			key: `pairs ${key}`,
-			title: some.length === 1 ? `${first.here.number} ${ways}` : `${some.length} items ${ways}`,
+			title: some.length === 1 ? titleOf(first, ways) : `${some.length} items ${ways}`,
 			about: `${some.length === 1 ? aboutPair(first) : some.slice(0, 3).map(aboutPair).join(' ')}${more}`,
 			choices: pairChoices(answers, some),
 		}
@@ -242,6 +242,10 @@ function pairAsks(answers: FileView['answers'], likely: Likely[], unanswered: nu
 	})
 }
 
+const titleOf = ({ here, there, ways }: Likely, words: string): string =>
+	ways.length === 1 && ways[0] === 'number'
+		? `${here.number} is written ${there.number} in the file`
+		: `${here.number} ${words}`
 const sideText = ({ customer, number, kind, day, amount, open, currency }: Side): string =>
 	`${customer}, ${kind} ${number} of ${dayText(day)}, ${formatMinor(amount, currency)} ${currency}, ${formatMinor(open, currency)} open`
 const aboutPair = ({ here, there, paid }: Likely): string =>
@@ -254,23 +258,24 @@ function pairChoices({ pairs }: FileView['answers'], some: Likely[]): Asked['cho
 	const isVoid = first.ways.includes('void')
 	const stays = first.ways.every((way) => way === 'kind' || way === 'number')
 	const paid = first.paid > 0 && !stays && !isVoid
-	const gives: Record<Likely['answers'][number], [words: string, gives: string]> = {
+	const gives: Record<Likely['answers'][number], [words: string, means: string]> = {
 		stays: isVoid
-			? ['It stays void', 'what the file has of it is left out']
+			? ['It stays void', 'What the file has of it is left out.']
 			: stays
-				? ['The same item', 'what was paid on it here stays paid']
+				? ['The same item', 'What was paid on it here stays paid.']
 				: paid
-					? ['The same; the file has the payment in it', 'what was paid here is counted there already']
-					: ['The same item', 'it is settled here, and stands as the file has it'],
-		along: ['The same; the payment goes along', 'what was paid here pays it as the file has it'],
-		credit: ['The same; the payment is the payer’s', 'what was paid here stands to the credit of whoever paid it'],
+					? ['The same; the file has the payment in it', 'What was paid here is counted there already.']
+					: ['The same item', 'It is settled here, and stands as the file has it.'],
+		along: ['The same; the payment goes along', 'What was paid here pays it as the file has it.'],
+		credit: ['The same; the payment is the payer’s', 'What was paid here stands to the credit of whoever paid it.'],
 		other: isVoid
-			? ['It is owed all the same', 'the file’s is entered beside the void one']
-			: ['Another item', 'the file’s is new; the one here is gone, or stays where no extract had it'],
+			? ['It is owed all the same', 'The file’s is entered beside the void one.']
+			: ['Another item', 'The file’s is new; the one here is gone, or stays where no extract had it.'],
 	}
 	return first.answers.map((answer) => ({
 		words: gives[answer][0],
-		gives: [gives[answer][1]],
+		means: gives[answer][1],
+		gives: [],
 		set: { answers: { pairs: { ...pairs, ...Object.fromEntries(some.map(({ key }) => [key, answer])) } } },
 	}))
 }
