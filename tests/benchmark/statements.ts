@@ -239,5 +239,41 @@ async function large(): Promise<void> {
 	many.db.close()
 	rmSync(many.folder, { recursive: true, force: true })
 }
+/** One account of 200,000 items beside a small one: the page of each alone, and the small one's while the long one's is read. */
+async function long(): Promise<void> {
+	const many = owing(100, 20, 5, 200_000)
+	seatClerk(many, benchDesk)
+	const port = await freePort()
+	const web = startWeb(many.folder, port)
+	const read = async (id: number) => {
+		const from = performance.now()
+		await (await fetch(`http://127.0.0.1:${port}/accounts/${id}`)).arrayBuffer()
+		return performance.now() - from
+	}
+	for (let tries = 0; tries < 200; tries++) {
+		try {
+			if ((await fetch(`http://127.0.0.1:${port}/letters`)).ok) break
+		} catch {
+			await pause(50)
+		}
+	}
+	await read(2)
+	const each = { small: [] as number[], long: [] as number[], beside: [] as number[] }
+	for (let turn = 0; turn < 7; turn++) {
+		each.small.push(await read(2))
+		each.long.push(await read(1))
+		const [, beside] = await Promise.all([read(1), read(2)])
+		each.beside.push(beside)
+	}
+	const [small, own, beside] = [middle(each.small), middle(each.long), middle(each.beside)]
+	console.log('\none account of 200,000 items, half of them open, beside one of 20')
+	row('the small account’s page', `${small.toFixed(0)} ms`)
+	row('the long one’s', `${own.toFixed(0)} ms, ${(own / small).toFixed(1)} times as long`)
+	row('the small one’s while the long one’s is read', `${beside.toFixed(0)} ms`)
+	await web.kill('SIGTERM')
+	many.db.close()
+	rmSync(many.folder, { recursive: true, force: true })
+}
 await large()
+await long()
 await pool.destroy()

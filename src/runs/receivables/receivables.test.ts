@@ -263,3 +263,21 @@ test('nothing is entered more than a year ahead of the day that is worked on', (
 	expect(whyNotOn(books, desk, '2000-01-01')).toBeNull()
 	expect(whyNotOn(books, desk, '1999-12-31')).toContain('is before 1 Jan 2000')
 })
+
+test('of a long account no more is read than is shown, and its figures are of all of it', () => {
+	const books = firmBooks()
+	books.db.exec(`WITH RECURSIVE n (x) AS (SELECT 1 UNION ALL SELECT x + 1 FROM n WHERE x < 3000)
+		INSERT INTO ledger_item (customer_id, kind, side, number, day, due_day, currency, amount, open, entered_at, entered_by, their_order, note)
+		SELECT 1, 'invoice', 'debit', 'B-' || x, '2026-08-01', iif(x % 3 = 0, '2026-12-01', '2026-09-01'), 'GBP', 100, 100, 'x', 'x', '', '' FROM n`)
+	const [account] = accountOf(books, 1, '2026-10-31', { bucket: 'not due', offered: 20 })
+	expect(account).toMatchObject({
+		items: 3000,
+		picked: 1000,
+		more: true,
+		aged: { balance: 300_000n, pastDue: 200_000n },
+	})
+	expect([account?.open, account?.debits, account?.history].map((shown) => shown?.length)).toEqual([100, 20, 100])
+	expect(account?.history.at(-1)).toMatchObject({ words: 'B-3000', balance: 300_000 })
+	expect(accountOf(books, 1, '2026-10-31', { page: 30 })[0]).toMatchObject({ more: false })
+	expect(accountOf(books, 1, '2026-10-31', { page: 30 })[0]?.history[0]).toMatchObject({ words: 'B-1', balance: 100 })
+})
