@@ -47,10 +47,6 @@ const large = [
 
 /** What goes through a whole table, or what an index has of it, by intent: by the beginning of its statement, with why. */
 const meant: [part: RegExp, why: string][] = [
-	[
-		/FROM \(SELECT i\.id, i\.customer_id, i\.currency, i\.side, coalesce\(\(SELECT h\.due_was/,
-		'what was owed in all on a day past: the ledger up to then',
-	],
 	[/^SELECT o\.customer_id, o\.currency, sum\(o\.open\)/, 'disputes of that day, which are few'],
 	[/o\.id IN \(SELECT item_id FROM dispute/, 'the same'],
 	[

@@ -26,12 +26,12 @@ function openAsOf(books: Books, asOf: Day, hint = 'INDEXED BY ledger_item_open',
 	if (!anythingAfter(books, asOf))
 		return `(SELECT id, customer_id, currency, side, due_day, open FROM ledger_item ${hint} WHERE open > 0${own})`
 	const touched = ['debit', 'credit'].map(
-		(side) => `SELECT ${side}_id FROM application WHERE day > @asOf AND ${side}_id IS NOT NULL`,
+		(side) => `SELECT ${side}_id FROM application INDEXED BY application_day WHERE day > @asOf AND ${side}_id IS NOT NULL`,
 	)
 	// Worked out once: what is open is looked at and added up.
 	return `(WITH then_open AS MATERIALIZED (SELECT i.id, i.customer_id, i.currency, i.side, ${dueThen} AS due_day, ${amountThen} - (${appliedThen}) AS open
 		FROM (SELECT id FROM ledger_item INDEXED BY ledger_item_open WHERE open > 0${own} UNION ${touched.join(' UNION ')}
-			UNION SELECT item_id FROM item_change WHERE day > @asOf) t CROSS JOIN ledger_item i ON i.id = t.id
+			UNION SELECT item_id FROM item_change INDEXED BY item_change_day WHERE day > @asOf) t CROSS JOIN ledger_item i ON i.id = t.id
 		WHERE i.day <= @asOf${own}) SELECT * FROM then_open)`
 }
 

@@ -14,6 +14,7 @@ BEGIN UPDATE ledger_item SET amount = amount + NEW.amount_is - NEW.amount_was, o
 
 -- The dispute of an item that an extract moved elsewhere went with it.
 ALTER TABLE dispute ADD COLUMN carried_to INTEGER REFERENCES dispute (id);
+CREATE INDEX dispute_carried ON dispute (carried_to) WHERE carried_to IS NOT NULL;
 
 -- The same bytes are another extract where nothing was otherwise on a later day; one of the same day is refused by its day.
 DROP INDEX source_file_accepted_once;
