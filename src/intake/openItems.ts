@@ -2,6 +2,7 @@ import { amountText, isCurrency, minorNumber } from '@/core/currency'
 import { type ItemKind, itemKinds, type Side, sideOf } from '@/core/ledger'
 import { attempt } from '@/core/refusal'
 import { type SheetRow, textOf } from './cell'
+import { formatNamed } from './formats'
 import { atOdds } from './kinds/master'
 import type { Decided, Reading, RowRefusal } from './reading'
 import { type Rows, type RowValues, readRows, reasonSkipped, type SkipReason } from './rows'
@@ -246,6 +247,7 @@ function widthsOf(rows: Rows, reading: Reading) {
 			fits: said.count === all() || (said.all && said.count === all() + others),
 		}),
 		cut: () => {
+			if (formatNamed(reading.format)?.lines !== true) return null
 			const rest = [...widths]
 				.filter(([width, some]) => some - Number(width === last.width) > 0)
 				.map(([width]) => width)

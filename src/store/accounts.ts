@@ -26,7 +26,8 @@ function openAsOf(books: Books, asOf: Day, hint = 'INDEXED BY ledger_item_open',
 	if (!anythingAfter(books, asOf))
 		return `(SELECT id, customer_id, currency, side, due_day, open FROM ledger_item ${hint} WHERE open > 0${own})`
 	const touched = ['debit', 'credit'].map(
-		(side) => `SELECT ${side}_id FROM application INDEXED BY application_day WHERE day > @asOf AND ${side}_id IS NOT NULL`,
+		(side) =>
+			`SELECT ${side}_id FROM application INDEXED BY application_day WHERE day > @asOf AND ${side}_id IS NOT NULL`,
 	)
 	// Worked out once: what is open is looked at and added up.
 	return `(WITH then_open AS MATERIALIZED (SELECT i.id, i.customer_id, i.currency, i.side, ${dueThen} AS due_day, ${amountThen} - (${appliedThen}) AS open

@@ -20,6 +20,8 @@ export type Format<Settings = unknown> = {
 	name: string
 	/** As a clerk says it. */
 	words: string
+	/** Whether it is lines of text, which may break off anywhere without a sign of its own. */
+	lines: boolean
 	/** By what is in the file, not by its name. */
 	recognise: (source: Source) => boolean
 	settings: z.ZodType<Settings>

@@ -136,6 +136,18 @@ describe('an item that another system has otherwise', () => {
 		])
 	})
 
+	test('what was paid in whole here, and is another customer’s there, is not lost', async () => {
+		const books = firmBooks()
+		await extract(books, '2026-09-30', [was])
+		pay(books, '2026-10-20', '100.00', 'X-1 paid')
+		const id = await receive(books, 'open-items-2026-10-31.csv', [row('C1', 'X 1', '100.00')])
+		expect(saidOf(books, id)?.likely).toMatchObject([{ ways: ['customer', 'number'], paid: 10_000 }])
+		await say(books, id, 'credit')
+		expect(await acceptNow(books, desk, id)).toMatchObject({ ok: true })
+		expect([open(books, 1), open(books, 3)]).toEqual([{ 'X-1 paid GBP': -10_000 }, { 'X 1 GBP': 10_000 }])
+		whole(books)
+	})
+
 	test('numbers of others, and of what was settled long ago, are no likely pairs', async () => {
 		const books = firmBooks()
 		await extract(books, '2026-09-30', [was, row('A1', 'Y-7', '9.00'), row('A1', 'N-3', '4.00')])

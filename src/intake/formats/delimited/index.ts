@@ -16,6 +16,7 @@ const sampleSize = 200_000
 export const delimited: Format<Settings> = {
 	name: 'csv',
 	words: 'delimited text',
+	lines: true,
 	recognise: () => true,
 	settings,
 	propose: async (source) => withDelimiter(source, findEncoding(source)),

@@ -22,6 +22,7 @@ const firstLetter = (source: Source) => /[^\s\ufeff]/.exec(source.read(0, 1000).
 export const json: Format<Settings> = {
 	name: 'json',
 	words: 'JSON',
+	lines: false,
 	recognise: (source) => ['[', '{'].includes(firstLetter(source)),
 	settings,
 	propose: async (source) => {

@@ -22,6 +22,7 @@ const withLetters = (source: Source, marks: Marks): Marks => ({
 export const report: Format<Marks> = {
 	name: 'report',
 	words: 'a text report',
+	lines: true,
 	recognise: (source) => {
 		const start = source.read(0, sampleSize)
 		// A page's worth of noughts is UTF-16 or no text at all.

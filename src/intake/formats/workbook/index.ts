@@ -59,6 +59,7 @@ async function knownSheet(book: Workbook, kept: readonly Kept[]) {
 export const workbook: Format<Settings> = {
 	name: 'xlsx',
 	words: 'a workbook',
+	lines: false,
 	recognise: (source) => source.read(0, 4).equals(Buffer.from('PK\u0003\u0004', 'latin1')),
 	settings,
 	propose: (source) => using(source, async (book) => ({ sheet: await sheetWithHead(book), hidden: 'refused' })),

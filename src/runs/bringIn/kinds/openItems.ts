@@ -1,4 +1,5 @@
 import { correctedRows } from '@/intake/corrected'
+import { formatNamed } from '@/intake/formats'
 import { type IntakeItem, readOpenItems } from '@/intake/openItems'
 import type { Decided, Reading } from '@/intake/reading'
 import type { Rows } from '@/intake/rows'
@@ -33,7 +34,7 @@ function extractIn(
 ): ExtractReview & { ended: Ended } {
 	const read = readOpenItems(rows, reading, decided, known, known.home)
 	const customer = (number: string) => (number === '' ? undefined : known.customer(number)?.id)
-	const ended = { totalled: read.totalled, line: endsLine(books, fileId) }
+	const ended = { totalled: read.totalled, line: endsLine(books, fileId, reading.format) }
 	const given = { ours: reading.ours, twins, pairs }
 	return {
 		...reviewExtract(books, fileId, read, reading.asOf, customer, given, { worked: today(books, desk), ended }),
@@ -42,9 +43,11 @@ function extractIn(
 }
 
 /** Whether a file ends with the end of a line. */
-function endsLine(books: Books, fileId: number): boolean {
+function endsLine(books: Books, fileId: number, format: string): boolean {
 	const file = readFile(books, fileId)
 	if (!file || file.size === 0) return false
+	// Other formats end in their own way, and are refused where they do not.
+	if (formatNamed(format)?.lines !== true) return true
 	return /[\r\n]\0?$/.test(
 		sourceOfFile(books, file)
 			.read(Math.max(0, file.size - 2), 2)
