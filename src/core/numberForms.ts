@@ -25,11 +25,17 @@ export function numberForms(number: string): NumberForms {
 export function nearness(a: NumberForms, b: NumberForms): 0 | 1 | 2 | 3 {
 	if (a.exact === b.exact) return 3
 	if (a.run === '' || b.run === '') return 0
-	if (a.groups === b.groups || a.run === b.run) return 2
+	if (a.groups === b.groups) return 2
+	// As one run where only one of them is parted: 1-01 is not 10-1.
+	const parts = ({ groups }: NumberForms) => groups.split(' ').length
+	if (a.run === b.run && parts(a) !== parts(b)) return 2
 	const bare = a.figures === a.run || b.figures === b.run
-	return bare && a.figures !== '' && a.figures === b.figures ? 1 : 0
+	return bare && a.run !== b.run && a.figures !== '' && a.figures === b.figures ? 1 : 0
 }
 
 /** The keys under which numbers that are near each other at all meet. */
 export const numberKeys = ({ exact, groups, run, figures }: NumberForms): string[] =>
 	[`exact ${exact}`, `groups ${groups}`, `run ${run}`, `figures ${figures}`].filter((key) => !key.endsWith(' '))
+
+/** The figures of a number but zeros: two that are near each other have the same, so that most that are not are passed over at once. */
+export const figuresOf = (number: string): string => number.replace(/[^1-9]/g, '')

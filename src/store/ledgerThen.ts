@@ -114,24 +114,21 @@ export type RowThen = LedgerRow & {
 	open_then: number
 	amount_then: number
 	due_then: Day
-	in_extract: number
-	/** What the latest extract that has it calls it and its kind, in two lines; empty where none has. */
+	/** Its kind and what it is called by the latest standing extract that has it, in two lines; empty where none has. */
 	called_there: string
 	/** 1 where its document is void by now, or a revision stands in for it. */
 	void: number
 }
 
-/** Of an item `i`: the row of the latest standing extract that has it, by a column (SQL). */
-const rowThere = (
-	what: string,
-) => `(SELECT ${what} FROM extract_row r JOIN extract x ON x.id = r.extract_id AND x.taken_back_at IS NULL
-	WHERE r.item_id = i.id ORDER BY x.as_of DESC, x.id DESC LIMIT 1)`
+/** Of an item `i`: what the latest standing extract that has it says it is (SQL); the latest by day and number, which are 22 letters. */
+const calledThere = `coalesce((SELECT substr(max(x.as_of || printf('%012d', x.id) || r.kind || char(10) || r.number), 23)
+	FROM extract_row r JOIN extract x ON x.id = r.extract_id AND x.taken_back_at IS NULL WHERE r.item_id = i.id), '')`
 
 /** What an extract as of a day is compared with: every item up to then as it was on that day, and what the extracts that stand say of it. */
 export const itemsUpTo = ({ sql }: Books, asOf: Day): RowThen[] =>
 	sql<[{ asOf: Day }], RowThen>(
 		`SELECT ${columns}, ${amountThen} AS amount_then, ${amountThen} - (${appliedThen}) AS open_then, ${dueThen} AS due_then,
-			${rowThere('1')} IS NOT NULL AS in_extract, coalesce(${rowThere(`r.kind || char(10) || r.number`)}, '') AS called_there,
+			${calledThere} AS called_there,
 			EXISTS (SELECT 1 FROM document d WHERE d.id = i.document_id AND (d.void_at IS NOT NULL OR d.replaced_at IS NOT NULL)) AS void
 		 FROM ledger_item i WHERE day <= @asOf AND away = 0 ORDER BY customer_id, day, id`,
 	).all({ asOf })
@@ -158,7 +155,7 @@ export function settledHere({ sql }: Books, asOf: Day): Map<number, number> {
  */
 export const paymentsFrom = ({ sql }: Books, asOf: Day, items: ReadonlySet<number>): (RowThen & { free: number })[] =>
 	sql<[{ asOf: Day; items: string }], RowThen & { free: number; later: number }>(
-		`SELECT ${columns}, amount AS amount_then, ${amountThen} - (${appliedThen}) AS open_then, due_day AS due_then, 0 AS in_extract, '' AS called_there, 0 AS void, 0 AS free,
+		`SELECT ${columns}, amount AS amount_then, ${amountThen} - (${appliedThen}) AS open_then, due_day AS due_then, '' AS called_there, 0 AS void, 0 AS free,
 			coalesce((SELECT sum(a.amount) FROM application a WHERE a.credit_id = i.id AND a.day > @asOf
 				AND a.debit_id IN (SELECT value FROM json_each(@items))), 0) AS later
 		 FROM ledger_item i WHERE kind = 'payment' AND side = 'credit' AND away = 0 AND extract_id IS NULL

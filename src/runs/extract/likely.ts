@@ -1,6 +1,6 @@
 import type { Day } from '@/core/calendar'
 import { type itemKinds, sideOf } from '@/core/ledger'
-import { type NumberForms, nearness, numberForms, numberKeys } from '@/core/numberForms'
+import { figuresOf, type NumberForms, nearness, numberForms, numberKeys } from '@/core/numberForms'
 import type { IntakeItem } from '@/intake/openItems'
 import type { RowThen } from '@/store/ledgerThen'
 
@@ -82,9 +82,11 @@ export function likelyPairs(
 	given: Readonly<Record<string, PairAnswer>>,
 ): Likely[] {
 	if (items.length === 0) return []
+	const wanted = new Set(items.map(({ number }) => figuresOf(number)))
 	const byKey = new Map<string, RowThen[]>()
 	const formsOf = new Map<number, NumberForms>()
 	for (const before of held) {
+		if (!wanted.has(figuresOf(before.number))) continue
 		const forms = numberForms(before.number)
 		formsOf.set(before.id, forms)
 		for (const key of numberKeys(forms)) {

@@ -41,9 +41,9 @@ export function reviewExtract(
 	const paid = asOf === '' ? new Map<number, number>() : settledHere(books, asOf)
 	const byKey = new Map<string, RowThen>()
 	// Of two items with one number (a revised invoice), the one that is open, and then the later, is meant; by its own number before by what it was called.
+	const inTurn = [...held].sort((a, b) => Number(a.open > 0) - Number(b.open > 0) || a.id - b.id)
 	for (const calledThere of [true, false])
-		for (const item of [...held].sort((a, b) => Number(a.open > 0) - Number(b.open > 0) || a.id - b.id))
-			for (const key of keysOf(item, calledThere)) byKey.set(key, item)
+		for (const item of inTurn) for (const key of keysOf(item, calledThere)) byKey.set(key, item)
 	const named = new Set<number>()
 	const fresh: IntakeItem[] = []
 	const pairs: Pair[] = []
@@ -86,7 +86,7 @@ export function reviewExtract(
 	for (const item of held) {
 		if (item.open_then === 0 || named.has(item.id)) continue
 		if (isUntouched(item)) untouchedItems.push(item)
-		else (item.in_extract === 1 ? gone : ours).push(item)
+		else (item.called_there === '' ? ours : gone).push(item)
 	}
 	const others = [...turned, ...again].filter(({ item }) => !rows.has(item.row)).map(({ item }) => item)
 	const stay = [...pairs, ...same].sort((a, b) => a.item.row - b.item.row)
