@@ -67,6 +67,8 @@ test('two clerks on one draft: the later hears what the earlier did, keeps what 
 		await other.getByLabel('Why').fill('once more')
 		await button(other, 'Compute and keep').click()
 		await expect(other.getByRole('dialog')).toHaveCount(0)
+		// What it did itself it has in view by now.
+		await expect(other.getByRole('option').filter({ hasText: 'Lunna' })).toContainText('32.00')
 		await button(page, /^Change/).click()
 		await page.getByLabel('Why').fill('typed while it is numbered')
 		await page.getByLabel(/^Price of/).fill('7.00')
