@@ -25,14 +25,18 @@ function openAsOf(books: Books, asOf: Day, hint = 'INDEXED BY ledger_item_open',
 	const own = one ? ' AND customer_id = @customer' : ''
 	if (!anythingAfter(books, asOf))
 		return `(SELECT id, customer_id, currency, side, due_day, open FROM ledger_item ${hint} WHERE open > 0${own})`
-	const touched = ['debit', 'credit'].map(
-		(side) =>
-			`SELECT ${side}_id FROM application INDEXED BY application_day WHERE day > @asOf AND ${side}_id IS NOT NULL`,
-	)
+	const later = (side: string) => `application INDEXED BY application_${side} WHERE ${side}_id = c.id AND day > @asOf`
+	const touched = one
+		? // Of one customer by their own items, whatever was done on other accounts.
+			`SELECT id FROM ledger_item c WHERE customer_id = @customer AND (open > 0 OR EXISTS (SELECT 1 FROM ${later('debit')})
+				OR EXISTS (SELECT 1 FROM ${later('credit')}) OR EXISTS (SELECT 1 FROM item_change WHERE item_id = c.id AND day > @asOf))`
+		: `SELECT id FROM ledger_item INDEXED BY ledger_item_open WHERE open > 0
+			UNION SELECT debit_id FROM application INDEXED BY application_day WHERE day > @asOf AND debit_id IS NOT NULL
+			UNION SELECT credit_id FROM application INDEXED BY application_day WHERE day > @asOf AND credit_id IS NOT NULL
+			UNION SELECT item_id FROM item_change INDEXED BY item_change_day WHERE day > @asOf`
 	// Worked out once: what is open is looked at and added up.
 	return `(WITH then_open AS MATERIALIZED (SELECT i.id, i.customer_id, i.currency, i.side, ${dueThen} AS due_day, ${amountThen} - (${appliedThen}) AS open
-		FROM (SELECT id FROM ledger_item INDEXED BY ledger_item_open WHERE open > 0${own} UNION ${touched.join(' UNION ')}
-			UNION SELECT item_id FROM item_change INDEXED BY item_change_day WHERE day > @asOf) t CROSS JOIN ledger_item i ON i.id = t.id
+		FROM (${touched}) t CROSS JOIN ledger_item i ON i.id = t.id
 		WHERE i.day <= @asOf${own}) SELECT * FROM then_open)`
 }
 
