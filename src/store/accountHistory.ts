@@ -71,15 +71,17 @@ export const currenciesOfCustomer = ({ sql }: Books, customerId: number): string
 		.all({ customer: customerId })
 		.map(({ currency }) => currency)
 
+/** What stands applied to or from an item `j.value`, on its side, by an act or with an adjustment (SQL). */
+const usingUp = (side: 'debit' | 'credit') => `SELECT 1 FROM application a INDEXED BY application_${side}
+	LEFT JOIN ledger_item d ON d.id = a.debit_id LEFT JOIN ledger_item c ON c.id = a.credit_id
+	WHERE a.${side}_id = j.value AND a.takes_back IS NULL AND NOT EXISTS (SELECT 1 FROM application b WHERE b.takes_back = a.id)
+		AND (a.act_id IS NOT NULL OR d.kind = 'adjustment' OR c.kind = 'adjustment')`
+
 /** Of some items, those of which an act, or its undoing, or an adjustment used something up: nothing is left of them to come back or be put right. */
 export const usedUp = ({ sql }: Books, itemIds: readonly number[]): Set<number> =>
 	new Set(
 		sql<[string], { id: number }>(
-			`SELECT j.value AS id FROM json_each(?) j WHERE EXISTS (
-				SELECT 1 FROM (SELECT a.* FROM application a WHERE a.debit_id = j.value UNION ALL SELECT a.* FROM application a WHERE a.credit_id = j.value) a
-					LEFT JOIN ledger_item d ON d.id = a.debit_id LEFT JOIN ledger_item c ON c.id = a.credit_id
-				WHERE a.takes_back IS NULL AND NOT EXISTS (SELECT 1 FROM application b WHERE b.takes_back = a.id)
-					AND (a.act_id IS NOT NULL OR d.kind = 'adjustment' OR c.kind = 'adjustment'))`,
+			`SELECT j.value AS id FROM json_each(?) j WHERE EXISTS (${usingUp('debit')}) OR EXISTS (${usingUp('credit')})`,
 		)
 			.all(JSON.stringify(itemIds))
 			.map(({ id }) => id),
