@@ -302,8 +302,9 @@ export function carryDispute(books: Books, desk: Desk, from: number, to: number,
 		)
 		.get(from)
 	if (!open) return
-	addDispute(books, desk, to, open.since > day ? open.since : day, open.note)
-	endDispute(books, from, open.since > day ? open.since : day)
+	const since = open.since > day ? open.since : day
+	addDispute(books, desk, to, since, open.note)
+	endDispute(books, from, since)
 	books
 		.sql<[number, number]>(
 			'UPDATE dispute SET carried_to = (SELECT max(id) FROM dispute WHERE item_id = ?) WHERE id = ?',

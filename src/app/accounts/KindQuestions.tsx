@@ -28,13 +28,14 @@ export function KindQuestions({ questions }: { questions: KindQuestion[] }) {
 			)
 			setTrouble(outcome.ok ? '' : outcome.message)
 		})
-	const buttons = (items: KindQuestion[], all: string) => (
+	const buttons = (items: KindQuestion[], all: boolean) => (
 		<span className="flex gap-2">
-			<Button disabled={busy || !awake} onClick={() => say(items, 'charge')}>{`${all}charge${all ? 's' : ''}`}</Button>
-			<Button
-				disabled={busy || !awake}
-				onClick={() => say(items, 'debit note')}
-			>{`${all}debit note${all ? 's' : ''}`}</Button>
+			<Button disabled={busy || !awake} onClick={() => say(items, 'charge')}>
+				{all ? 'All charges' : 'Charge'}
+			</Button>
+			<Button disabled={busy || !awake} onClick={() => say(items, 'debit note')}>
+				{all ? 'All debit notes' : 'Debit note'}
+			</Button>
 		</span>
 	)
 	return (
@@ -55,13 +56,13 @@ export function KindQuestions({ questions }: { questions: KindQuestion[] }) {
 							<span className="figures">{question.number}</span>
 							{` of ${dayText(question.day)}, ${formatMinor(question.open, question.currency)} ${question.currency} open`}
 						</span>
-						{buttons([question], '')}
+						{buttons([question], false)}
 					</li>
 				))}
 				{questions.length > 1 && (
 					<li className="flex items-center justify-between gap-3 border-t border-rule-soft py-1">
 						<span className="text-mute">{`All ${questions.length}`}</span>
-						{buttons(questions, 'all ')}
+						{buttons(questions, true)}
 					</li>
 				)}
 			</ul>

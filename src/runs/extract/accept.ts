@@ -83,7 +83,7 @@ function enterNew({ books, desk, asOf, extract }: Accepting, item: IntakeItem, d
 	return id
 }
 
-/** What of an item is otherwise where another stands for it, in words: "moved from another customer", "−50.00 before". */
+/** What of an item is otherwise where another stands for it, in words: "to another customer", "50.00 to −50.00". */
 const turnedInto = ({ item, before, ways }: Likely): string => {
 	const other = item.currency !== before.currency
 	const figure = (side: string, amount: number, currency: string) =>

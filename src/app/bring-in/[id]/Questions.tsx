@@ -73,7 +73,9 @@ export function Questions({ id, asked }: { id: number; asked: Asked[] }) {
 					)}
 					<ul
 						className="mt-2 grid gap-2"
-						style={{ gridTemplateColumns: `repeat(${Math.min(choices.length, 4)}, minmax(0, 1fr))` }}
+						style={{
+							gridTemplateColumns: `repeat(${choices.length === 4 ? 2 : Math.min(choices.length, 3)}, minmax(0, 1fr))`,
+						}}
 					>
 						{choices.map(({ words, means, gives, set: setting }) => (
 							<li key={words} className="rounded border border-rule px-3 py-2">
